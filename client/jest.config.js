@@ -1,0 +1,1 @@
+module.exports = { preset: 'jest-expo/web', displayName: 'client', passWithNoTests: true };

@@ -1,0 +1,69 @@
+import type { FromSchema } from 'json-schema-to-ts';
+import { nameSchema, projectDocumentSchema } from './project';
+
+/** `POST /api/projects`: a new project, empty by name or from a whole document. */
+export const newProjectSchema = {
+  $id: 'hastig:new-project',
+  type: 'object',
+  additionalProperties: false,
+  minProperties: 1,
+  maxProperties: 1,
+  properties: { name: nameSchema, document: projectDocumentSchema },
+} as const;
+
+export type NewProject = FromSchema<typeof newProjectSchema>;
+
+/** One operation of a JSON Patch (RFC 6902); the three the program's edits need. */
+export const patchOperationSchema = {
+  type: 'object',
+  additionalProperties: false,
+  required: ['op', 'path'],
+  properties: {
+    op: { enum: ['add', 'remove', 'replace'] },
+    path: { type: 'string', pattern: '^(/[^/]*)*$', maxLength: 1000 },
+    value: {},
+  },
+  if: { properties: { op: { enum: ['add', 'replace'] } } },
+  then: { required: ['value'] },
+} as const;
+
+export interface PatchOperation {
+  op: 'add' | 'remove' | 'replace';
+  path: string;
+  value?: unknown;
+}
+
+/** `PATCH /api/projects/:id`: operations and the revision they start from. */
+export const projectPatchSchema = {
+  $id: 'hastig:project-patch',
+  type: 'object',
+  additionalProperties: false,
+  required: ['revision', 'patch'],
+  properties: {
+    revision: { type: 'integer', minimum: 1 },
+    patch: { type: 'array', minItems: 1, maxItems: 10_000, items: patchOperationSchema },
+  },
+} as const;
+
+export interface ProjectPatch {
+  revision: number;
+  patch: PatchOperation[];
+}
+
+/** A project in the list. Times are ISO 8601. */
+export interface ProjectSummary {
+  id: string;
+  name: string;
+  revision: number;
+  updatedAt: string;
+  sources: number;
+  clips: number;
+}
+
+/** A whole project and the revision its document stands at. */
+export interface StoredProject {
+  id: string;
+  revision: number;
+  updatedAt: string;
+  document: FromSchema<typeof projectDocumentSchema>;
+}

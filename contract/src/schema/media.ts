@@ -1,0 +1,75 @@
+import type { FromSchema } from 'json-schema-to-ts';
+import { rateSchema } from './rate';
+
+export const sha256Schema = { type: 'string', pattern: '^[0-9a-f]{64}$' } as const;
+
+/** What a media file is, read from its container and packets. Durations in seconds, sizes in pixels. */
+export const mediaFactsSchema = {
+  $id: 'hastig:media-facts',
+  type: 'object',
+  additionalProperties: false,
+  required: ['container', 'mime', 'bytes', 'video', 'audio'],
+  properties: {
+    container: { type: 'string', maxLength: 60 },
+    mime: { type: 'string', maxLength: 200 },
+    bytes: { type: 'integer', minimum: 1 },
+    video: {
+      type: 'object',
+      additionalProperties: false,
+      required: [
+        'codec',
+        'codecString',
+        'width',
+        'height',
+        'rotation',
+        'rate',
+        'frames',
+        'constantRate',
+        'longestGroup',
+        'seconds',
+      ],
+      properties: {
+        codec: { type: 'string', maxLength: 40 },
+        codecString: { type: 'string', maxLength: 100 },
+        /** As displayed, after rotation. */
+        width: { type: 'integer', minimum: 1, maximum: 65_536 },
+        height: { type: 'integer', minimum: 1, maximum: 65_536 },
+        /** Clockwise degrees the decoded picture is turned for display. */
+        rotation: { enum: [0, 90, 180, 270] },
+        rate: rateSchema,
+        frames: { type: 'integer', minimum: 1 },
+        /** False when the distance between frames varies by more than the container's own rounding. */
+        constantRate: { type: 'boolean' },
+        /** Frames in the longest group of pictures: the most that must be decoded to see one. */
+        longestGroup: { type: 'integer', minimum: 1 },
+        seconds: { type: 'number', minimum: 0 },
+      },
+    },
+    audio: {
+      type: ['object', 'null'],
+      additionalProperties: false,
+      required: ['codec', 'channels', 'sampleRate', 'seconds'],
+      properties: {
+        codec: { type: 'string', maxLength: 40 },
+        channels: { type: 'integer', minimum: 1, maximum: 64 },
+        sampleRate: { type: 'integer', minimum: 1, maximum: 1_000_000 },
+        seconds: { type: 'number', minimum: 0 },
+      },
+    },
+  },
+} as const;
+
+export type MediaFacts = FromSchema<typeof mediaFactsSchema>;
+export type VideoFacts = MediaFacts['video'];
+export type AudioFacts = NonNullable<MediaFacts['audio']>;
+
+/** A stored media file: its content's SHA-256 and its facts. */
+export const storedMediaSchema = {
+  $id: 'hastig:stored-media',
+  type: 'object',
+  additionalProperties: false,
+  required: ['sha256', 'facts'],
+  properties: { sha256: sha256Schema, facts: mediaFactsSchema },
+} as const;
+
+export type StoredMedia = FromSchema<typeof storedMediaSchema>;

@@ -1,0 +1,84 @@
+import type { RetimeMap, Span } from '@hastig/contract';
+import { compile } from '../map';
+import { constantSpan, isPlateau, spanTravel, withEndSpeeds } from '../span';
+import { checkRange, cutRange, replaceRange, tidy, type Keeps, type OutputRange } from './range';
+import { EditRefused } from './refused';
+import { reverseRange } from './reverse';
+
+const EPSILON = 1e-9;
+
+function checkSpeed(speed: number, keeps: Keeps): void {
+  if (!Number.isFinite(speed)) throw new EditRefused('speed', 'The speed must be a number.');
+  if (speed === 0 && keeps === 'content') {
+    throw new EditRefused('speed', 'At 0 % the content never ends. Keep the length instead, or insert a freeze.');
+  }
+}
+
+/**
+ * Gives a range one constant speed.
+ *
+ * Keeping the content, the range lasts `travel / (ratio · speed)`, exactly, so its end may fall between two
+ * output frames; a speed against the content's direction plays it backwards. Keeping the length, the
+ * range shows more or less of the source and what follows goes on from there.
+ *
+ * @param range output frames
+ * @param speed 1 is real time; 0 only where the length is kept
+ */
+export function setSpeed(map: RetimeMap, range: OutputRange, speed: number, keeps: Keeps): RetimeMap {
+  checkSpeed(speed, keeps);
+  const { from, to } = checkRange(map, range);
+  if (keeps === 'length') return replaceRange(map, { from, to }, [constantSpan(speed, to - from)], 'follow');
+  const { middleStart, middleEnd } = cutRange(map, { from, to });
+  const content = middleEnd - middleStart;
+  if (Math.abs(content) < EPSILON) {
+    throw new EditRefused(
+      'speed',
+      'Nothing moves in this range, so no speed keeps its content. Keep the length instead.',
+    );
+  }
+  const frames = Math.abs(content / (compile(map).ratio * speed));
+  const along = constantSpan(Math.sign(content) * Math.abs(speed), frames);
+  const paced = replaceRange(map, { from, to }, [along], 'stay');
+  return Math.sign(speed) === Math.sign(content) ? paced : reverseRange(paced, { from, to: from + frames });
+}
+
+function isJoinedRamp(span: Span | undefined): span is Span {
+  return span !== undefined && span.of === 'speed' && !isPlateau(span);
+}
+
+/**
+ * Gives the plateau at span `index` another speed; ramps joined to it keep their lengths and lead to the new
+ * speed. Keeping the content, the plateau's own length takes up the difference.
+ *
+ * @param index of a plateau in `map.spans`
+ */
+export function setPlateauSpeed(map: RetimeMap, index: number, speed: number, keeps: Keeps): RetimeMap {
+  checkSpeed(speed, keeps);
+  const plateau = map.spans[index];
+  if (!plateau || !isPlateau(plateau)) throw new EditRefused('span', 'This span does not hold one speed.');
+  const before = map.spans[index - 1];
+  const after = map.spans[index + 1];
+  const old = plateau.y[0];
+  const first =
+    isJoinedRamp(before) && before.y[3] === old && !plateau.jump ? withEndSpeeds(before, before.y[0], speed) : before;
+  const last =
+    isJoinedRamp(after) && after.y[0] === old && !after.jump ? withEndSpeeds(after, speed, after.y[3]) : after;
+  let { frames } = plateau;
+  if (keeps === 'content') {
+    const { ratio } = compile(map);
+    const travel = (span: Span | undefined): number => (span ? spanTravel(span, ratio) : 0);
+    const content = travel(before) + travel(plateau) + travel(after);
+    frames = (content - travel(first) - travel(last)) / (ratio * speed);
+    if (!(frames > EPSILON)) {
+      throw new EditRefused(
+        'speed',
+        'At this speed the ramps beside it use up all of its content. Shorten them, or keep the length.',
+      );
+    }
+  }
+  const spans = map.spans.slice();
+  if (first) spans[index - 1] = first;
+  spans[index] = { ...constantSpan(speed, frames), ...(plateau.jump === undefined ? {} : { jump: plateau.jump }) };
+  if (last) spans[index + 1] = last;
+  return tidy(map, map.start, spans);
+}

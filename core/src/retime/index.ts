@@ -1,0 +1,15 @@
+export * from './ease';
+export * from './span';
+export * from './map';
+export * from './split';
+export * from './inverse';
+export * from './edit/refused';
+export type { Keeps, OutputRange } from './edit/range';
+export * from './edit/speed';
+export * from './edit/ramp';
+export * from './edit/freeze';
+export * from './edit/reverse';
+export * from './edit/fit';
+export * from './edit/trim';
+export * from './edit/keys';
+export * from './floor';

@@ -1,0 +1,235 @@
+import type { RetimeMap } from '@hastig/contract';
+import { rateRatio } from '../time';
+import { isLinearTime, solveTime, timeCoefficients, valueCoefficients } from './bezier';
+import { isPlateau } from './span';
+
+/** Added before rounding down, so that a position a rounding error short of a frame still is that frame. */
+export const HELD_EPSILON = 1e-6;
+
+/** Joints closer than this (output frames) are one joint. */
+export const TIME_EPSILON = 1e-9;
+
+const PLATEAU = 0;
+const SPEED = 1;
+const POSITION = 2;
+
+/**
+ * A map made ready for look-ups: where each span starts in output and source, and its polynomials.
+ * Arrays are indexed by span; `times` and `count` positions include the end.
+ */
+export interface CompiledMap {
+  readonly map: RetimeMap;
+  /** Source frames per output frame at real time. */
+  readonly ratio: number;
+  readonly count: number;
+  /** Length in output frames (real). */
+  readonly length: number;
+  /** Output time of each joint; `count + 1` of them. */
+  readonly times: Float64Array;
+  /** Source position at each span's start, after its jump; then the position at the end. */
+  readonly positions: Float64Array;
+  /** Source position at each span's end, before the next one's jump. */
+  readonly ends: Float64Array;
+  readonly kinds: Uint8Array;
+  readonly linear: Uint8Array;
+  /** a1…a3 of each span's time polynomial. */
+  readonly time: Float64Array;
+  /** Value polynomial of each span, 4 coefficients. */
+  readonly value: Float64Array;
+  /** Position from the span's start, in source frames, by powers 0…6 of u. */
+  readonly travel: Float64Array;
+}
+
+const compiled = new WeakMap<RetimeMap, CompiledMap>();
+
+/** The look-up form of a map; made once for each map object (maps are never changed in place). */
+export function compile(map: RetimeMap): CompiledMap {
+  let ready = compiled.get(map);
+  if (!ready) {
+    ready = build(map);
+    compiled.set(map, ready);
+  }
+  return ready;
+}
+
+function build(map: RetimeMap): CompiledMap {
+  const count = map.spans.length;
+  const ratio = rateRatio(map.sourceRate, map.outputRate);
+  const times = new Float64Array(count + 1);
+  const positions = new Float64Array(count + 1);
+  const ends = new Float64Array(count);
+  const kinds = new Uint8Array(count);
+  const linear = new Uint8Array(count);
+  const time = new Float64Array(count * 3);
+  const value = new Float64Array(count * 4);
+  const travel = new Float64Array(count * 7);
+  let at = 0;
+  let position = map.start;
+  map.spans.forEach((span, index) => {
+    position += span.jump ?? 0;
+    times[index] = at;
+    positions[index] = position;
+    const a = timeCoefficients(span.x[0], span.x[1]);
+    const b = valueCoefficients(span.y);
+    time.set(a, index * 3);
+    value.set(b, index * 4);
+    linear[index] = isLinearTime(span.x[0], span.x[1]) ? 1 : 0;
+    kinds[index] = span.of === 'position' ? POSITION : isPlateau(span) ? PLATEAU : SPEED;
+    const p = travel.subarray(index * 7, index * 7 + 7);
+    if (span.of === 'position') {
+      p.set(b);
+    } else {
+      // ∫ Y·X′ du, power by power: X′ = a1 + 2·a2·u + 3·a3·u².
+      const scale = ratio * span.frames;
+      const slope = [a[0], 2 * a[1], 3 * a[2]];
+      for (let i = 0; i < 4; i++) {
+        for (let j = 0; j < 3; j++) p[i + j + 1]! += (scale * b[i]! * slope[j]!) / (i + j + 1);
+      }
+    }
+    at += span.frames;
+    // A plateau's polynomial would round; its travel is one product.
+    position += kinds[index] === PLATEAU ? ratio * span.y[0] * span.frames : sum(p);
+    ends[index] = position;
+  });
+  times[count] = at;
+  positions[count] = position;
+  return { map, ratio, count, length: at, times, positions, ends, kinds, linear, time, value, travel };
+}
+
+function sum(values: Float64Array): number {
+  let total = 0;
+  for (const value of values) total += value;
+  return total;
+}
+
+/** Index of the span in which output time `t` lies; a joint belongs to the span after it, the end to the last. */
+export function spanIndexAt(ready: CompiledMap, t: number): number {
+  const { times, count } = ready;
+  let low = 0;
+  let high = count - 1;
+  while (low < high) {
+    const middle = (low + high + 1) >> 1;
+    if (times[middle]! <= t) low = middle;
+    else high = middle - 1;
+  }
+  return low;
+}
+
+function parameterAt(ready: CompiledMap, index: number, t: number): number {
+  const start = ready.times[index]!;
+  const s = (t - start) / (ready.times[index + 1]! - start);
+  if (ready.linear[index]) return s < 0 ? 0 : s > 1 ? 1 : s;
+  const a = index * 3;
+  return solveTime(ready.time[a]!, ready.time[a + 1]!, ready.time[a + 2]!, s);
+}
+
+function positionIn(ready: CompiledMap, index: number, u: number): number {
+  const p = ready.travel;
+  const i = index * 7;
+  const high = ((p[i + 6]! * u + p[i + 5]!) * u + p[i + 4]!) * u + p[i + 3]!;
+  return ready.positions[index]! + ((high * u + p[i + 2]!) * u + p[i + 1]!) * u + p[i]!;
+}
+
+/**
+ * Source position, in source frames (real), at output time `t` (output frames, real).
+ *
+ * Exact: a polynomial of the span's parameter, never summed step by step. Before 0 and past the end the map
+ * goes on at its first and last speed. At a joint with a jump the position after the jump is given.
+ */
+export function positionAt(map: RetimeMap | CompiledMap, t: number): number {
+  const ready = 'map' in map ? map : compile(map);
+  if (t < 0) return ready.positions[0]! + ready.ratio * speedAt(ready, 0) * t;
+  if (t >= ready.length) {
+    const end = ready.positions[ready.count]!;
+    return t === ready.length ? end : end + ready.ratio * speedBefore(ready, ready.length) * (t - ready.length);
+  }
+  const index = spanIndexAt(ready, t);
+  if (ready.kinds[index] === PLATEAU) {
+    return ready.positions[index]! + ready.ratio * ready.value[index * 4]! * (t - ready.times[index]!);
+  }
+  return positionIn(ready, index, parameterAt(ready, index, t));
+}
+
+/** Source position just before output time `t`: at a joint with a jump, the position the jump leaves. */
+export function positionBefore(map: RetimeMap | CompiledMap, t: number): number {
+  const ready = 'map' in map ? map : compile(map);
+  const index = spanIndexAt(ready, t);
+  return index > 0 && Math.abs(ready.times[index]! - t) < TIME_EPSILON ? ready.ends[index - 1]! : positionAt(ready, t);
+}
+
+function speedIn(ready: CompiledMap, index: number, u: number): number {
+  const v = ready.value;
+  const i = index * 4;
+  if (ready.kinds[index] !== POSITION) return ((v[i + 3]! * u + v[i + 2]!) * u + v[i + 1]!) * u + v[i]!;
+  const a = index * 3;
+  const rise = (3 * v[i + 3]! * u + 2 * v[i + 2]!) * u + v[i + 1]!;
+  const run = (3 * ready.time[a + 2]! * u + 2 * ready.time[a + 1]!) * u + ready.time[a]!;
+  const frames = ready.times[index + 1]! - ready.times[index]!;
+  const scale = ready.ratio * frames;
+  if (Math.abs(run) > 1e-12) return rise / (scale * run);
+  // Time stands at this end of the parameter: the limit is the ratio of the next derivatives, or a true jump.
+  if (Math.abs(rise) > 1e-9) return rise > 0 ? Infinity : -Infinity;
+  const bend = 2 * v[i + 2]! + 6 * v[i + 3]! * u;
+  const pull = 2 * ready.time[a + 1]! + 6 * ready.time[a + 2]! * u;
+  return Math.abs(pull) > 1e-12 ? bend / (scale * pull) : 0;
+}
+
+/**
+ * Speed (1 is real time) at output time `t`; at a joint the speed going out of it, at the end the speed
+ * coming in. A position span with an upright handle has an infinite speed there.
+ */
+export function speedAt(map: RetimeMap | CompiledMap, t: number): number {
+  const ready = 'map' in map ? map : compile(map);
+  const index = spanIndexAt(ready, t);
+  return speedIn(ready, index, parameterAt(ready, index, t));
+}
+
+/** Speed just before output time `t`: at a joint the speed coming into it. */
+export function speedBefore(map: RetimeMap | CompiledMap, t: number): number {
+  const ready = 'map' in map ? map : compile(map);
+  const index = spanIndexAt(ready, t);
+  if (index > 0 && Math.abs(ready.times[index]! - t) < TIME_EPSILON) return speedIn(ready, index - 1, 1);
+  return speedIn(ready, index, parameterAt(ready, index, t));
+}
+
+/** Length of a map in output frames (real). */
+export function mapLength(map: RetimeMap): number {
+  return compile(map).length;
+}
+
+/** How many whole output frames a map shows: every `n ≥ 0` that lies before its end. */
+export function frameCount(map: RetimeMap): number {
+  return Math.max(1, Math.ceil(compile(map).length - HELD_EPSILON));
+}
+
+/** The source frame held at output frame `n`: rounded down, and the first or last one where the source has run out. */
+export function heldFrame(map: RetimeMap | CompiledMap, n: number): number {
+  const frames = 'map' in map ? map.map.sourceFrames : map.sourceFrames;
+  const frame = Math.floor(positionAt(map, n) + HELD_EPSILON);
+  return frame < 0 ? 0 : frame >= frames ? frames - 1 : frame;
+}
+
+/** A stretch of output frames that asks for source frames that do not exist. */
+export interface SourceShortage {
+  /** First output frame of the stretch. */
+  from: number;
+  /** Number of output frames. */
+  frames: number;
+  side: 'before' | 'after';
+}
+
+/** Where a map runs out of its source, in order; the picture holds the first or last frame there. */
+export function sourceShortages(map: RetimeMap): SourceShortage[] {
+  const ready = compile(map);
+  const shortages: SourceShortage[] = [];
+  const total = frameCount(map);
+  for (let n = 0; n < total; n++) {
+    const frame = Math.floor(positionAt(ready, n) + HELD_EPSILON);
+    if (frame >= 0 && frame < map.sourceFrames) continue;
+    const side = frame < 0 ? 'before' : 'after';
+    const last = shortages.at(-1);
+    if (last && last.side === side && last.from + last.frames === n) last.frames++;
+    else shortages.push({ from: n, frames: 1, side });
+  }
+  return shortages;
+}

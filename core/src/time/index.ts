@@ -1,0 +1,3 @@
+export * from './rational';
+export * from './timecode';
+export * from './entry';

@@ -1,0 +1,25 @@
+/** Plain packages run in Node; the client runs as jest-expo's web project with jsdom. */
+const toCommonJs = [
+  'babel-jest',
+  {
+    babelrc: false,
+    configFile: false,
+    presets: [['@babel/preset-env', { targets: { node: 'current' } }], '@babel/preset-typescript'],
+  },
+];
+
+// Packages that ship only as ES modules and are used by plain packages.
+const esOnly = ['mediabunny', '@mediabunny', '@tus', 'srvx', 'simplex-noise', '@hastig'].join('|');
+
+const plain = (name) => ({
+  displayName: name,
+  rootDir: `<rootDir>/${name}`,
+  testEnvironment: 'node',
+  testMatch: ['<rootDir>/**/*.test.ts'],
+  transform: { '\\.[cm]?[jt]s$': toCommonJs },
+  transformIgnorePatterns: [`/node_modules/(?!(${esOnly})/)`],
+});
+
+module.exports = {
+  projects: [...['contract', 'core', 'probe', 'engine', 'server', 'cli', 'demo'].map(plain), '<rootDir>/client'],
+};
