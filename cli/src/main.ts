@@ -1,0 +1,70 @@
+import { renderQualities, type RenderProgress, type RenderQuality } from '@hastig/engine/job';
+import { formatTime } from '@hastig/core';
+import { Command, Option } from 'commander';
+import { CommandFailed } from './fail';
+import { frameMapLines } from './frame-map';
+import { readMapFile } from './map-file';
+
+const program = new Command('hastig').description('Retime clips from the command line').showHelpAfterError();
+
+program
+  .command('frame-map')
+  .description('print which source frame stands at each output frame, as CSV')
+  .argument('<map.json>', 'map file (docs/formats.md)')
+  .action(async (path: string) => {
+    const map = await readMapFile(path);
+    // In pieces, so that a long map neither fills memory nor is lost when the reader closes early.
+    let piece = '';
+    for (const line of frameMapLines(map)) {
+      piece += `${line}\n`;
+      if (piece.length > 65_536) {
+        if (!process.stdout.write(piece)) await new Promise((resolve) => process.stdout.once('drain', resolve));
+        piece = '';
+      }
+    }
+    process.stdout.write(piece);
+  });
+
+interface RenderFlags {
+  source: string;
+  map: string;
+  out: string;
+  quality: RenderQuality;
+  sound: boolean;
+}
+
+program
+  .command('render')
+  .description('render one clip at the timing of a map file, as MP4 (H.264, AAC)')
+  .requiredOption('--source <clip>', 'the clip')
+  .requiredOption('--map <map.json>', 'map file (docs/formats.md)')
+  .requiredOption('--out <out.mp4>', 'the file to make')
+  .addOption(new Option('--quality <quality>', 'of the picture').choices([...renderQualities]).default('high'))
+  .option('--no-sound', 'leave the sound out')
+  .action(async ({ map: mapPath, ...flags }: RenderFlags) => {
+    const map = await readMapFile(mapPath);
+    // Only here, since browser and bundler take a second to load.
+    const { renderFile } = await import('./render');
+    const result = await renderFile({ ...flags, map, onProgress: showProgress });
+    if (process.stderr.isTTY) process.stderr.write('\n');
+    console.log(
+      `${flags.out}: ${result.frames} frames, ${result.seconds.toFixed(3)} s (${formatTime(result.frames, map.outputRate, 'timecode')}), ` +
+        `${(result.bytes / 1e6).toFixed(2)} MB, made in ${result.took.toFixed(1)} s`,
+    );
+  });
+
+function showProgress({ done, total, pace, left }: RenderProgress): void {
+  const line = `${done}/${total} frames  ${pace.toFixed(0)} frames/s  ${Number.isFinite(left) ? `${left.toFixed(0)} s left` : ''}`;
+  process.stderr.write(process.stderr.isTTY ? `\r${line.padEnd(60)}` : `${line}\n`);
+}
+
+// A reader such as `head` may close the pipe early; that is no fault.
+process.stdout.on('error', (error: NodeJS.ErrnoException) => {
+  if (error.code === 'EPIPE') process.exit(0);
+  throw error;
+});
+
+program.parseAsync().catch((error: unknown) => {
+  console.error(error instanceof CommandFailed ? `hastig: ${error.message}` : error);
+  process.exitCode = 1;
+});

@@ -1,0 +1,102 @@
+import { open, rename, rm, stat } from 'node:fs/promises';
+import { dirname, resolve } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import type { Rate, RetimeMap } from '@hastig/contract';
+import type { RenderJob, RenderProgress, RenderQuality, RenderResult } from '@hastig/engine';
+import { openHeadlessPage } from '@hastig/headless';
+import { probeMedia } from '@hastig/probe';
+import express from 'express';
+import { FilePathSource } from 'mediabunny';
+import { CommandFailed } from './fail';
+
+export interface RenderOptions {
+  source: string;
+  map: RetimeMap;
+  out: string;
+  /** Frames per second of the file; the map's output rate unless given. */
+  rate?: Rate;
+  quality: RenderQuality;
+  sound: boolean;
+  onProgress(progress: RenderProgress): void;
+}
+
+// The function that `page.evaluate` calls runs in the page, where `renderJob` was put by `page/render-page.ts`.
+declare const renderJob: (job: RenderJob) => Promise<RenderResult>;
+
+const engineWorker = fileURLToPath(import.meta.resolve('@hastig/engine/worker'));
+
+/**
+ * Renders one clip through the engine in headless Chromium. The page reads the source in ranges and sends back the file
+ * in pieces; it gets its name when it is complete.
+ *
+ * @throws CommandFailed for a source that does not fit the map, cannot be read or decoded, or a place that
+ *   cannot be written to
+ */
+export async function renderFile(options: RenderOptions): Promise<RenderResult> {
+  const source = resolve(options.source);
+  const out = resolve(options.out);
+  const facts = await factsOf(source);
+  if (options.map.sourceFrames !== facts.video.frames) {
+    throw new CommandFailed(
+      `the map is made for a source of ${options.map.sourceFrames} frames (sourceFrames), but ${options.source} has ${facts.video.frames}`,
+    );
+  }
+  const part = `${out}.part`;
+  const file = await open(part, 'w').catch((error: NodeJS.ErrnoException) => {
+    throw new CommandFailed(error.code === 'ENOENT' ? `${dirname(out)}: there is no such folder` : error.message);
+  });
+  const headless = await openHeadlessPage({
+    entry: fileURLToPath(new URL('./page/render-page.ts', import.meta.url)),
+    bundles: { '/engine/engine.worker.js': engineWorker },
+    routes: (app) => {
+      app.get('/source', (_request, response) => response.sendFile(source, { dotfiles: 'allow' }));
+      app.put('/out', express.raw({ type: () => true, limit: '64mb' }), async (request, response) => {
+        await file.write(request.body as Buffer, 0, undefined, Number(request.query.position));
+        response.end();
+      });
+      app.post('/out', (_request, response) => void response.end());
+      app.delete('/out', (_request, response) => void response.end());
+    },
+  }).catch(async (error: Error) => {
+    await file.close();
+    await rm(part, { force: true });
+    throw new CommandFailed(error.message);
+  });
+  try {
+    await headless.page.exposeFunction('onRenderProgress', options.onProgress);
+    const job: RenderJob = {
+      location: { url: `${headless.address}/source`, bytes: facts.bytes },
+      map: options.map,
+      rate: options.rate ?? options.map.outputRate,
+      width: facts.video.width - (facts.video.width % 2),
+      height: facts.video.height - (facts.video.height % 2),
+      quality: options.quality,
+      sound: options.sound,
+      target: { to: 'address', url: `${headless.address}/out` },
+    };
+    const result = await headless.page.evaluate((order) => renderJob(order), job);
+    await file.sync();
+    await file.close();
+    await rename(part, out);
+    return result;
+  } catch (error) {
+    await file.close().catch(() => undefined);
+    await rm(part, { force: true });
+    throw new CommandFailed((error as Error).message.replace(/^page\.evaluate: (\w*Error: |RefusedMedia: )?/, '').split('\n')[0]!);
+  } finally {
+    await headless.close();
+  }
+}
+
+async function factsOf(path: string) {
+  const { size } = await stat(path).catch(() => {
+    throw new CommandFailed(`${path}: there is no such file`);
+  });
+  try {
+    const media = await probeMedia(new FilePathSource(path), size);
+    media.dispose();
+    return media.facts;
+  } catch (error) {
+    throw new CommandFailed(`${path}: ${(error as Error).message}`);
+  }
+}

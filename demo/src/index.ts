@@ -1,0 +1,5 @@
+export * from './physics';
+export * from './plate';
+export * from './scenes';
+export * from './sound';
+export * from './project';

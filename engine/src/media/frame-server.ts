@@ -1,0 +1,162 @@
+import { frameAtTime, groupOf, type FrameIndex } from '@hastig/probe';
+import { VideoSampleSink, type InputVideoTrack, type VideoSample } from 'mediabunny';
+import { FrameCache } from './frame-cache';
+
+/** Bytes of decoded pictures one server may hold: about 250 frames of 1280×720. */
+const DEFAULT_BUDGET = 350 * 2 ** 20;
+
+/** A reader that is at most this many frames before a wanted one goes on instead of starting anew. */
+const READ_ON = 12;
+
+interface Waiter {
+  frame: number;
+  resolve(sample: VideoSample): void;
+  reject(error: unknown): void;
+}
+
+interface Reader {
+  samples: AsyncGenerator<VideoSample, void, unknown>;
+  /** The frame it yields next. */
+  next: number;
+}
+
+/**
+ * Hands over any frame of a source by its index.
+ *
+ * One decoder reads at a time. Frames asked for with `get` come first, then those announced with `prefetch`, in
+ * order; between two frames it looks again what is wanted, so that a jump of the playhead need not wait for
+ * what was wanted before.
+ */
+export class FrameServer {
+  private readonly sink: VideoSampleSink;
+  private readonly cache: FrameCache;
+  private waiters: Waiter[] = [];
+  private wanted: readonly number[] = [];
+  private reader: Reader | undefined;
+  private running = false;
+  private closed = false;
+
+  /** @param budget bytes of decoded pictures to keep */
+  constructor(
+    track: InputVideoTrack,
+    private readonly index: FrameIndex,
+    budget = DEFAULT_BUDGET,
+  ) {
+    this.sink = new VideoSampleSink(track);
+    this.cache = new FrameCache(budget);
+  }
+
+  get frames(): number {
+    return this.index.timestamps.length;
+  }
+
+  /** A frame that is already decoded, lent until control goes back to the event loop; do not close it. */
+  peek(frame: number): VideoSample | undefined {
+    return this.cache.get(frame);
+  }
+
+  /**
+   * A frame, decoded if it must be. The caller closes it.
+   *
+   * @param frame 0 … frames − 1
+   * @throws what the decoder throws; a RangeError for a frame that does not exist
+   */
+  get(frame: number): Promise<VideoSample> {
+    if (!(frame >= 0 && frame < this.frames)) {
+      return Promise.reject(new RangeError(`frame ${frame} is outside 0…${this.frames - 1}`));
+    }
+    const ready = this.cache.get(frame);
+    if (ready) return Promise.resolve(ready.clone());
+    return new Promise((resolve, reject) => {
+      this.waiters.push({ frame, resolve, reject });
+      void this.run();
+    });
+  }
+
+  /**
+   * Announces the frames that will be wanted next, nearest first, replacing what was announced before.
+   *
+   * @param direction in which the source is being passed
+   */
+  prefetch(frames: readonly number[], direction: 1 | -1): void {
+    this.wanted = frames;
+    if (frames.length > 0) this.cache.aim(frames[0]!, direction);
+    void this.run();
+  }
+
+  /** Stops decoding and frees every frame; waiting calls are refused. */
+  async close(): Promise<void> {
+    this.closed = true;
+    this.wanted = [];
+    for (const waiter of this.waiters.splice(0)) waiter.reject(new Error('the source was closed'));
+    await this.stopReading();
+    this.cache.clear();
+  }
+
+  private async run(): Promise<void> {
+    if (this.running) return;
+    this.running = true;
+    try {
+      for (let frame = this.nextWanted(); frame !== undefined; frame = this.nextWanted()) {
+        await this.readTowards(frame);
+      }
+    } catch (error) {
+      for (const waiter of this.waiters.splice(0)) waiter.reject(error);
+      this.wanted = [];
+      await this.stopReading();
+    } finally {
+      this.running = false;
+    }
+  }
+
+  private nextWanted(): number | undefined {
+    if (this.closed) return undefined;
+    return this.waiters[0]?.frame ?? this.wanted.find((frame) => !this.cache.has(frame));
+  }
+
+  /** Decodes one more frame on the way to `frame`. */
+  private async readTowards(frame: number): Promise<void> {
+    const group = groupOf(this.index, frame);
+    const reader = this.reader;
+    const onItsWay = reader && reader.next <= frame && (reader.next >= group.start || frame - reader.next <= READ_ON);
+    if (!onItsWay) {
+      await this.stopReading();
+      this.reader = { samples: this.sink.samples(this.index.timestamps[group.start]!), next: group.start };
+    }
+    const current = this.reader!;
+    const { value, done } = await current.samples.next();
+    if (done || !value) {
+      await this.stopReading();
+      throw new Error(`The source ended before frame ${frame}; the file may be damaged.`);
+    }
+    const at = frameAtTime(this.index, value.timestamp);
+    current.next = at + 1;
+    this.deliver(at, value);
+    if (at > frame) this.refuse(frame);
+  }
+
+  private deliver(frame: number, sample: VideoSample): void {
+    if (this.closed) {
+      sample.close();
+      return;
+    }
+    const served = this.waiters.filter((waiter) => waiter.frame === frame);
+    this.waiters = this.waiters.filter((waiter) => waiter.frame !== frame);
+    for (const waiter of served) waiter.resolve(sample.clone());
+    this.cache.put(frame, sample);
+  }
+
+  // The decoder skipped a frame that the index lists: its packet is damaged.
+  private refuse(frame: number): void {
+    const error = new Error(`Frame ${frame} cannot be decoded; the file is damaged there.`);
+    for (const waiter of this.waiters.filter((one) => one.frame === frame)) waiter.reject(error);
+    this.waiters = this.waiters.filter((waiter) => waiter.frame !== frame);
+    this.wanted = this.wanted.filter((wanted) => wanted !== frame);
+  }
+
+  private async stopReading(): Promise<void> {
+    const reader = this.reader;
+    this.reader = undefined;
+    await reader?.samples.return();
+  }
+}

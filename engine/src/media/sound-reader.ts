@@ -1,0 +1,97 @@
+import type { RetimeMap } from '@hastig/contract';
+import { readVarispeed, soundExtent, soundPieces, type SoundBlock, type SoundSource } from '@hastig/core';
+import { AudioSampleSink, type InputAudioTrack } from 'mediabunny';
+
+/** Samples decoded and kept at once: half a second at 48 kHz. */
+const PAGE = 24_000;
+/** Pages kept: about a minute. */
+const MOST_PAGES = 128;
+/** Source samples read for one piece of output at most; faster passages are cut into smaller pieces. */
+const MOST_EXTENT = 40 * PAGE;
+
+/**
+ * Reads the sound of a source at the timing of a map, any stretch of the output at a time. Keeps a bounded number of
+ * decoded pages, so that a long source costs no more memory than a short one.
+ */
+export class SoundReader {
+  private readonly sink: AudioSampleSink;
+  private readonly pages = new Map<number, Promise<Float32Array[]>>();
+
+  /** @param pictureStart seconds at which the source's first frame is shown */
+  constructor(
+    track: InputAudioTrack,
+    readonly channels: number,
+    private readonly sampleRate: number,
+    private readonly pictureStart: number,
+  ) {
+    this.sink = new AudioSampleSink(track);
+  }
+
+  /**
+   * Retimed sound, its pitch following the speed.
+   *
+   * @param first output sample, counted from the map's start
+   * @param count output samples
+   * @param outputRate output samples per second
+   * @returns one array a channel
+   */
+  async read(map: RetimeMap, first: number, count: number, outputRate: number): Promise<Float32Array[]> {
+    const out = Array.from({ length: this.channels }, () => new Float32Array(count));
+    const source: SoundSource = { sampleRate: this.sampleRate, pictureStart: this.pictureStart };
+    const pieces = soundPieces(map, outputRate, first, count);
+    while (pieces.length > 0) {
+      const piece = pieces.shift()!;
+      const extent = soundExtent(map, source, outputRate, piece);
+      if (extent.end - extent.start > MOST_EXTENT && piece.count > 64) {
+        const half = piece.count >> 1;
+        pieces.unshift({ first: piece.first, count: half }, { first: piece.first + half, count: piece.count - half });
+        continue;
+      }
+      const block = await this.block(extent.start, extent.end);
+      readVarispeed(map, source, outputRate, piece, block, out, piece.first - first);
+    }
+    return out;
+  }
+
+  private async block(start: number, end: number): Promise<SoundBlock> {
+    const channels = Array.from({ length: this.channels }, () => new Float32Array(Math.max(0, end - start)));
+    for (let page = Math.max(0, Math.floor(start / PAGE)); page * PAGE < end; page++) {
+      const samples = await this.page(page);
+      const at = page * PAGE - start;
+      const [from, to] = [Math.max(0, -at), Math.min(PAGE, end - page * PAGE)];
+      channels.forEach((channel, index) => channel.set(samples[index]!.subarray(from, to), at + from));
+    }
+    return { start, channels };
+  }
+
+  private page(page: number): Promise<Float32Array[]> {
+    const known = this.pages.get(page);
+    if (known) {
+      // Last used, last dropped.
+      this.pages.delete(page);
+      this.pages.set(page, known);
+      return known;
+    }
+    const decoded = this.decode(page);
+    this.pages.set(page, decoded);
+    decoded.catch(() => this.pages.delete(page));
+    if (this.pages.size > MOST_PAGES) this.pages.delete(this.pages.keys().next().value!);
+    return decoded;
+  }
+
+  private async decode(page: number): Promise<Float32Array[]> {
+    const out = Array.from({ length: this.channels }, () => new Float32Array(PAGE));
+    const start = page * PAGE;
+    for await (const sample of this.sink.samples(start / this.sampleRate, (start + PAGE) / this.sampleRate)) {
+      // By the rounded index, so that neighbouring samples neither overlap nor leave a gap.
+      const at = Math.round(sample.timestamp * this.sampleRate) - start;
+      const [from, to] = [Math.max(0, -at), Math.min(sample.numberOfFrames, PAGE - at)];
+      for (let channel = 0; channel < this.channels && to > from; channel++) {
+        const target = out[channel]!.subarray(at + from, at + to);
+        sample.copyTo(target, { planeIndex: channel, format: 'f32-planar', frameOffset: from, frameCount: to - from });
+      }
+      sample.close();
+    }
+    return out;
+  }
+}

@@ -1,0 +1,43 @@
+import type { Rate, RetimeMap } from '@hastig/contract';
+import type { MediaLocation } from '../media/open';
+
+/** How good the picture of a file is; each a step of the encoder's quality. */
+export const renderQualities = ['low', 'medium', 'high', 'very-high'] as const;
+export type RenderQuality = (typeof renderQualities)[number];
+
+/** Where the file goes: the browser's private storage, under a name; or a server that takes pieces by position. */
+export type RenderTarget = { to: 'storage'; name: string } | { to: 'address'; url: string };
+
+/** One file to render: a source, its timing, and what the file shall be. */
+export interface RenderJob {
+  location: MediaLocation;
+  map: RetimeMap;
+  /** Frames per second of the file; the length in seconds does not depend on it. */
+  rate: Rate;
+  /** Pixels, as displayed; whole and even. */
+  width: number;
+  height: number;
+  quality: RenderQuality;
+  /** Whether the file gets the source's sound, at the same timing. */
+  sound: boolean;
+  target: RenderTarget;
+}
+
+export interface RenderProgress {
+  /** Frames done and in all. */
+  done: number;
+  total: number;
+  /** Frames per second of work, over the last seconds. */
+  pace: number;
+  /** Seconds left at that pace. */
+  left: number;
+}
+
+export interface RenderResult {
+  frames: number;
+  /** Length of the file in seconds. */
+  seconds: number;
+  bytes: number;
+  /** Seconds of work. */
+  took: number;
+}

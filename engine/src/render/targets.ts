@@ -1,0 +1,102 @@
+import type { StreamTargetChunk } from 'mediabunny';
+import type { RenderTarget } from './job';
+
+/** A file that comes into being: nothing stands under its name before `commit`. */
+export interface OpenTarget {
+  writable: WritableStream<StreamTargetChunk>;
+  /** Gives the finished file its name. */
+  commit(): Promise<void>;
+  /** Takes away what was written. */
+  discard(): Promise<void>;
+}
+
+/** Folder of the browser's private storage in which renders lie. */
+export const RENDER_FOLDER = 'renders';
+const PART = '.part';
+
+export async function renderFolder(): Promise<FileSystemDirectoryHandle> {
+  return (await navigator.storage.getDirectory()).getDirectoryHandle(RENDER_FOLDER, { create: true });
+}
+
+export function openTarget(target: RenderTarget): Promise<OpenTarget> {
+  return target.to === 'storage' ? openStorage(target.name) : openAddress(target.url);
+}
+
+interface SyncAccess {
+  write(data: Uint8Array<ArrayBuffer>, options: { at: number }): number;
+  flush(): void;
+  close(): void;
+}
+
+// TypeScript's library for pages lists neither: one exists in workers only, the other is younger than the library.
+interface MovableHandle extends FileSystemFileHandle {
+  createSyncAccessHandle(): Promise<SyncAccess>;
+  move(name: string): Promise<void>;
+}
+
+async function openStorage(name: string): Promise<OpenTarget> {
+  const folder = await renderFolder();
+  const file = (await folder.getFileHandle(`${crypto.randomUUID()}${PART}`, { create: true })) as MovableHandle;
+  const access = await file.createSyncAccessHandle();
+  return {
+    writable: new WritableStream({
+      write: ({ data, position }) => {
+        access.write(data, { at: position });
+      },
+    }),
+    commit: async () => {
+      access.flush();
+      access.close();
+      await file.move(name);
+    },
+    discard: async () => {
+      access.close();
+      await folder.removeEntry(file.name);
+    },
+  };
+}
+
+async function openAddress(url: string): Promise<OpenTarget> {
+  const send = async (method: string, at: string, body?: BodyInit): Promise<void> => {
+    const answer = await fetch(`${url}${at}`, { method, ...(body === undefined ? {} : { body }) });
+    if (!answer.ok) throw new Error(`The file could not be written: ${await answer.text()}`);
+  };
+  return {
+    writable: new WritableStream({ write: ({ data, position }) => send('PUT', `?position=${position}`, data) }),
+    commit: () => send('POST', ''),
+    discard: () => send('DELETE', ''),
+  };
+}
+
+/** A finished render in the browser's private storage. */
+export interface StoredRender {
+  name: string;
+  bytes: number;
+  /** Milliseconds since 1970. */
+  finishedAt: number;
+}
+
+/** Finished renders, newest first. Parts that a closed tab left behind are taken away. */
+export async function listRenders(): Promise<StoredRender[]> {
+  const renders: StoredRender[] = [];
+  const folder = await renderFolder();
+  for await (const handle of folder.values()) {
+    if (handle.kind !== 'file') continue;
+    if (handle.name.endsWith(PART)) {
+      // A part that is being written is locked and stays.
+      await folder.removeEntry(handle.name).catch(() => undefined);
+      continue;
+    }
+    const file = await handle.getFile();
+    renders.push({ name: file.name, bytes: file.size, finishedAt: file.lastModified });
+  }
+  return renders.sort((a, b) => b.finishedAt - a.finishedAt);
+}
+
+export async function readRender(name: string): Promise<File> {
+  return (await (await renderFolder()).getFileHandle(name)).getFile();
+}
+
+export async function removeRender(name: string): Promise<void> {
+  await (await renderFolder()).removeEntry(name);
+}

@@ -1,0 +1,35 @@
+/** How well a preview kept to its clock. */
+export interface Punctuality {
+  /** Output frames drawn. */
+  shown: number;
+  /** Output frames whose turn passed before they could be drawn. */
+  skipped: number;
+  /** The most that a drawn frame came after its moment, in milliseconds. */
+  worstDelay: number;
+}
+
+/** Counts, frame by frame, how well a preview keeps to its clock. */
+export class PunctualityCount {
+  private last: number | undefined;
+  private readonly count: Punctuality = { shown: 0, skipped: 0, worstDelay: 0 };
+
+  /**
+   * @param turn running number of the output frame, not turned back by a loop
+   * @param delay milliseconds since its moment
+   */
+  drawn(turn: number, delay: number): void {
+    if (this.last !== undefined) this.count.skipped += Math.max(0, turn - this.last - 1);
+    this.last = turn;
+    this.count.shown++;
+    this.count.worstDelay = Math.max(this.count.worstDelay, delay);
+  }
+
+  /** A new clock: the gap to the frame before it is nobody's delay. */
+  restart(): void {
+    this.last = undefined;
+  }
+
+  get result(): Punctuality {
+    return { ...this.count };
+  }
+}

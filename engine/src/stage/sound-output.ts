@@ -1,0 +1,136 @@
+/** Seconds of sound made ready ahead of what is heard. */
+const AHEAD = 0.5;
+/** Seconds in one piece. */
+const PIECE = 0.1;
+/** Seconds between asking for sound and hearing it first. */
+const LEAD = 0.12;
+/** Milliseconds between two looks whether more is needed. */
+const LOOK = 40;
+
+/** Where sound comes from: output samples counted from the clip's start; null for a silent clip. */
+export type ReadSound = (first: number, count: number, rate: number) => Promise<Float32Array[] | null>;
+
+/**
+ * Plays retimed sound piece after piece, each placed to the sample on the audio clock, and says how that clock
+ * stands to the wall clock.
+ */
+export class SoundOutput {
+  private context: AudioContext | undefined;
+  private playing: { source: AudioBufferSourceNode; at: number }[] = [];
+  private run = 0;
+  private timer: ReturnType<typeof setInterval> | undefined;
+  private startedAt = 0;
+  private startedSample = 0;
+  private nextSample = 0;
+  private reading = false;
+  private total = 0;
+  private loop = false;
+
+  constructor(private readonly read: ReadSound) {}
+
+  /**
+   * Starts playing.
+   *
+   * @param seconds from the clip's start
+   * @param length of the clip in seconds
+   * @returns wall time (ms) at which that moment will be heard
+   */
+  async start(seconds: number, length: number, loop: boolean): Promise<number> {
+    this.stop();
+    this.context ??= new AudioContext({ latencyHint: 'interactive' });
+    if (this.context.state === 'suspended') await this.context.resume();
+    const { sampleRate, currentTime } = this.context;
+    this.total = Math.round(length * sampleRate);
+    this.loop = loop;
+    this.startedSample = Math.round(seconds * sampleRate);
+    this.nextSample = this.startedSample;
+    this.startedAt = currentTime + LEAD;
+    this.timer = setInterval(() => void this.fill(), LOOK);
+    void this.fill();
+    return this.wallTimeOf(this.startedAt);
+  }
+
+  /** Wall time (ms) at which a sample of the run that is playing is heard. */
+  startWallTime(): number {
+    return this.wallTimeOf(this.startedAt);
+  }
+
+  /** The timing has changed: what is not heard yet is made anew. */
+  refresh(length: number): void {
+    const { context } = this;
+    if (!context || !this.timer) return;
+    this.total = Math.round(length * context.sampleRate);
+    this.run++;
+    this.reading = false;
+    // What starts within the next moments stays, so that no gap is heard.
+    const cut = context.currentTime + LEAD / 2;
+    const late = this.playing.filter(({ at }) => at >= cut);
+    for (const { source } of late) source.stop();
+    const first = Math.min(...late.map(({ at }) => at));
+    if (Number.isFinite(first)) {
+      this.nextSample = this.startedSample + Math.round((first - this.startedAt) * context.sampleRate);
+    }
+    this.playing = this.playing.filter(({ at }) => at < cut);
+    void this.fill();
+  }
+
+  stop(): void {
+    this.run++;
+    this.reading = false;
+    clearInterval(this.timer);
+    this.timer = undefined;
+    for (const { source } of this.playing.splice(0)) source.stop();
+  }
+
+  async close(): Promise<void> {
+    this.stop();
+    await this.context?.close();
+    this.context = undefined;
+  }
+
+  private wallTimeOf(time: number): number {
+    const context = this.context!;
+    const { contextTime = 0, performanceTime = 0 } = context.getOutputTimestamp();
+    // Just after the start there is no time stamp yet; the latency the device reports stands in.
+    const [seconds, milliseconds] =
+      contextTime > 0 ? [contextTime, performanceTime] : [context.currentTime - (context.outputLatency || 0), performance.now()];
+    return performance.timeOrigin + milliseconds + (time - seconds) * 1000;
+  }
+
+  private async fill(): Promise<void> {
+    const { context, run } = this;
+    if (!context || this.reading || !this.timer) return;
+    this.reading = true;
+    try {
+      while (run === this.run) {
+        const at = this.startedAt + (this.nextSample - this.startedSample) / context.sampleRate;
+        if (at > context.currentTime + AHEAD) break;
+        if (!this.loop && this.nextSample >= this.total) break;
+        await this.playPiece(context, run, at);
+      }
+    } finally {
+      if (run === this.run) this.reading = false;
+    }
+  }
+
+  private async playPiece(context: AudioContext, run: number, at: number): Promise<void> {
+    const first = this.loop ? this.nextSample % this.total : this.nextSample;
+    const count = Math.max(1, Math.min(Math.round(PIECE * context.sampleRate), this.total - first));
+    const samples = await this.read(first, count, context.sampleRate);
+    if (run !== this.run) return;
+    this.nextSample += count;
+    if (!samples || samples.length === 0) return;
+    const buffer = context.createBuffer(samples.length, count, context.sampleRate);
+    samples.forEach((channel, index) => buffer.copyToChannel(channel as Float32Array<ArrayBuffer>, index));
+    const source = context.createBufferSource();
+    source.buffer = buffer;
+    source.connect(context.destination);
+    // A piece that came too late is left out up to now, so that the rest stays in time.
+    const missed = Math.max(0, context.currentTime - at);
+    if (missed >= buffer.duration) return;
+    source.start(at + missed, missed);
+    const entry = { source, at };
+    this.playing.push(entry);
+    source.onended = () => (this.playing = this.playing.filter((one) => one !== entry));
+  }
+}

@@ -1,0 +1,54 @@
+import { expose, transfer } from 'comlink';
+import { openSource } from '../media/source';
+import { render } from '../render/render';
+import { StageWorker } from '../stage/stage-worker';
+import type { EngineApi } from './api';
+
+const stage = new StageWorker();
+let rendering: AbortController | undefined;
+
+const api: EngineApi = {
+  stageAttach: (canvas, events) => stage.attach(canvas, events),
+  stageLoad: (location) => stage.load(location),
+  stageSetMap: (map) => stage.setMap(map),
+  stageResize: (width, height) => stage.resize(width, height),
+  stageShow: (frame) => stage.show(frame),
+  stagePreroll: (frame) => stage.preroll(frame),
+  stagePlay: (clock, loop) => stage.play(clock, loop),
+  stageAdjust: (clock) => stage.adjust(clock),
+  stageStop: () => stage.stop(),
+  stageSound: async (first, count, rate) => {
+    const samples = await stage.sound(first, count, rate);
+    return samples && transfer(samples, samples.map((channel) => channel.buffer));
+  },
+  inspect: async (location) => {
+    const source = await openSource(location);
+    try {
+      // A browser may promise a codec and then fail at this very file.
+      (await source.frames.get(0)).close();
+      return source.media.facts;
+    } finally {
+      await source.close();
+    }
+  },
+  poster: async (location, frame, height) => {
+    const source = await openSource(location);
+    try {
+      const { width, height: full } = source.media.facts.video;
+      const canvas = new OffscreenCanvas(Math.max(1, Math.round((width * height) / full)), height);
+      const sample = await source.frames.get(Math.min(frame, source.frames.frames - 1));
+      sample.draw(canvas.getContext('2d')!, 0, 0, canvas.width, canvas.height);
+      sample.close();
+      return await canvas.convertToBlob({ type: 'image/jpeg', quality: 0.85 });
+    } finally {
+      await source.close();
+    }
+  },
+  render: async (job, onProgress) => {
+    rendering = new AbortController();
+    return render(job, onProgress, rendering.signal);
+  },
+  cancelRender: () => rendering?.abort(),
+};
+
+expose(api);

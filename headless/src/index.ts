@@ -1,0 +1,2 @@
+export * from './browser';
+export * from './page';

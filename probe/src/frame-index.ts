@@ -1,0 +1,62 @@
+import { EncodedPacketSink, type InputVideoTrack } from 'mediabunny';
+
+/** When each frame of a video is shown and which frames can be decoded on their own; frames in the order of showing. */
+export interface FrameIndex {
+  /** Seconds, one a frame, rising. */
+  readonly timestamps: Float64Array;
+  /** Frames that start a group of pictures, rising; the first is 0. */
+  readonly groupStarts: Uint32Array;
+  /** Seconds the last frame stays. */
+  readonly lastDuration: number;
+}
+
+/**
+ * Reads a video track's packets, without their data, into an index by frame.
+ *
+ * Packets come in decoding order; with B-frames that is not the order of showing, so they are sorted.
+ */
+export async function indexFrames(track: InputVideoTrack): Promise<FrameIndex> {
+  const packets: { timestamp: number; duration: number; key: boolean }[] = [];
+  for await (const packet of new EncodedPacketSink(track).packets(undefined, undefined, { metadataOnly: true })) {
+    packets.push({ timestamp: packet.timestamp, duration: packet.duration, key: packet.type === 'key' });
+  }
+  packets.sort((a, b) => a.timestamp - b.timestamp);
+  const starts = packets.flatMap((packet, frame) => (packet.key ? [frame] : []));
+  return {
+    timestamps: Float64Array.from(packets, (packet) => packet.timestamp),
+    groupStarts: Uint32Array.from(starts[0] === 0 ? starts : [0, ...starts]),
+    lastDuration: packets.at(-1)?.duration ?? 0,
+  };
+}
+
+/** Index of the last element of a rising array that is at most `value`; −1 where there is none. */
+export function lastAtMost(rising: Float64Array | Uint32Array, value: number): number {
+  let low = -1;
+  let high = rising.length - 1;
+  while (low < high) {
+    const middle = (low + high + 1) >> 1;
+    if (rising[middle]! <= value) low = middle;
+    else high = middle - 1;
+  }
+  return low;
+}
+
+/** The frame shown at a moment (seconds), to within half a microsecond of container rounding. */
+export function frameAtTime(index: FrameIndex, seconds: number): number {
+  return Math.max(0, lastAtMost(index.timestamps, seconds + 5e-7));
+}
+
+/** The group of pictures in which a frame lies, as frames: `start` included, `end` not. */
+export function groupOf(index: FrameIndex, frame: number): { start: number; end: number } {
+  const group = Math.max(0, lastAtMost(index.groupStarts, frame));
+  return { start: index.groupStarts[group]!, end: index.groupStarts[group + 1] ?? index.timestamps.length };
+}
+
+/** Frames in the longest group of pictures. */
+export function longestGroup({ groupStarts, timestamps }: FrameIndex): number {
+  let longest = 0;
+  groupStarts.forEach((start, group) => {
+    longest = Math.max(longest, (groupStarts[group + 1] ?? timestamps.length) - start);
+  });
+  return longest;
+}

@@ -1,0 +1,4 @@
+export * from './frame-index';
+export * from './frame-rate';
+export * from './probe';
+export * from './refused';

@@ -1,0 +1,56 @@
+import { join } from 'node:path';
+import type { ProjectDocument } from '@hastig/contract';
+import compression from 'compression';
+import express, { type Express } from 'express';
+import type { Knex } from 'knex';
+import { guardOrigin, isolatePage } from './http/guard';
+import { answerErrors, notFound } from './http/problem';
+import { mediaRoutes } from './media/routes';
+import { MediaStore } from './media/store';
+import { Uploads } from './media/uploads';
+import { projectRoutes } from './projects/routes';
+import { ProjectStore } from './projects/store';
+
+export interface AppOptions {
+  knex: Knex;
+  /** Folder for stored media and unfinished uploads. */
+  dataFolder: string;
+  /** Folder of the built client; without it the server has only its API. */
+  clientFolder?: string;
+  /** Largest upload in bytes. */
+  maxUploadBytes?: number;
+  /** Makes the demo's document from stored media. */
+  demo?: (media: MediaStore) => Promise<ProjectDocument>;
+}
+
+const DEFAULT_MAX_UPLOAD = 64 * 2 ** 30;
+
+/** The whole server as an Express application; it listens nowhere yet. */
+export function createApp({ knex, dataFolder, clientFolder, maxUploadBytes, demo }: AppOptions): Express {
+  const media = new MediaStore(knex, join(dataFolder, 'media'));
+  const uploads = new Uploads({ knex, media, folder: join(dataFolder, 'uploads'), maxBytes: maxUploadBytes ?? DEFAULT_MAX_UPLOAD });
+  const projects = new ProjectStore(knex);
+  const app = express();
+  app.disable('x-powered-by');
+  app.use(guardOrigin, isolatePage);
+  app.get('/api/health', async (_request, response) => {
+    await knex.raw('select 1');
+    response.json({ name: 'hastig', ready: true });
+  });
+  app.use('/api', mediaRoutes({ media, uploads }));
+  app.use(compression());
+  app.use('/api', projectRoutes({ projects, ...(demo ? { demo: () => demo(media) } : {}) }));
+  app.use('/api', () => {
+    throw notFound('address');
+  });
+  if (clientFolder) serveClient(app, clientFolder);
+  app.use(answerErrors);
+  return app;
+}
+
+function serveClient(app: Express, folder: string): void {
+  // Files with a digest in their names never change; all others are asked for anew.
+  app.use('/_expo', express.static(join(folder, '_expo'), { immutable: true, maxAge: '1y', fallthrough: false }));
+  app.use(express.static(folder, { cacheControl: true, maxAge: 0 }));
+  app.get('/{*path}', (_request, response) => response.sendFile(join(folder, 'index.html'), { dotfiles: 'allow' }));
+}

@@ -1,0 +1,2 @@
+export { createApp, type AppOptions } from './app';
+export { openDatabase } from './db/database';

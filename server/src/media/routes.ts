@@ -1,0 +1,28 @@
+import { Router } from 'express';
+import type { MediaStore } from './store';
+import type { Uploads } from './uploads';
+
+export function mediaRoutes({ media, uploads }: { media: MediaStore; uploads: Uploads }): Router {
+  const router = Router();
+  router.all(['/uploads', '/uploads/:id'], uploads.handle);
+
+  router.post('/uploads/:id/media', async (request, response) => {
+    response.status(201).json(await uploads.finish(request.params.id));
+  });
+
+  router.get('/media/:sha256', async (request, response) => {
+    const { sha256 } = request.params;
+    const { mime } = await media.facts(sha256);
+    // The name is the content's digest, so what a browser holds of it never ages. Ranges are Express's work.
+    response.sendFile(await media.path(sha256), {
+      headers: { 'Content-Type': mime.split(';')[0]!, 'Cache-Control': 'private, max-age=31536000, immutable' },
+      cacheControl: false,
+      dotfiles: 'allow',
+    });
+  });
+
+  router.get('/media/:sha256/facts', async (request, response) => {
+    response.json(await media.facts(request.params.sha256));
+  });
+  return router;
+}

@@ -1,0 +1,90 @@
+import { createHash } from 'node:crypto';
+import { createReadStream } from 'node:fs';
+import { copyFile, mkdir, rename, rm, stat } from 'node:fs/promises';
+import { join } from 'node:path';
+import { pipeline } from 'node:stream/promises';
+import { problemTypes, type MediaFacts, type StoredMedia } from '@hastig/contract';
+import { probeMedia, RefusedMedia } from '@hastig/probe';
+import type { Knex } from 'knex';
+import { FilePathSource } from 'mediabunny';
+import { HttpProblem, notFound } from '../http/problem';
+
+interface MediaRow {
+  sha256: string;
+  facts: MediaFacts;
+}
+
+const sha256Pattern = /^[0-9a-f]{64}$/;
+
+/**
+ * Media files by the SHA-256 of their content, each stored once. A file gets its name only when it is whole and
+ * has been read as media, so what lies in the folder is always good.
+ */
+export class MediaStore {
+  /** @param folder where the files lie; made if it is not there */
+  constructor(
+    private readonly knex: Knex,
+    private readonly folder: string,
+  ) {}
+
+  /** Path of a stored file. Throws 404 for anything that is not the digest of one. */
+  async path(sha256: string): Promise<string> {
+    await this.facts(sha256);
+    return this.place(sha256);
+  }
+
+  async facts(sha256: string): Promise<MediaFacts> {
+    if (!sha256Pattern.test(sha256)) throw notFound('media');
+    const row = await this.knex<MediaRow>('media').where({ sha256 }).first();
+    if (!row) throw notFound('media');
+    return row.facts;
+  }
+
+  /**
+   * Takes a file into the store by moving it.
+   *
+   * @throws HttpProblem 422 with the reason for a file that is no video
+   */
+  async adopt(path: string): Promise<StoredMedia> {
+    const { size } = await stat(path);
+    const facts = await probeFile(path, size);
+    const sha256 = await digest(path);
+    await mkdir(this.folder, { recursive: true });
+    await rename(path, this.place(sha256));
+    await this.knex('media').insert({ sha256, bytes: size, facts: JSON.stringify(facts) }).onConflict('sha256').ignore();
+    return { sha256, facts };
+  }
+
+  /** Takes a copy of a file into the store. */
+  async adoptCopy(path: string): Promise<StoredMedia> {
+    await mkdir(this.folder, { recursive: true });
+    const copy = join(this.folder, `copy-${process.pid}-${Date.now()}`);
+    try {
+      await copyFile(path, copy);
+      return await this.adopt(copy);
+    } finally {
+      await rm(copy, { force: true });
+    }
+  }
+
+  private place(sha256: string): string {
+    return join(this.folder, sha256);
+  }
+}
+
+async function probeFile(path: string, bytes: number): Promise<MediaFacts> {
+  try {
+    const media = await probeMedia(new FilePathSource(path), bytes);
+    media.dispose();
+    return media.facts;
+  } catch (error) {
+    if (!(error instanceof RefusedMedia)) throw error;
+    throw new HttpProblem(422, 'The file is no video that Hastig can use.', { type: problemTypes.refusedMedia, detail: error.message });
+  }
+}
+
+async function digest(path: string): Promise<string> {
+  const hash = createHash('sha256');
+  await pipeline(createReadStream(path, { highWaterMark: 2 ** 20 }), hash);
+  return hash.digest('hex');
+}

@@ -1,0 +1,54 @@
+import { checkNewProject, checkProjectPatch, type Checked, type ProjectDocument } from '@hastig/contract';
+import { newProject } from '@hastig/core';
+import { json, Router } from 'express';
+import { invalid } from '../http/problem';
+import type { ProjectStore } from './store';
+
+/** Largest project body: far more than 10 000 keys need. */
+const BODY_LIMIT = '16mb';
+
+function checked<T>(result: Checked<T>): T {
+  if (!result.ok) throw invalid(result.errors);
+  return result.value;
+}
+
+export interface ProjectRoutesOptions {
+  projects: ProjectStore;
+  /** Makes the demo's document, its media stored; undefined where there is no demo. */
+  demo?: () => Promise<ProjectDocument>;
+}
+
+export function projectRoutes({ projects, demo }: ProjectRoutesOptions): Router {
+  const router = Router();
+  router.use(json({ limit: BODY_LIMIT, type: ['application/json', 'application/json-patch+json'] }));
+
+  router.get('/projects', async (_request, response) => {
+    response.json(await projects.list());
+  });
+
+  router.post('/projects', async (request, response) => {
+    const body = checked(checkNewProject(request.body));
+    response.status(201).json(await projects.create(body.document ?? newProject(body.name!.trim())));
+  });
+
+  router.post('/demo', async (_request, response) => {
+    if (!demo) throw invalid([{ pointer: '', reason: 'this server has no demo' }]);
+    response.status(201).json(await projects.create(await demo()));
+  });
+
+  router.get('/projects/:id', async (request, response) => {
+    response.json(await projects.get(request.params.id));
+  });
+
+  router.patch('/projects/:id', async (request, response) => {
+    const { revision, patch } = checked(checkProjectPatch(request.body));
+    response.json({ revision: await projects.patch(request.params.id, revision, patch) });
+  });
+
+  router.delete('/projects/:id', async (request, response) => {
+    await projects.remove(request.params.id);
+    response.status(204).end();
+  });
+
+  return router;
+}
