@@ -12,4 +12,5 @@ export * from './edit/reverse';
 export * from './edit/fit';
 export * from './edit/trim';
 export * from './edit/keys';
+export * from './edit/draw';
 export * from './floor';

@@ -1,0 +1,38 @@
+import '../global.css';
+import { SchibstedGrotesk_400Regular } from '@expo-google-fonts/schibsted-grotesk/400Regular';
+import { SchibstedGrotesk_600SemiBold } from '@expo-google-fonts/schibsted-grotesk/600SemiBold';
+import { SplineSansMono_400Regular } from '@expo-google-fonts/spline-sans-mono/400Regular';
+import { SplineSansMono_600SemiBold } from '@expo-google-fonts/spline-sans-mono/600SemiBold';
+import { useFonts } from 'expo-font';
+import { Slot } from 'expo-router';
+import Head from 'expo-router/head';
+import { useState } from 'react';
+import { Provider } from 'react-redux';
+import { startAutosave } from '../src/store/autosave';
+import { makeStore } from '../src/store/store';
+import { applyTheme, currentTheme } from '../src/ui/theme';
+
+applyTheme(currentTheme());
+
+export default function RootLayout() {
+  const [loaded] = useFonts({
+    SchibstedGrotesk_400Regular,
+    SchibstedGrotesk_600SemiBold,
+    SplineSansMono_400Regular,
+    SplineSansMono_600SemiBold,
+  });
+  const [store] = useState(() => {
+    const made = makeStore();
+    startAutosave(made.listeners);
+    return made.store;
+  });
+  if (!loaded) return null;
+  return (
+    <Provider store={store}>
+      <Head>
+        <title>Hastig</title>
+      </Head>
+      <Slot />
+    </Provider>
+  );
+}

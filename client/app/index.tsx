@@ -1,0 +1,1 @@
+export { ProjectsPlace as default } from '../src/places/projects/projects-place';

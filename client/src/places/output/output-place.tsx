@@ -1,0 +1,236 @@
+import type { Rate } from '@hastig/contract';
+import { formatRate, formatTime, heldPlan, makeRate, sameRate } from '@hastig/core';
+import { listRenders, readRender, removeRender, renderQualities, startRender, type RenderProgress, type RenderQuality, type RunningRender, type StoredRender } from '@hastig/engine';
+import Download from 'lucide-react-native/icons/download';
+import Trash from 'lucide-react-native/icons/trash';
+import { useCallback, useEffect, useRef, useState } from 'react';
+import { Controller, useForm } from 'react-hook-form';
+import { ScrollView, Text, View } from 'react-native';
+import { mediaAddress } from '../../store/api';
+import { useAppSelector } from '../../store/hooks';
+import { openClip } from '../../store/selectors';
+import { Button, IconButton } from '../../ui/button';
+import { Choice } from '../../ui/choice';
+import { Field } from '../../ui/field';
+import { Progress } from '../../ui/progress';
+import { formatBytes } from '../../ui/format';
+
+interface RenderForm {
+  name: string;
+  rate: string;
+  size: string;
+  quality: RenderQuality;
+  sound: 'yes' | 'no';
+}
+
+const rates: readonly Rate[] = [
+  [24000, 1001],
+  [24, 1],
+  [25, 1],
+  [30000, 1001],
+  [30, 1],
+  [50, 1],
+  [60000, 1001],
+  [60, 1],
+].map(([num, den]) => makeRate(num!, den));
+
+const rateKey = (rate: Rate): string => `${rate.num}/${rate.den}`;
+const even = (pixels: number): number => Math.max(2, 2 * Math.round(pixels / 2));
+
+/** Sizes to choose from: the source's own, and smaller ones of the same shape. */
+function sizesOf(width: number, height: number): { value: string; label: string }[] {
+  const sizes = [[even(width), even(height)]];
+  for (const lines of [1080, 720, 540, 360]) {
+    if (lines < Math.min(width, height)) {
+      const scale = lines / Math.min(width, height);
+      sizes.push([even(width * scale), even(height * scale)]);
+    }
+  }
+  return sizes.map(([w, h]) => ({ value: `${w}x${h}`, label: `${w} × ${h}` }));
+}
+
+// Characters that file systems or the browser's storage do not take in names.
+const nameFault = (name: string): string | undefined =>
+  name.trim() === '' ? 'is empty' : /[/\\:*?"<>|]/.test(name) ? 'must not contain / \\ : * ? " < > |' : name.length > 120 ? 'is too long' : undefined;
+
+/** The place where a clip becomes a file. */
+export function OutputPlace({ clipId }: { clipId: string }) {
+  const open = useAppSelector((state) => openClip(state, clipId));
+  const unit = useAppSelector((state) => state.session.unit);
+  const [running, setRunning] = useState<{ render: RunningRender; progress: RenderProgress | null } | null>(null);
+  const [outcome, setOutcome] = useState<{ text: string; bad: boolean } | null>(null);
+  const [renders, setRenders] = useState<StoredRender[]>([]);
+  const going = useRef<RunningRender | null>(null);
+  const { control, handleSubmit, watch } = useForm<RenderForm>({
+    defaultValues: {
+      name: open?.clip.name ?? 'clip',
+      rate: open ? rateKey(open.map.outputRate) : '',
+      size: open ? sizesOf(open.source.facts.video.width, open.source.facts.video.height)[0]!.value : '',
+      quality: 'high',
+      sound: 'yes',
+    },
+  });
+
+  const refresh = useCallback(() => void listRenders().then(setRenders, () => setRenders([])), []);
+  useEffect(refresh, [refresh]);
+  // Leaving the project ends the render; moving between places does not unmount this one's work.
+  useEffect(() => () => going.current?.cancel(), []);
+  if (!open) return null;
+  const { map, source, clip } = open;
+  const { video, audio } = source.facts;
+  const choices = [map.outputRate, ...rates.filter((rate) => !sameRate(rate, map.outputRate))];
+  const rateOf = (key: string): Rate => choices.find((rate) => rateKey(rate) === key) ?? map.outputRate;
+  const plan = heldPlan(map, rateOf(watch('rate')));
+
+  const start = handleSubmit(async (form) => {
+    const [width, height] = form.size.split('x').map(Number) as [number, number];
+    setOutcome(null);
+    const file = `${form.name.trim()}.mp4`;
+    const render = startRender(
+      {
+        location: { url: mediaAddress(source.sha256), bytes: source.facts.bytes },
+        map,
+        rate: rateOf(form.rate),
+        width,
+        height,
+        quality: form.quality,
+        sound: form.sound === 'yes',
+        target: { to: 'storage', name: file },
+      },
+      (progress) => setRunning((now) => now && { ...now, progress }),
+    );
+    going.current = render;
+    setRunning({ render, progress: null });
+    try {
+      const { frames, seconds, took } = await render.result;
+      setOutcome({ text: `${file} is ready: ${frames} frames, ${seconds.toFixed(2)} s, made in ${took.toFixed(1)} s.`, bad: false });
+    } catch (error) {
+      const cancelled = (error as Error).name === 'RenderCancelled';
+      setOutcome({ text: cancelled ? 'The render was cancelled; nothing was kept.' : `The render failed: ${(error as Error).message}`, bad: !cancelled });
+    } finally {
+      going.current = null;
+      setRunning(null);
+      refresh();
+    }
+  });
+
+  return (
+    <ScrollView className="flex-1" contentContainerClassName="items-center px-4 py-4">
+      <View className="w-full max-w-[720px] gap-4">
+        <Controller
+          control={control}
+          name="name"
+          rules={{ validate: (name) => nameFault(name) ?? true }}
+          render={({ field, fieldState }) => (
+            <Field label="File name" words value={field.value} onChange={field.onChange} fault={fieldState.error?.message} hint={`${field.value.trim() || clip.name}.mp4`} />
+          )}
+        />
+        <Controller
+          control={control}
+          name="rate"
+          render={({ field }) => (
+            <Choice
+              label="Frames per second"
+              value={field.value}
+              onChange={field.onChange}
+              options={choices.map((rate) => ({ value: rateKey(rate), label: formatRate(rate) }))}
+            />
+          )}
+        />
+        <Controller
+          control={control}
+          name="size"
+          render={({ field }) => <Choice label="Size" value={field.value} onChange={field.onChange} options={sizesOf(video.width, video.height)} />}
+        />
+        <Controller
+          control={control}
+          name="quality"
+          render={({ field }) => (
+            <Choice
+              label="Quality"
+              value={field.value}
+              onChange={field.onChange}
+              options={renderQualities.map((value) => ({ value, label: value.replace('-', ' ') }))}
+            />
+          )}
+        />
+        {audio ? (
+          <Controller
+            control={control}
+            name="sound"
+            render={({ field }) => (
+              <Choice
+                label="Sound"
+                value={field.value}
+                onChange={field.onChange}
+                options={[
+                  { value: 'yes', label: 'Follows the speed' },
+                  { value: 'no', label: 'None' },
+                ]}
+              />
+            )}
+          />
+        ) : null}
+        <Text className="font-sans text-[14px] text-quiet">
+          {`MP4, H.264${audio && watch('sound') === 'yes' ? ' and AAC' : ''}: ${plan.count} frames, ${formatTime(plan.count, plan.rate, unit)}`}
+        </Text>
+        {running ? (
+          <RunningRow progress={running.progress} onCancel={() => running.render.cancel()} />
+        ) : (
+          <Button label="Render" kind="primary" onPress={() => void start()} />
+        )}
+        {outcome ? (
+          <Text role={outcome.bad ? 'alert' : 'status'} className={`font-sans text-[14px] ${outcome.bad ? 'text-wrong' : 'text-bone'}`}>
+            {outcome.text}
+          </Text>
+        ) : null}
+        <RenderList renders={renders} onChanged={refresh} />
+      </View>
+    </ScrollView>
+  );
+}
+
+function RunningRow({ progress, onCancel }: { progress: RenderProgress | null; onCancel(): void }) {
+  const left = progress && Number.isFinite(progress.left) ? `${Math.ceil(progress.left)} s left` : 'starting';
+  return (
+    <View className="gap-2 rounded-lg border border-line bg-raised p-3">
+      <Text className="font-mono text-[13px] tabular-nums text-bone">
+        {progress ? `${progress.done} of ${progress.total} frames · ${progress.pace.toFixed(0)} frames/s · ${left}` : 'Opening the clip …'}
+      </Text>
+      <Progress label="Render" value={progress ? progress.done / progress.total : 0} />
+      <Button label="Cancel the render" onPress={onCancel} />
+    </View>
+  );
+}
+
+async function download(name: string): Promise<void> {
+  const address = URL.createObjectURL(await readRender(name));
+  const link = document.createElement('a');
+  link.href = address;
+  link.download = name;
+  link.click();
+  // The browser has begun to copy by then; the address only needs to outlive the click.
+  setTimeout(() => URL.revokeObjectURL(address), 60_000);
+}
+
+function RenderList({ renders, onChanged }: { renders: readonly StoredRender[]; onChanged(): void }) {
+  if (renders.length === 0) {
+    return <Text className="font-sans text-[14px] text-quiet">Rendered files stay in this browser and can be downloaded here.</Text>;
+  }
+  return (
+    <View role="list" aria-label="Rendered files" className="gap-1">
+      {renders.map((render) => (
+        <View key={render.name} role="listitem" className="flex-row items-center gap-2 rounded-lg border border-line bg-raised pl-3">
+          <View className="min-w-0 flex-1 py-1">
+            <Text numberOfLines={1} className="font-sans text-[15px] text-bone">
+              {render.name}
+            </Text>
+            <Text className="font-mono text-[12px] text-quiet">{formatBytes(render.bytes)}</Text>
+          </View>
+          <IconButton label={`Download ${render.name}`} icon={Download} onPress={() => void download(render.name)} />
+          <IconButton label={`Delete ${render.name}`} icon={Trash} onPress={() => void removeRender(render.name).then(onChanged)} />
+        </View>
+      ))}
+    </View>
+  );
+}

@@ -1,0 +1,160 @@
+import type { RetimeMap } from '@hastig/contract';
+import { compile, formatTime, realFrameFloor, sourceShortages, speedAt, speedBefore, type TimeUnit } from '@hastig/core';
+import { colour, speedColour } from '../../../ui/palette';
+import { frameToX, speedToY, type CurveView } from './scale';
+
+const SPEED_LINES = [-20, -8, -4, -2, -1, -0.5, -0.25, 0, 0.1, 0.25, 0.5, 1, 2, 4, 8, 20, 50];
+/** Least pixels between two labels of an axis. */
+const ROOM = { x: 74, y: 17 };
+
+/**
+ * Draws the speed curve with its axes and the real-frame floor. The playhead and what can be grabbed lie above it.
+ *
+ * @returns milliseconds it took
+ */
+export function drawCurve(context: CanvasRenderingContext2D, map: RetimeMap, view: CurveView, unit: TimeUnit, pixelRatio: number): number {
+  const started = performance.now();
+  context.setTransform(pixelRatio, 0, 0, pixelRatio, 0, 0);
+  context.clearRect(0, 0, view.width, view.height);
+  context.font = '11px SplineSansMono_400Regular, monospace';
+  drawFloor(context, map, view);
+  drawShortages(context, map, view);
+  drawTimeAxis(context, map, view, unit);
+  drawSpeedAxis(context, view);
+  drawLine(context, map, view);
+  return performance.now() - started;
+}
+
+function drawFloor(context: CanvasRenderingContext2D, map: RetimeMap, view: CurveView): void {
+  const floor = realFrameFloor(map.sourceRate, map.outputRate);
+  if (floor <= 0 || floor > view.high) return;
+  const [top, bottom] = [speedToY(view, floor), speedToY(view, Math.max(view.low, -floor))];
+  context.fillStyle = colour('slow', 0.1);
+  context.fillRect(0, top, view.width, bottom - top);
+  context.strokeStyle = colour('slow', 0.9);
+  context.setLineDash([5, 4]);
+  context.beginPath();
+  context.moveTo(0, top);
+  context.lineTo(view.width, top);
+  context.stroke();
+  context.setLineDash([]);
+  context.fillStyle = colour('slow');
+  context.textAlign = 'right';
+  context.fillText(`real-frame floor ${Math.round(floor * 1000) / 10} %`, view.width - 6, top + 12);
+}
+
+function drawShortages(context: CanvasRenderingContext2D, map: RetimeMap, view: CurveView): void {
+  context.fillStyle = colour('wrong', 0.22);
+  for (const { from, frames } of sourceShortages(map)) {
+    const x = frameToX(view, from);
+    const width = Math.max(2, frameToX(view, from + frames) - x);
+    context.fillRect(x, 0, width, view.height);
+    context.fillStyle = colour('wrong');
+    context.textAlign = 'left';
+    context.fillText('out of source', Math.min(x + 4, view.width - 90), 12);
+    context.fillStyle = colour('wrong', 0.22);
+  }
+}
+
+const STEPS = [1, 2, 5, 10, 12, 24, 30, 48, 60, 120, 240, 300, 600, 1200, 3000, 6000, 12_000, 36_000, 90_000];
+
+function drawTimeAxis(context: CanvasRenderingContext2D, map: RetimeMap, view: CurveView, unit: TimeUnit): void {
+  const perPixel = (view.to - view.from) / view.width;
+  const step = STEPS.find((one) => one / perPixel >= ROOM.x) ?? Math.ceil(ROOM.x * perPixel);
+  const { length } = compile(map);
+  context.textAlign = 'left';
+  for (let frame = Math.max(0, Math.ceil(view.from / step) * step); frame <= Math.min(view.to, length); frame += step) {
+    const x = Math.round(frameToX(view, frame)) + 0.5;
+    context.strokeStyle = colour('line', 0.7);
+    context.beginPath();
+    context.moveTo(x, 0);
+    context.lineTo(x, view.height);
+    context.stroke();
+    if (x > view.width - 40) continue;
+    context.fillStyle = colour('quiet');
+    const text = formatTime(frame, map.outputRate, unit);
+    context.fillText(unit === 'timecode' ? text.replace(/^00:/, '') : text, x + 4, view.height - 6);
+  }
+  const end = frameToX(view, length);
+  if (end < view.width) {
+    context.fillStyle = colour('ink', 0.5);
+    context.fillRect(end, 0, view.width - end, view.height);
+    context.fillStyle = colour('quiet');
+    context.fillRect(Math.round(end), 0, 1, view.height);
+  }
+}
+
+function drawSpeedAxis(context: CanvasRenderingContext2D, view: CurveView): void {
+  context.textAlign = 'left';
+  // Real time and the freeze line first: they always have their label.
+  const lines = [...SPEED_LINES].sort((a, b) => rank(a) - rank(b));
+  const taken: number[] = [];
+  for (const speed of lines) {
+    if (speed < view.low || speed > view.high) continue;
+    const y = Math.round(speedToY(view, speed)) + 0.5;
+    context.strokeStyle = speed === 1 ? colour('quiet', 0.8) : speed === 0 ? colour('frozen', 0.7) : colour('line', 0.55);
+    context.beginPath();
+    context.moveTo(0, y);
+    context.lineTo(view.width, y);
+    context.stroke();
+    if (taken.some((other) => Math.abs(other - y) < ROOM.y)) continue;
+    taken.push(y);
+    context.fillStyle = colour('quiet');
+    context.fillText(speed === 0 ? 'freeze' : `×${speed}`.replace('×-', '−×'), 4, y - 4);
+  }
+}
+
+const rank = (speed: number): number => (speed === 1 ? 0 : speed === 0 ? 1 : 2);
+
+function drawLine(context: CanvasRenderingContext2D, map: RetimeMap, view: CurveView): void {
+  const ready = compile(map);
+  const stops = joints(ready.times, view);
+  context.lineWidth = 2.5;
+  context.lineJoin = 'round';
+  let tone = '';
+  const point = (frame: number, speed: number): void => {
+    const [x, y] = [frameToX(view, frame), speedToY(view, Number.isFinite(speed) ? speed : Math.sign(speed) * 1e4)];
+    const next = speedColour(speed);
+    context.lineTo(x, y);
+    if (next !== tone) {
+      context.stroke();
+      context.strokeStyle = next;
+      tone = next;
+      context.beginPath();
+      context.moveTo(x, y);
+    }
+  };
+  context.beginPath();
+  for (let i = 0; i + 1 < stops.length; i++) {
+    const [from, to] = [stops[i]!, stops[i + 1]!];
+    point(from, speedAt(ready, from));
+    const pixels = frameToX(view, to) - frameToX(view, from);
+    const pieces = isFlat(ready, from, to) ? 1 : Math.max(1, Math.min(400, Math.ceil(pixels / 2)));
+    for (let piece = 1; piece < pieces; piece++) {
+      const frame = from + ((to - from) * piece) / pieces;
+      point(frame, speedAt(ready, frame));
+    }
+    point(to, speedBefore(ready, to));
+  }
+  context.stroke();
+  context.lineWidth = 1;
+}
+
+function isFlat(ready: ReturnType<typeof compile>, from: number, to: number): boolean {
+  const [a, b, c] = [from, (from + to) / 2, to].map((t, i) => (i === 2 ? speedBefore(ready, t) : speedAt(ready, t)));
+  return a === b && b === c;
+}
+
+/** The visible ends and the joints between them; where joints lie closer than a pixel, one a pixel. */
+function joints(times: Float64Array, view: CurveView): number[] {
+  const length = times.at(-1)!;
+  const from = Math.max(0, view.from);
+  const to = Math.min(length, view.to);
+  const stops = [from];
+  const least = (view.to - view.from) / view.width;
+  for (const time of times) {
+    if (time > stops.at(-1)! + least / 2 && time < to) stops.push(time);
+  }
+  stops.push(to);
+  return stops;
+}

@@ -1,0 +1,107 @@
+import type { ProjectSummary } from '@hastig/contract';
+import { formatDistanceToNow } from 'date-fns';
+import { useRouter } from 'expo-router';
+import FolderPlus from 'lucide-react-native/icons/folder-plus';
+import Moon from 'lucide-react-native/icons/moon';
+import Sun from 'lucide-react-native/icons/sun';
+import Trash from 'lucide-react-native/icons/trash';
+import { useCallback, useEffect, useState } from 'react';
+import { Pressable, Text, View } from 'react-native';
+import { api } from '../../store/api';
+import { Button, IconButton } from '../../ui/button';
+import { Field } from '../../ui/field';
+import { Notice } from '../../ui/notice';
+import { Page } from '../../ui/page';
+import { applyTheme, currentTheme } from '../../ui/theme';
+
+const plural = (count: number, word: string): string => `${count} ${word}${count === 1 ? '' : 's'}`;
+
+/** All projects, and the ways to a new one. */
+export function ProjectsPlace() {
+  const router = useRouter();
+  const [projects, setProjects] = useState<ProjectSummary[] | null>(null);
+  const [fault, setFault] = useState<string | null>(null);
+  const [name, setName] = useState<string | null>(null);
+  const [leaving, setLeaving] = useState<string | null>(null);
+  const [theme, setTheme] = useState(currentTheme);
+
+  const refresh = useCallback(() => {
+    api.listProjects().then(setProjects, (error: Error) => setFault(error.message));
+  }, []);
+  useEffect(refresh, [refresh]);
+
+  const enter = (made: Promise<{ id: string }>): void => {
+    made.then(({ id }) => router.push(`/project/${id}`), (error: Error) => setFault(error.message));
+  };
+  const create = (): void => {
+    if (name?.trim()) enter(api.createProject({ name: name.trim() }));
+  };
+  const remove = (id: string): void => {
+    setLeaving(null);
+    api.removeProject(id).then(refresh, (error: Error) => setFault(error.message));
+  };
+  const turn = (): void => {
+    const next = theme === 'dark' ? 'light' : 'dark';
+    applyTheme(next);
+    setTheme(next);
+  };
+
+  return (
+    <View className="flex-1 bg-ink">
+      {fault ? <Notice text={fault} onDismiss={() => setFault(null)} /> : null}
+      <Page>
+        <View className="flex-row items-start justify-between">
+          <View>
+            <Text role="heading" aria-level={1} className="font-medium text-[34px] tracking-tight text-bone">
+              Hastig
+            </Text>
+            <Text className="font-sans text-[15px] text-quiet">A workbench for time</Text>
+          </View>
+          <IconButton label={theme === 'dark' ? 'Light theme' : 'Dark theme'} icon={theme === 'dark' ? Sun : Moon} onPress={turn} />
+        </View>
+        <View className="flex-row flex-wrap gap-2">
+          <Button label="New project" icon={FolderPlus} kind="primary" onPress={() => setName(name === null ? '' : null)} />
+          <Button label="Open a new demo" onPress={() => enter(api.createDemo())} />
+        </View>
+        {name === null ? null : (
+          <View className="flex-row items-end gap-2">
+            <Field label="Name of the project" words value={name} onChange={setName} onSubmit={create} />
+            <Button label="Create" disabled={name.trim() === ''} onPress={create} />
+          </View>
+        )}
+        {projects?.length === 0 ? (
+          <Text className="font-sans text-[15px] text-quiet">
+            No project yet. Make one and bring in a clip, or open the demo: the marble-run workshop’s film, ready to be retimed.
+          </Text>
+        ) : null}
+        <View role="list" aria-label="Projects" className="gap-2">
+          {(projects ?? []).map((project) => (
+            <View key={project.id} role="listitem" className="flex-row items-center rounded-xl border border-line bg-raised">
+              <Pressable
+                role="link"
+                accessibilityLabel={`Open ${project.name}`}
+                onPress={() => router.push(`/project/${project.id}`)}
+                className="min-h-[64px] flex-1 justify-center gap-1 rounded-xl px-4 py-3 hover:opacity-80"
+              >
+                <Text numberOfLines={1} className="font-medium text-[17px] text-bone">
+                  {project.name}
+                </Text>
+                <Text className="font-sans text-[13px] text-quiet">
+                  {`${plural(project.sources, 'source')} · ${plural(project.clips, 'clip')} · ${formatDistanceToNow(new Date(project.updatedAt), { addSuffix: true })}`}
+                </Text>
+              </Pressable>
+              {leaving === project.id ? (
+                <View className="flex-row gap-1 pr-2">
+                  <Button label="Delete for good" onPress={() => remove(project.id)} />
+                  <Button label="Keep" kind="quiet" onPress={() => setLeaving(null)} />
+                </View>
+              ) : (
+                <IconButton label={`Delete ${project.name}`} icon={Trash} onPress={() => setLeaving(project.id)} />
+              )}
+            </View>
+          ))}
+        </View>
+      </Page>
+    </View>
+  );
+}

@@ -1,0 +1,34 @@
+import { useRouter } from 'expo-router';
+import { api } from '../store/api';
+import { useAppDispatch, useAppSelector } from '../store/hooks';
+import { opened } from '../store/project-slice';
+import { noticeSet } from '../store/session-slice';
+import { Button } from '../ui/button';
+import { Notice } from '../ui/notice';
+
+/** What went wrong, and what to do when the project was changed elsewhere while it was changed here. */
+export function ProjectNotices() {
+  const router = useRouter();
+  const dispatch = useAppDispatch();
+  const notice = useAppSelector((state) => state.session.notice);
+  const { save, saveFault, theirs, document } = useAppSelector((state) => state.project);
+  const keepMine = (): void => {
+    if (!document) return;
+    api.createProject({ document: { ...document, name: `${document.name} (my version)`.slice(0, 200) } }).then(
+      ({ id }) => router.replace(`/project/${id}`),
+      (error: Error) => dispatch(noticeSet(error.message)),
+    );
+  };
+  return (
+    <>
+      {save === 'conflict' && theirs ? (
+        <Notice text="This project was changed in another tab. What you changed here since is not saved.">
+          <Button label="Show the other version" onPress={() => dispatch(opened({ project: theirs }))} />
+          <Button label="Keep mine as a project of its own" onPress={keepMine} />
+        </Notice>
+      ) : null}
+      {save === 'refused' && saveFault ? <Notice text={`The server did not take the last change: ${saveFault} Undo it, or reload.`} /> : null}
+      {notice ? <Notice text={notice} onDismiss={() => dispatch(noticeSet(null))} /> : null}
+    </>
+  );
+}

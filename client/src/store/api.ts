@@ -1,0 +1,53 @@
+import { PROBLEM_MEDIA_TYPE, type NewProject, type PatchOperation, type Problem, type ProjectSummary, type StoredMedia, type StoredProject } from '@hastig/contract';
+
+/** The server said no, and why. */
+export class Refused extends Error {
+  override readonly name = 'Refused';
+
+  constructor(readonly problem: Problem & { current?: StoredProject }) {
+    super(problem.detail ?? problem.title);
+  }
+}
+
+/** The server could not be reached. */
+export class Unreachable extends Error {
+  override readonly name = 'Unreachable';
+
+  constructor() {
+    super('The server cannot be reached. Is Hastig still running?');
+  }
+}
+
+async function ask<T>(method: string, path: string, body?: unknown): Promise<T> {
+  let answer: Response;
+  try {
+    answer = await fetch(`/api${path}`, {
+      method,
+      ...(body === undefined ? {} : { body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } }),
+    });
+  } catch {
+    throw new Unreachable();
+  }
+  if (answer.ok) return (answer.status === 204 ? undefined : await answer.json()) as T;
+  if (answer.headers.get('Content-Type')?.startsWith(PROBLEM_MEDIA_TYPE)) throw new Refused((await answer.json()) as Problem);
+  throw new Refused({ type: 'about:blank', title: `The server answered ${answer.status}.`, status: answer.status });
+}
+
+/** What the client asks of the server. Throws Refused or Unreachable. */
+export const api = {
+  listProjects: () => ask<ProjectSummary[]>('GET', '/projects'),
+  createProject: (project: NewProject) => ask<StoredProject>('POST', '/projects', project),
+  createDemo: () => ask<StoredProject>('POST', '/demo'),
+  getProject: (id: string) => ask<StoredProject>('GET', `/projects/${id}`),
+  removeProject: (id: string) => ask<void>('DELETE', `/projects/${id}`),
+  patchProject: (id: string, revision: number, patch: PatchOperation[]) =>
+    ask<{ revision: number }>('PATCH', `/projects/${id}`, { revision, patch }),
+  finishUpload: (id: string) => ask<StoredMedia>('POST', `/uploads/${id}/media`),
+};
+
+export const UPLOAD_ENDPOINT = '/api/uploads';
+
+/** Address of a stored file's content. */
+export function mediaAddress(sha256: string): string {
+  return `${globalThis.location.origin}/api/media/${sha256}`;
+}

@@ -1,0 +1,48 @@
+import type { ProjectDocument, RetimeMap } from '@hastig/contract';
+import { EditRefused } from '@hastig/core';
+import { produceWithPatches, type Draft } from 'immer';
+import { edited } from './project-slice';
+import { noticeSet, trialSet } from './session-slice';
+import { openClip } from './selectors';
+import type { AppThunk } from './store';
+
+/** Changes the document, as one step of history. A change that changes nothing leaves no trace. */
+export function editProject(label: string, change: (draft: Draft<ProjectDocument>) => void): AppThunk {
+  return (dispatch, getState) => {
+    const { document } = getState().project;
+    if (!document) return;
+    const [next, patches, inverse] = produceWithPatches(document, change);
+    if (patches.length > 0) dispatch(edited({ document: next, step: { label, patches, inverse } }));
+  };
+}
+
+/** Gives a clip a new timing, as one step of history, and ends what was being tried out. */
+export function commitTiming(label: string, clipId: string, { start, spans }: RetimeMap): AppThunk {
+  return (dispatch) => {
+    dispatch(
+      editProject(label, (draft) => {
+        const clip = draft.clips.find((one) => one.id === clipId);
+        if (clip) clip.timing = { start, spans };
+      }),
+    );
+    dispatch(trialSet(null));
+  };
+}
+
+/** Applies an edit of the core to a clip; where it is refused, says why and changes nothing. */
+export function retime(label: string, clipId: string, edit: (map: RetimeMap) => RetimeMap): AppThunk<boolean> {
+  return (dispatch, getState) => {
+    const clip = openClip(getState(), clipId);
+    if (!clip) return false;
+    try {
+      dispatch(commitTiming(label, clipId, edit(clip.map)));
+      dispatch(noticeSet(null));
+      return true;
+    } catch (error) {
+      if (!(error instanceof EditRefused)) throw error;
+      dispatch(trialSet(null));
+      dispatch(noticeSet(error.message));
+      return false;
+    }
+  };
+}

@@ -1,0 +1,23 @@
+import { get, set } from 'idb-keyval';
+import type { HistoryStep } from './project-slice';
+
+/** The steps that can be undone and redone at a revision. */
+export interface KeptHistory {
+  revision: number;
+  past: HistoryStep[];
+  future: HistoryStep[];
+}
+
+const keyOf = (projectId: string): string => `history:${projectId}`;
+
+/** Keeps a project's history in this browser, so that undo reaches back past a reload. */
+export async function keepHistory(projectId: string, history: KeptHistory): Promise<void> {
+  // Without storage (a private window) undo ends at the reload; saving itself is not touched by that.
+  await set(keyOf(projectId), history).catch(() => undefined);
+}
+
+/** The kept history, if it belongs to this very revision. */
+export async function recallHistory(projectId: string, revision: number): Promise<KeptHistory | undefined> {
+  const kept = await get<KeptHistory>(keyOf(projectId)).catch(() => undefined);
+  return kept?.revision === revision ? kept : undefined;
+}

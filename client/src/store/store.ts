@@ -1,0 +1,24 @@
+import { combineReducers, configureStore, createListenerMiddleware } from '@reduxjs/toolkit';
+import { projectReducer } from './project-slice';
+import { sessionReducer } from './session-slice';
+import { uploadsReducer } from './uploads-slice';
+
+const reducer = combineReducers({ project: projectReducer, session: sessionReducer, uploads: uploadsReducer });
+
+export type RootState = ReturnType<typeof reducer>;
+
+/** A store with what listens to it apart, so that tests can have stores of their own. */
+export function makeStore() {
+  const listeners = createListenerMiddleware();
+  const store = configureStore({
+    reducer,
+    // Documents may be large and are only ever replaced; walking them on every action would cost more than they do.
+    middleware: (defaults) => defaults({ serializableCheck: false, immutableCheck: false }).prepend(listeners.middleware),
+  });
+  return { store, listeners };
+}
+
+export type AppStore = ReturnType<typeof makeStore>['store'];
+export type AppListeners = ReturnType<typeof makeStore>['listeners'];
+export type AppDispatch = AppStore['dispatch'];
+export type AppThunk<T = void> = (dispatch: AppDispatch, getState: () => RootState) => T;

@@ -1,0 +1,57 @@
+import type { LucideIcon } from 'lucide-react-native';
+import { Pressable, Text } from 'react-native';
+import { Icon } from './icon';
+
+export interface ButtonProps {
+  label: string;
+  onPress(): void;
+  icon?: LucideIcon;
+  /** `primary` for the one thing a place is for. */
+  kind?: 'primary' | 'plain' | 'quiet';
+  disabled?: boolean;
+}
+
+const grounds = { primary: 'bg-bone border-bone', plain: 'bg-raised border-line', quiet: 'border-transparent' };
+
+/** A button with words; at least 44 px high. */
+export function Button({ label, onPress, icon, kind = 'plain', disabled = false }: ButtonProps) {
+  const ink = kind === 'primary' ? 'text-ink' : 'text-bone';
+  return (
+    <Pressable
+      role="button"
+      accessibilityLabel={label}
+      disabled={disabled}
+      onPress={onPress}
+      className={`min-h-[44px] flex-row items-center justify-center gap-2 rounded-lg border px-4 hover:opacity-90 active:opacity-70 ${grounds[kind]} ${disabled ? 'opacity-40' : ''}`}
+    >
+      {icon ? <Icon of={icon} size={18} tone={kind === 'primary' ? 'ink' : 'bone'} /> : null}
+      <Text className={`font-medium text-[15px] ${ink}`}>{label}</Text>
+    </Pressable>
+  );
+}
+
+export interface IconButtonProps {
+  label: string;
+  icon: LucideIcon;
+  onPress(): void;
+  disabled?: boolean;
+  /** For a switch: whether it is on. */
+  pressed?: boolean;
+  large?: boolean;
+}
+
+/** A button with an icon only; its name is for screen readers and the pointer. */
+export function IconButton({ label, icon, onPress, disabled = false, pressed, large = false }: IconButtonProps) {
+  return (
+    <Pressable
+      role="button"
+      accessibilityLabel={label}
+      aria-pressed={pressed}
+      disabled={disabled}
+      onPress={onPress}
+      className={`h-11 items-center justify-center rounded-lg hover:bg-line active:opacity-70 ${large ? 'w-14 bg-bone hover:bg-bone' : 'w-11'} ${pressed ? 'bg-line' : ''} ${disabled ? 'opacity-30' : ''}`}
+    >
+      <Icon of={icon} size={large ? 22 : 20} tone={large ? 'ink' : 'bone'} />
+    </Pressable>
+  );
+}

@@ -1,0 +1,37 @@
+/** The colours of `global.css` for what is drawn on a canvas or by a foreign component. */
+export type ColourName = 'ink' | 'raised' | 'line' | 'bone' | 'quiet' | 'slow' | 'fast' | 'back' | 'frozen' | 'wrong';
+
+/** A theme colour as CSS text, with an opacity of 0…1. */
+export function colour(name: ColourName, opacity = 1): string {
+  const channels = channelsOf(name);
+  return opacity === 1 ? `rgb(${channels})` : `rgb(${channels} / ${opacity})`;
+}
+
+function channelsOf(name: ColourName): string {
+  if (typeof document === 'undefined') return '128 128 128';
+  return getComputedStyle(document.documentElement).getPropertyValue(`--${name}`).trim() || '128 128 128';
+}
+
+const mix = (a: ColourName, b: ColourName, share: number): string => {
+  const [from, to] = [channelsOf(a), channelsOf(b)].map((text) => text.split(' ').map(Number)) as [number[], number[]];
+  return `rgb(${from.map((value, i) => Math.round(value + (to[i]! - value) * share)).join(' ')})`;
+};
+
+/**
+ * The one colour scale of speed: backwards violet, freeze ice, slow teal, real time bone, fast vermilion; between them by
+ * the logarithm of the speed, done at ×0.25 and ×4.
+ */
+export function speedColour(speed: number): string {
+  if (Math.abs(speed) < 1e-9) return colour('frozen');
+  if (speed < 0) return colour('back');
+  const octaves = Math.min(1, Math.abs(Math.log2(speed)) / 2);
+  return mix('bone', speed < 1 ? 'slow' : 'fast', octaves);
+}
+
+/** What a speed is, as a glyph: never colour alone. */
+export function speedGlyph(speed: number): string {
+  if (Math.abs(speed) < 1e-9) return '❄';
+  if (speed < 0) return '◀';
+  if (Math.abs(speed - 1) < 1e-9) return '·';
+  return speed < 1 ? '▽' : '△';
+}

@@ -1,0 +1,41 @@
+import type { RetimeMap } from '@hastig/contract';
+import { rampSpan, constantSpan, stretchSpan } from '../span';
+import { compile } from '../map';
+import { checkRange, cutRange, replaceRange, type Keeps } from './range';
+import { EditRefused } from './refused';
+
+/** A point of a drawn speed curve. */
+export interface DrawnPoint {
+  /** Output frame. */
+  at: number;
+  /** 1 is real time. */
+  speed: number;
+}
+
+/**
+ * Replaces the speeds between the first and the last point by straight lines from point to point.
+ *
+ * @param points at least two, their frames rising
+ * @param keeps `length`: what follows starts elsewhere in the source; `content`: the lines are stretched in time until they
+ *   pass what was there before
+ */
+export function drawSpeeds(map: RetimeMap, points: readonly DrawnPoint[], keeps: Keeps): RetimeMap {
+  if (points.length < 2) throw new EditRefused('points', 'A drawn curve needs at least two points.');
+  const range = checkRange(map, { from: points[0]!.at, to: points.at(-1)!.at });
+  const spans = points.slice(1).map((point, index) => {
+    const before = points[index]!;
+    const frames = point.at - before.at;
+    if (!(frames > 0)) throw new EditRefused('points', 'A drawn curve runs from left to right.');
+    return before.speed === point.speed ? constantSpan(point.speed, frames) : rampSpan(before.speed, point.speed, frames);
+  });
+  if (keeps === 'length') return replaceRange(map, range, spans, 'follow');
+  const { middleStart, middleEnd } = cutRange(map, range);
+  const { ends, count } = compile({ ...map, start: 0, spans });
+  const factor = (middleEnd - middleStart) / ends[count - 1]!;
+  if (!(factor > 1e-6 && Number.isFinite(factor))) {
+    throw new EditRefused('points', 'The drawn speeds never pass what was there before. Keep the length instead.');
+  }
+  // The same speeds for longer or shorter: twice the length at half the speed, at twice the speed again.
+  const paced = spans.map((span) => ({ ...stretchSpan(span, factor), y: span.y }));
+  return replaceRange(map, range, paced, 'stay');
+}
