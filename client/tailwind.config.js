@@ -7,7 +7,10 @@ module.exports = {
   theme: {
     extend: {
       colors: Object.fromEntries(
-        ['ink', 'raised', 'line', 'bone', 'quiet', 'slow', 'fast', 'back', 'frozen', 'wrong'].map((name) => [name, colour(name)]),
+        ['ink', 'raised', 'line', 'bone', 'quiet', 'slow', 'fast', 'back', 'frozen', 'wrong'].map((name) => [
+          name,
+          colour(name),
+        ]),
       ),
       fontFamily: {
         sans: ['SchibstedGrotesk_400Regular', 'sans-serif'],

@@ -31,7 +31,9 @@ if (!(name in commands)) {
 }
 
 const mark = join(root, 'node_modules', '.hastig-installed');
-const wanted = createHash('sha256').update(readFileSync(join(root, 'package-lock.json'))).digest('hex');
+const wanted = createHash('sha256')
+  .update(readFileSync(join(root, 'package-lock.json')))
+  .digest('hex');
 const installed = () => existsSync(mark) && readFileSync(mark, 'utf8') === wanted;
 
 const wait = (milliseconds) => Atomics.wait(new Int32Array(new SharedArrayBuffer(4)), 0, 0, milliseconds);
@@ -46,7 +48,8 @@ function install() {
       break;
     } catch {
       if (installed()) return;
-      if (existsSync(lock) && Date.now() - statSync(lock).mtimeMs > STALE) rmSync(lock, { recursive: true, force: true });
+      if (existsSync(lock) && Date.now() - statSync(lock).mtimeMs > STALE)
+        rmSync(lock, { recursive: true, force: true });
       wait(500);
     }
   }

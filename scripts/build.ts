@@ -50,7 +50,8 @@ export async function buildEngine(): Promise<void> {
 export async function buildClient(): Promise<void> {
   const mark = join(dataFolder, 'client-build');
   const wanted = await fingerprint();
-  if (existsSync(join(clientBuild, 'index.html')) && existsSync(mark) && (await readFile(mark, 'utf8')) === wanted) return;
+  if (existsSync(join(clientBuild, 'index.html')) && existsSync(mark) && (await readFile(mark, 'utf8')) === wanted)
+    return;
   console.error('Building the client (a minute or two the first time) …');
   await rm(mark, { force: true });
   await buildEngine();

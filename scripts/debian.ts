@@ -17,5 +17,7 @@ export function installPackage(name: string): void {
   console.error(`Installing Debian's package ${name} …`);
   const install = ['install', '-y', '--no-install-recommends', name];
   if (run('apt-get', install) || (run('apt-get', ['update', '-qq']) && run('apt-get', install))) return;
-  throw new Error(`Debian's package "${name}" is missing and could not be installed. Run as root: apt-get install ${name}`);
+  throw new Error(
+    `Debian's package "${name}" is missing and could not be installed. Run as root: apt-get install ${name}`,
+  );
 }

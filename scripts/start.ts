@@ -39,7 +39,9 @@ async function listen(databaseUrl: string): Promise<ServerProcess> {
   const wanted = process.env.PORT;
   if (wanted) return startServer({ ...settings, port: Number(wanted) });
   const taken = await answers(`http://127.0.0.1:${DEFAULT_PORT}`);
-  return startServer({ ...settings, port: taken ? 0 : DEFAULT_PORT }).catch(() => startServer({ ...settings, port: 0 }));
+  return startServer({ ...settings, port: taken ? 0 : DEFAULT_PORT }).catch(() =>
+    startServer({ ...settings, port: 0 }),
+  );
 }
 
 mkdirSync(dataFolder, { recursive: true });

@@ -82,7 +82,9 @@ export async function renderFile(options: RenderOptions): Promise<RenderResult> 
   } catch (error) {
     await file.close().catch(() => undefined);
     await rm(part, { force: true });
-    throw new CommandFailed((error as Error).message.replace(/^page\.evaluate: (\w*Error: |RefusedMedia: )?/, '').split('\n')[0]!);
+    throw new CommandFailed(
+      (error as Error).message.replace(/^page\.evaluate: (\w*Error: |RefusedMedia: )?/, '').split('\n')[0]!,
+    );
   } finally {
     await headless.close();
   }

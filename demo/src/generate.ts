@@ -24,12 +24,14 @@ async function generate(): Promise<void> {
     for (const scene of scenes) {
       const path = `${demoMediaFolder}/${scene.name}.mp4`;
       file = await open(path, 'w');
-      const frames = await headless.page.evaluate(
-        ([name, bits]) => window.makeClip(name, '/out', bits),
-        [scene.name, BITS[scene.name]!] as const,
-      );
+      const frames = await headless.page.evaluate(([name, bits]) => window.makeClip(name, '/out', bits), [
+        scene.name,
+        BITS[scene.name]!,
+      ] as const);
       await file.close();
-      console.log(`${scene.name}.mp4: ${frames} frames at ${scene.fps}, ${((await stat(path)).size / 1e6).toFixed(2)} MB`);
+      console.log(
+        `${scene.name}.mp4: ${frames} frames at ${scene.fps}, ${((await stat(path)).size / 1e6).toFixed(2)} MB`,
+      );
     }
   } finally {
     await headless.close();

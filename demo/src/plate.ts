@@ -28,7 +28,8 @@ export function plateLayout(width: number, height: number, large = false): Plate
 
 /** Cells of a frame number, 1 for white. Throws for a number that does not fit. */
 export function plateCells(frame: number): number[] {
-  if (!Number.isInteger(frame) || frame < 0 || frame >= 2 ** PLATE_BITS) throw new RangeError(`no plate for frame ${frame}`);
+  if (!Number.isInteger(frame) || frame < 0 || frame >= 2 ** PLATE_BITS)
+    throw new RangeError(`no plate for frame ${frame}`);
   const bits = Array.from({ length: PLATE_BITS }, (_, i) => (frame >> (PLATE_BITS - 1 - i)) & 1);
   const parity = bits.reduce((sum, bit) => sum ^ bit, 0);
   return [...GUARD, ...bits, parity];

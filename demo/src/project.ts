@@ -1,5 +1,17 @@
 import type { MediaFacts, ProjectDocument, RetimeMap } from '@hastig/contract';
-import { addSource, clipMap, eases, freeze, makeRate, newProject, ramp, reverseRange, setSpeed, withSequenceRate, withTiming } from '@hastig/core';
+import {
+  addSource,
+  clipMap,
+  eases,
+  freeze,
+  makeRate,
+  newProject,
+  ramp,
+  reverseRange,
+  setSpeed,
+  withSequenceRate,
+  withTiming,
+} from '@hastig/core';
 import { scenes } from './scenes';
 
 /** A stored file of the demo. */
@@ -30,7 +42,11 @@ function stepsTiming(map: RetimeMap): RetimeMap {
   return ramp(fast, { at: 14, frames: 10, to: 0.2, ease: eases['ease-out'], keeps: 'content' });
 }
 
-const timings: Record<string, (map: RetimeMap) => RetimeMap> = { drop: dropTiming, bowl: bowlTiming, steps: stepsTiming };
+const timings: Record<string, (map: RetimeMap) => RetimeMap> = {
+  drop: dropTiming,
+  bowl: bowlTiming,
+  steps: stepsTiming,
+};
 
 /**
  * The demo project: the workshop's clips, each with a timing to look at.
@@ -42,7 +58,11 @@ export function demoProject(media: Readonly<Record<string, DemoMedia>>): Project
   for (const scene of scenes) {
     const file = media[scene.name];
     if (!file) throw new Error(`the demo's clip ${scene.name} is missing`);
-    project = addSource(project, { id: `source-${scene.name}`, name: `${scene.title}.mp4`, ...file }, `clip-${scene.name}`);
+    project = addSource(
+      project,
+      { id: `source-${scene.name}`, name: `${scene.title}.mp4`, ...file },
+      `clip-${scene.name}`,
+    );
   }
   if (project.sequence.rate.num !== RATE.num) project = withSequenceRate(project, RATE);
   for (const clip of project.clips) {

@@ -1,4 +1,15 @@
-import { bounces, fallTime, flight, GRAVITY, incline, phaseAt, ROLLING, type Impact, type Motion, type Phase } from './physics';
+import {
+  bounces,
+  fallTime,
+  flight,
+  GRAVITY,
+  incline,
+  phaseAt,
+  ROLLING,
+  type Impact,
+  type Motion,
+  type Phase,
+} from './physics';
 
 /** A piece of wood, seen from the side: a polygon in metres. */
 export type Board = readonly (readonly [x: number, y: number])[];
@@ -99,7 +110,8 @@ function bowl(): Scene {
     const at = (time: number): Motion => {
       const fall = Math.exp(-damping * time);
       const x = amplitude * fall * Math.cos(omega * time + phase);
-      const vx = -amplitude * fall * (omega * Math.sin(omega * time + phase) + damping * Math.cos(omega * time + phase));
+      const vx =
+        -amplitude * fall * (omega * Math.sin(omega * time + phase) + damping * Math.cos(omega * time + phase));
       return { x, y: (x * x) / depth + radius, vx, vy: (2 * x * vx) / depth };
     };
     return { radius, hue, at, rolling: () => true, impacts: [] };

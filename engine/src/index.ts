@@ -2,7 +2,14 @@ export type { MediaLocation } from './media/open';
 export { codecName } from './media/open';
 export { Stage, type StageListener } from './stage/stage';
 export type { Punctuality } from './stage/punctuality';
-export { renderQualities, type RenderJob, type RenderProgress, type RenderQuality, type RenderResult, type RenderTarget } from './render/job';
+export {
+  renderQualities,
+  type RenderJob,
+  type RenderProgress,
+  type RenderQuality,
+  type RenderResult,
+  type RenderTarget,
+} from './render/job';
 export { listRenders, readRender, removeRender, type StoredRender } from './render/targets';
 export { startRender, type RunningRender } from './render/start';
 export { inWorker } from './worker/handle';

@@ -21,7 +21,14 @@ export interface HeadlessPage {
 }
 
 async function bundle(entry: string): Promise<string> {
-  const { outputFiles } = await build({ entryPoints: [entry], bundle: true, format: 'iife', target: 'es2022', write: false, logLevel: 'silent' });
+  const { outputFiles } = await build({
+    entryPoints: [entry],
+    bundle: true,
+    format: 'iife',
+    target: 'es2022',
+    write: false,
+    logLevel: 'silent',
+  });
   return outputFiles[0]!.text;
 }
 
@@ -37,10 +44,16 @@ export async function openHeadlessPage({ entry, bundles = {}, routes }: PageOpti
   });
   routes?.(app);
   const scripts = await Promise.all(
-    Object.entries({ '/page.js': entry, ...bundles }).map(async ([address, file]) => [address, await bundle(file)] as const),
+    Object.entries({ '/page.js': entry, ...bundles }).map(
+      async ([address, file]) => [address, await bundle(file)] as const,
+    ),
   );
   for (const [address, text] of scripts) app.get(address, (_request, response) => void response.type('js').send(text));
-  app.get('/', (_request, response) => void response.type('html').send('<!doctype html><title>Hastig</title><script src="/page.js"></script>'));
+  app.get(
+    '/',
+    (_request, response) =>
+      void response.type('html').send('<!doctype html><title>Hastig</title><script src="/page.js"></script>'),
+  );
   const server = await new Promise<ReturnType<Express['listen']>>((resolve, reject) => {
     const listening = app.listen(0, '127.0.0.1', (error) => (error ? reject(error) : resolve(listening)));
   });

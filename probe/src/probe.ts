@@ -1,5 +1,13 @@
 import type { MediaFacts } from '@hastig/contract';
-import { ALL_FORMATS, EncodedPacketSink, Input, type InputAudioTrack, type InputTrack, type InputVideoTrack, type Source } from 'mediabunny';
+import {
+  ALL_FORMATS,
+  EncodedPacketSink,
+  Input,
+  type InputAudioTrack,
+  type InputTrack,
+  type InputVideoTrack,
+  type Source,
+} from 'mediabunny';
 import { indexFrames, longestGroup, type FrameIndex } from './frame-index';
 import { measureRate } from './frame-rate';
 import { RefusedMedia } from './refused';
@@ -30,7 +38,9 @@ export async function probeMedia(source: Source, bytes: number): Promise<ProbedM
   const input = new Input({ source, formats: ALL_FORMATS });
   try {
     if (!(await input.canRead())) {
-      throw new RefusedMedia('This is not a video file that Hastig knows, whatever its name says. MP4, MOV, MKV and WebM work.');
+      throw new RefusedMedia(
+        'This is not a video file that Hastig knows, whatever its name says. MP4, MOV, MKV and WebM work.',
+      );
     }
     const video = await input.getPrimaryVideoTrack();
     if (!video) throw new RefusedMedia('The file has no picture, only sound.');
@@ -39,7 +49,14 @@ export async function probeMedia(source: Source, bytes: number): Promise<ProbedM
     if (index.timestamps.length === 0) throw new RefusedMedia('The file has a picture track, but no frame in it.');
     if (index.timestamps.length > MOST_FRAMES) throw new RefusedMedia(`The file has more than ${MOST_FRAMES} frames.`);
     await Promise.all([checkComplete(video), audio && checkComplete(audio)]);
-    return { input, video, audio, index, facts: await factsOf(input, video, audio, index, bytes), dispose: () => input.dispose() };
+    return {
+      input,
+      video,
+      audio,
+      index,
+      facts: await factsOf(input, video, audio, index, bytes),
+      dispose: () => input.dispose(),
+    };
   } catch (error) {
     input.dispose();
     if (error instanceof RefusedMedia) throw error;
@@ -57,7 +74,9 @@ async function checkComplete(track: InputTrack): Promise<void> {
     last = null;
   }
   if (!last || last.data.byteLength === 0) {
-    throw new RefusedMedia('The file is cut short: its last part is missing. Copy it again from where it was recorded.');
+    throw new RefusedMedia(
+      'The file is cut short: its last part is missing. Copy it again from where it was recorded.',
+    );
   }
 }
 

@@ -28,7 +28,12 @@ const DEFAULT_MAX_UPLOAD = 64 * 2 ** 30;
 /** The whole server as an Express application; it listens nowhere yet. */
 export function createApp({ knex, dataFolder, clientFolder, maxUploadBytes, demo }: AppOptions): Express {
   const media = new MediaStore(knex, join(dataFolder, 'media'));
-  const uploads = new Uploads({ knex, media, folder: join(dataFolder, 'uploads'), maxBytes: maxUploadBytes ?? DEFAULT_MAX_UPLOAD });
+  const uploads = new Uploads({
+    knex,
+    media,
+    folder: join(dataFolder, 'uploads'),
+    maxBytes: maxUploadBytes ?? DEFAULT_MAX_UPLOAD,
+  });
   const projects = new ProjectStore(knex);
   const app = express();
   app.disable('x-powered-by');

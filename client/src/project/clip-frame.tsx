@@ -29,7 +29,9 @@ export function ClipFrame({ projectId, clipId }: { projectId: string; clipId: st
       <View className="flex-1 bg-ink">
         <ProjectHeader title={project?.name ?? 'Hastig'} back={`/project/${projectId}`} />
         <ProjectNotices />
-        <Text className="p-6 text-center font-sans text-[15px] text-quiet">This clip is not in the project any more.</Text>
+        <Text className="p-6 text-center font-sans text-[15px] text-quiet">
+          This clip is not in the project any more.
+        </Text>
       </View>
     );
   }
@@ -52,7 +54,15 @@ export function ClipFrame({ projectId, clipId }: { projectId: string; clipId: st
   );
 }
 
-function Arrangement({ projectId, clipId, children }: { projectId: string; clipId: string; children: React.ReactNode }) {
+function Arrangement({
+  projectId,
+  clipId,
+  children,
+}: {
+  projectId: string;
+  clipId: string;
+  children: React.ReactNode;
+}) {
   const wide = useWide();
   const dispatch = useAppDispatch();
   const playhead = useAppSelector((state) => state.session.playhead);

@@ -18,7 +18,11 @@ export function PlaceBar({ base, rail }: { base: string; rail: boolean }) {
     <View
       role="navigation"
       aria-label="Places"
-      className={rail ? 'w-[76px] flex-none gap-1 border-r border-line bg-raised py-2' : 'flex-none flex-row border-t border-line bg-raised'}
+      className={
+        rail
+          ? 'w-[76px] flex-none gap-1 border-r border-line bg-raised py-2'
+          : 'flex-none flex-row border-t border-line bg-raised'
+      }
     >
       {places.map(({ name, path, icon }) => {
         const current = here.endsWith(`/${path}`);

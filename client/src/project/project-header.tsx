@@ -33,14 +33,33 @@ export function ProjectHeader({ title, back }: { title: string; back: string }) 
   return (
     <View role="banner" className="h-12 flex-none flex-row items-center border-b border-line bg-ink px-1">
       <IconButton label="Back" icon={ChevronLeft} onPress={() => router.navigate(back as Href)} />
-      <Text role="heading" aria-level={1} numberOfLines={1} className="min-w-0 flex-1 font-medium text-[15px] text-bone">
+      <Text
+        role="heading"
+        aria-level={1}
+        numberOfLines={1}
+        className="min-w-0 flex-1 font-medium text-[15px] text-bone"
+      >
         {title}
       </Text>
-      <Text role="status" aria-label="Saving" className={`px-2 font-sans text-[12px] ${calm ? 'text-quiet' : 'text-wrong'}`}>
+      <Text
+        role="status"
+        aria-label="Saving"
+        className={`px-2 font-sans text-[12px] ${calm ? 'text-quiet' : 'text-wrong'}`}
+      >
         {words[save]}
       </Text>
-      <IconButton label={last ? `Undo: ${last.label}` : 'Undo'} icon={Undo} disabled={!last} onPress={() => dispatch(undone())} />
-      <IconButton label={next ? `Redo: ${next.label}` : 'Redo'} icon={Redo} disabled={!next} onPress={() => dispatch(redone())} />
+      <IconButton
+        label={last ? `Undo: ${last.label}` : 'Undo'}
+        icon={Undo}
+        disabled={!last}
+        onPress={() => dispatch(undone())}
+      />
+      <IconButton
+        label={next ? `Redo: ${next.label}` : 'Redo'}
+        icon={Redo}
+        disabled={!next}
+        onPress={() => dispatch(redone())}
+      />
     </View>
   );
 }

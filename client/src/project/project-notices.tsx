@@ -27,7 +27,9 @@ export function ProjectNotices() {
           <Button label="Keep mine as a project of its own" onPress={keepMine} />
         </Notice>
       ) : null}
-      {save === 'refused' && saveFault ? <Notice text={`The server did not take the last change: ${saveFault} Undo it, or reload.`} /> : null}
+      {save === 'refused' && saveFault ? (
+        <Notice text={`The server did not take the last change: ${saveFault} Undo it, or reload.`} />
+      ) : null}
       {notice ? <Notice text={notice} onDismiss={() => dispatch(noticeSet(null))} /> : null}
     </>
   );

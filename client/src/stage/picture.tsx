@@ -32,7 +32,13 @@ export function Picture({ width, height, name }: { width: number; height: number
         ref={canvas}
         role="img"
         aria-label={`Picture of ${name}`}
-        style={{ maxWidth: '100%', maxHeight: '100%', aspectRatio: `${width} / ${height}`, width: '100%', objectFit: 'contain' }}
+        style={{
+          maxWidth: '100%',
+          maxHeight: '100%',
+          aspectRatio: `${width} / ${height}`,
+          width: '100%',
+          objectFit: 'contain',
+        }}
       />
     </View>
   );

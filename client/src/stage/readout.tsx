@@ -1,5 +1,15 @@
 import type { RetimeMap } from '@hastig/contract';
-import { formatFactor, formatPercent, formatTime, heldFrame, parseFrame, parseSpeed, parseTime, showingsOf, speedAt } from '@hastig/core';
+import {
+  formatFactor,
+  formatPercent,
+  formatTime,
+  heldFrame,
+  parseFrame,
+  parseSpeed,
+  parseTime,
+  showingsOf,
+  speedAt,
+} from '@hastig/core';
 import Clock from 'lucide-react-native/icons/clock';
 import { View } from 'react-native';
 import { setSpeedHere } from '../store/clip-edits';
@@ -11,7 +21,15 @@ import { TapNumber } from '../ui/tap-number';
 import { useStage } from './stage-context';
 
 const toneOf = (speed: number): string =>
-  speed === 0 ? 'text-frozen' : speed < 0 ? 'text-back' : speed < 0.999 ? 'text-slow' : speed > 1.001 ? 'text-fast' : 'text-bone';
+  speed === 0
+    ? 'text-frozen'
+    : speed < 0
+      ? 'text-back'
+      : speed < 0.999
+        ? 'text-slow'
+        : speed > 1.001
+          ? 'text-fast'
+          : 'text-bone';
 
 /** Output time, source frame and speed of what is on the stage; each typed where it stands. */
 export function Readout({ clipId, map, frames }: { clipId: string; map: RetimeMap; frames: number }) {

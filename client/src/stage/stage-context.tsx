@@ -29,7 +29,17 @@ export function useStage(): StageControls {
 }
 
 /** Keeps one stage for a clip, its source and timing those of the store. */
-export function StageProvider({ clipId, source, frames, children }: { clipId: string; source: Source; frames: number; children: ReactNode }) {
+export function StageProvider({
+  clipId,
+  source,
+  frames,
+  children,
+}: {
+  clipId: string;
+  source: Source;
+  frames: number;
+  children: ReactNode;
+}) {
   const dispatch = useAppDispatch();
   const store = useStore<RootState>();
   const stage = useRef<Stage | null>(null);

@@ -1,4 +1,12 @@
-import { PROBLEM_MEDIA_TYPE, type NewProject, type PatchOperation, type Problem, type ProjectSummary, type StoredMedia, type StoredProject } from '@hastig/contract';
+import {
+  PROBLEM_MEDIA_TYPE,
+  type NewProject,
+  type PatchOperation,
+  type Problem,
+  type ProjectSummary,
+  type StoredMedia,
+  type StoredProject,
+} from '@hastig/contract';
 
 /** The server said no, and why. */
 export class Refused extends Error {
@@ -29,7 +37,8 @@ async function ask<T>(method: string, path: string, body?: unknown): Promise<T> 
     throw new Unreachable();
   }
   if (answer.ok) return (answer.status === 204 ? undefined : await answer.json()) as T;
-  if (answer.headers.get('Content-Type')?.startsWith(PROBLEM_MEDIA_TYPE)) throw new Refused((await answer.json()) as Problem);
+  if (answer.headers.get('Content-Type')?.startsWith(PROBLEM_MEDIA_TYPE))
+    throw new Refused((await answer.json()) as Problem);
   throw new Refused({ type: 'about:blank', title: `The server answered ${answer.status}.`, status: answer.status });
 }
 

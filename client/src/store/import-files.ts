@@ -31,13 +31,18 @@ function importFile(file: File): AppThunk<Promise<void>> {
     const projectId = getState().project.id;
     if (!projectId) return;
     const id = nanoid();
-    dispatch(uploadAdded({ id, projectId, name: file.name, state: 'checking', sent: 0, bytes: file.size, fault: null }));
+    dispatch(
+      uploadAdded({ id, projectId, name: file.name, state: 'checking', sent: 0, bytes: file.size, fault: null }),
+    );
     try {
       await inWorker((engine) => engine.inspect({ file }));
       if (cancelled.delete(id)) return;
       dispatch(uploadChanged({ id, state: 'sending' }));
-      const uploadId = await send(file, id, (sent) => dispatch(uploadChanged({ id, sent, state: 'sending' })), () =>
-        dispatch(uploadChanged({ id, state: 'interrupted' })),
+      const uploadId = await send(
+        file,
+        id,
+        (sent) => dispatch(uploadChanged({ id, sent, state: 'sending' })),
+        () => dispatch(uploadChanged({ id, state: 'interrupted' })),
       );
       dispatch(uploadChanged({ id, state: 'storing', sent: file.size }));
       const media = await api.finishUpload(uploadId);
@@ -107,7 +112,10 @@ export function cancelUpload(id: string): AppThunk {
     const upload = getState().uploads.find((one) => one.id === id);
     if (upload && upload.state !== 'failed') {
       cancelled.add(id);
-      void running.get(id)?.abort(true).catch(() => undefined);
+      void running
+        .get(id)
+        ?.abort(true)
+        .catch(() => undefined);
       stoppers.get(id)?.();
     }
     stoppers.delete(id);

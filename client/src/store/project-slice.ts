@@ -49,7 +49,10 @@ const slice = createSlice({
   name: 'project',
   initialState: closed,
   reducers: {
-    opened: (_state, { payload }: PayloadAction<{ project: StoredProject; past?: HistoryStep[]; future?: HistoryStep[] }>) => ({
+    opened: (
+      _state,
+      { payload }: PayloadAction<{ project: StoredProject; past?: HistoryStep[]; future?: HistoryStep[] }>,
+    ) => ({
       ...closed,
       id: payload.project.id,
       revision: payload.project.revision,
@@ -81,11 +84,20 @@ const slice = createSlice({
       state.save = payload.save;
       state.saveFault = payload.fault;
     },
-    changedElsewhere: (state, { payload }: PayloadAction<StoredProject>) => ({ ...plain(state as ProjectState), save: 'conflict', theirs: payload }),
+    changedElsewhere: (state, { payload }: PayloadAction<StoredProject>) => ({
+      ...plain(state as ProjectState),
+      save: 'conflict',
+      theirs: payload,
+    }),
   },
 });
 
-function step(state: ProjectState, from: 'past' | 'future', to: 'past' | 'future', way: 'patches' | 'inverse'): ProjectState {
+function step(
+  state: ProjectState,
+  from: 'past' | 'future',
+  to: 'past' | 'future',
+  way: 'patches' | 'inverse',
+): ProjectState {
   const last = state[from].at(-1);
   if (!last || !state.document) return state;
   return {
@@ -99,4 +111,14 @@ function step(state: ProjectState, from: 'past' | 'future', to: 'past' | 'future
 }
 
 export const projectReducer = slice.reducer;
-export const { opened, projectClosed, edited, undone, redone, savingStarted, savingDone, savingFailed, changedElsewhere } = slice.actions;
+export const {
+  opened,
+  projectClosed,
+  edited,
+  undone,
+  redone,
+  savingStarted,
+  savingDone,
+  savingFailed,
+  changedElsewhere,
+} = slice.actions;

@@ -13,7 +13,8 @@ export function makeStore() {
   const store = configureStore({
     reducer,
     // Documents may be large and are only ever replaced; walking them on every action would cost more than they do.
-    middleware: (defaults) => defaults({ serializableCheck: false, immutableCheck: false }).prepend(listeners.middleware),
+    middleware: (defaults) =>
+      defaults({ serializableCheck: false, immutableCheck: false }).prepend(listeners.middleware),
   });
   return { store, listeners };
 }

@@ -49,7 +49,7 @@ export function IconButton({ label, icon, onPress, disabled = false, pressed, la
       aria-pressed={pressed}
       disabled={disabled}
       onPress={onPress}
-      className={`h-11 items-center justify-center rounded-lg hover:bg-line active:opacity-70 ${large ? 'w-14 bg-bone hover:bg-bone' : 'w-11'} ${pressed ? 'bg-line' : ''} ${disabled ? 'opacity-30' : ''}`}
+      className={`h-11 items-center justify-center rounded-lg active:opacity-70 ${large ? 'w-14 bg-bone hover:opacity-90' : 'w-11 hover:bg-line'} ${pressed ? 'bg-line' : ''} ${disabled ? 'opacity-30' : ''}`}
     >
       <Icon of={icon} size={large ? 22 : 20} tone={large ? 'ink' : 'bone'} />
     </Pressable>

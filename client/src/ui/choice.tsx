@@ -12,7 +12,11 @@ export function Choice<T extends string>({ label, options, value, onChange }: Ch
   return (
     <View className="gap-1">
       <Text className="font-sans text-[13px] text-quiet">{label}</Text>
-      <View role="radiogroup" aria-label={label} className="flex-row flex-wrap gap-1 rounded-lg border border-line bg-ink p-1">
+      <View
+        role="radiogroup"
+        aria-label={label}
+        className="flex-row flex-wrap gap-1 rounded-lg border border-line bg-ink p-1"
+      >
         {options.map((option) => {
           const chosen = option.value === value;
           return (
@@ -22,9 +26,12 @@ export function Choice<T extends string>({ label, options, value, onChange }: Ch
               aria-checked={chosen}
               accessibilityLabel={option.label}
               onPress={() => onChange(option.value)}
-              className={`min-h-[44px] flex-1 items-center justify-center rounded-md px-3 hover:opacity-90 ${chosen ? 'bg-line' : ''}`}
+              className={`min-h-[44px] flex-auto items-center justify-center rounded-md px-3 hover:opacity-90 ${chosen ? 'bg-line' : ''}`}
             >
-              <Text numberOfLines={1} className={`text-[14px] ${chosen ? 'font-medium text-bone' : 'font-sans text-quiet'}`}>
+              <Text
+                numberOfLines={1}
+                className={`text-[14px] ${chosen ? 'font-medium text-bone' : 'font-sans text-quiet'}`}
+              >
                 {option.label}
               </Text>
             </Pressable>

@@ -18,7 +18,7 @@ export interface FieldProps {
 export function Field({ label, value, onChange, fault, hint, onSubmit, words = false }: FieldProps) {
   const id = useId();
   return (
-    <View className="min-w-[120px] flex-1 gap-1">
+    <View className="min-w-0 flex-1 gap-1">
       <Text className="font-sans text-[13px] text-quiet">{label}</Text>
       <TextInput
         aria-label={label}
@@ -29,10 +29,14 @@ export function Field({ label, value, onChange, fault, hint, onSubmit, words = f
         onSubmitEditing={onSubmit}
         selectTextOnFocus
         autoCorrect={false}
-        className={`h-11 rounded-lg border bg-ink px-3 text-[16px] text-bone ${words ? 'font-sans' : 'font-mono'} ${fault ? 'border-wrong' : 'border-line'} focus:border-bone`}
+        className={`h-11 w-full min-w-0 rounded-lg border bg-ink px-3 text-[16px] text-bone ${words ? 'font-sans' : 'font-mono'} ${fault ? 'border-wrong' : 'border-line'} focus:border-bone`}
       />
       {fault || hint ? (
-        <Text id={id} role={fault ? 'alert' : undefined} className={`font-sans text-[12px] ${fault ? 'text-wrong' : 'text-quiet'}`}>
+        <Text
+          id={id}
+          role={fault ? 'alert' : undefined}
+          className={`font-sans text-[12px] ${fault ? 'text-wrong' : 'text-quiet'}`}
+        >
           {fault ? `${label} ${fault}` : hint}
         </Text>
       ) : null}

@@ -3,7 +3,15 @@ import { Text, View } from 'react-native';
 import { IconButton } from './button';
 
 /** Something that went wrong or needs an answer, until it is dismissed. */
-export function Notice({ text, onDismiss, children }: { text: string; onDismiss?: () => void; children?: React.ReactNode }) {
+export function Notice({
+  text,
+  onDismiss,
+  children,
+}: {
+  text: string;
+  onDismiss?: () => void;
+  children?: React.ReactNode;
+}) {
   return (
     <View role="alert" className="gap-2 border-b border-wrong bg-raised px-4 py-2">
       <View className="flex-row items-center gap-2">

@@ -7,9 +7,19 @@ export function colour(name: ColourName, opacity = 1): string {
   return opacity === 1 ? `rgb(${channels})` : `rgb(${channels} / ${opacity})`;
 }
 
+// Asking the browser for a computed style is slow, and drawing asks hundreds of times.
+let known = new Map<ColourName, string>();
+let knownTheme: string | undefined;
+
 function channelsOf(name: ColourName): string {
-  if (typeof document === 'undefined') return '128 128 128';
-  return getComputedStyle(document.documentElement).getPropertyValue(`--${name}`).trim() || '128 128 128';
+  const { theme } = document.documentElement.dataset;
+  if (theme !== knownTheme) [known, knownTheme] = [new Map(), theme];
+  let channels = known.get(name);
+  if (channels === undefined) {
+    channels = getComputedStyle(document.documentElement).getPropertyValue(`--${name}`).trim() || '128 128 128';
+    known.set(name, channels);
+  }
+  return channels;
 }
 
 const mix = (a: ColourName, b: ColourName, share: number): string => {

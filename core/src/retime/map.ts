@@ -218,8 +218,19 @@ export interface SourceShortage {
   side: 'before' | 'after';
 }
 
+const shortagesOf = new WeakMap<RetimeMap, readonly SourceShortage[]>();
+
 /** Where a map runs out of its source, in order; the picture holds the first or last frame there. */
-export function sourceShortages(map: RetimeMap): SourceShortage[] {
+export function sourceShortages(map: RetimeMap): readonly SourceShortage[] {
+  let found = shortagesOf.get(map);
+  if (!found) {
+    found = findShortages(map);
+    shortagesOf.set(map, found);
+  }
+  return found;
+}
+
+function findShortages(map: RetimeMap): SourceShortage[] {
   const ready = compile(map);
   const shortages: SourceShortage[] = [];
   const total = frameCount(map);

@@ -29,7 +29,12 @@ window.makeClip = async (name, address, bitsPerSecond) => {
     format: new Mp4OutputFormat({ fastStart: 'reserve' }),
     target: new StreamTarget(writable, { chunked: true, chunkSize: 2 ** 20 }),
   });
-  const picture = new CanvasSource(painter.frame(0), { codec: 'avc', bitrate: bitsPerSecond, keyFrameInterval: 1, latencyMode: 'quality' });
+  const picture = new CanvasSource(painter.frame(0), {
+    codec: 'avc',
+    bitrate: bitsPerSecond,
+    keyFrameInterval: 1,
+    latencyMode: 'quality',
+  });
   output.addVideoTrack(picture, { frameRate: scene.fps, maximumPacketCount: scene.frames + 10 });
   const sound = new AudioSampleSource({ codec: 'aac', bitrate: 128_000 });
   output.addAudioTrack(sound, { maximumPacketCount: 2000 });
@@ -37,7 +42,15 @@ window.makeClip = async (name, address, bitsPerSecond) => {
   const channels = sceneSound(scene);
   const data = new Float32Array(channels[0].length * 2);
   channels.forEach((channel, index) => data.set(channel, index * channel.length));
-  await sound.add(new AudioSample({ data, format: 'f32-planar', numberOfChannels: 2, sampleRate: SOUND_RATE, timestamp: -AAC_DELAY / SOUND_RATE }));
+  await sound.add(
+    new AudioSample({
+      data,
+      format: 'f32-planar',
+      numberOfChannels: 2,
+      sampleRate: SOUND_RATE,
+      timestamp: -AAC_DELAY / SOUND_RATE,
+    }),
+  );
   sound.close();
   for (let frame = 0; frame < scene.frames; frame++) {
     painter.frame(frame);

@@ -157,12 +157,26 @@ export class ScenePainter {
   private plate(frame: number): void {
     const { x, y, cell } = plateLayout(this.width, this.height);
     const cells = plateCells(frame);
-    drawPlate(this.context, x, y, cell, cells, `${this.scene.name.toUpperCase()}  ${this.scene.fps}  ${String(frame).padStart(4, '0')}`);
+    drawPlate(
+      this.context,
+      x,
+      y,
+      cell,
+      cells,
+      `${this.scene.name.toUpperCase()}  ${this.scene.fps}  ${String(frame).padStart(4, '0')}`,
+    );
   }
 }
 
 /** Draws the plate: the words for people above, the cells beneath. */
-export function drawPlate(context: Context, x: number, y: number, cell: number, cells: readonly number[], words: string): void {
+export function drawPlate(
+  context: Context,
+  x: number,
+  y: number,
+  cell: number,
+  cells: readonly number[],
+  words: string,
+): void {
   const width = cell * cells.length;
   context.fillStyle = '#101114';
   context.beginPath();

@@ -9,7 +9,8 @@ const READ_CACHE = 16 * 2 ** 20;
 
 /** Opens and probes a source. Whoever opens it disposes of it. */
 export function openMedia(location: MediaLocation): Promise<ProbedMedia> {
-  if ('file' in location) return probeMedia(new BlobSource(location.file, { maxCacheSize: READ_CACHE }), location.file.size);
+  if ('file' in location)
+    return probeMedia(new BlobSource(location.file, { maxCacheSize: READ_CACHE }), location.file.size);
   return probeMedia(new UrlSource(location.url, { maxCacheSize: READ_CACHE }), location.bytes);
 }
 

@@ -23,7 +23,9 @@ export async function openSource(location: MediaLocation): Promise<OpenSource> {
     return {
       media,
       frames,
-      sound: heard ? new SoundReader(audio, facts.audio!.channels, facts.audio!.sampleRate, index.timestamps[0]!) : null,
+      sound: heard
+        ? new SoundReader(audio, facts.audio!.channels, facts.audio!.sampleRate, index.timestamps[0]!)
+        : null,
       close: async () => {
         await frames.close();
         media.dispose();

@@ -1,6 +1,15 @@
 import { registerAacEncoder } from '@mediabunny/aac-encoder';
 import { heldPlan, rateToNumber, soundLength, type PicturePlan } from '@hastig/core';
-import { AudioSample, AudioSampleSource, canEncodeAudio, Mp4OutputFormat, Output, Quality, StreamTarget, VideoSampleSource } from 'mediabunny';
+import {
+  AudioSample,
+  AudioSampleSource,
+  canEncodeAudio,
+  Mp4OutputFormat,
+  Output,
+  Quality,
+  StreamTarget,
+  VideoSampleSource,
+} from 'mediabunny';
 import { openSource, type OpenSource } from '../media/source';
 import type { RenderJob, RenderProgress, RenderResult } from './job';
 import { Pace } from './pace';
@@ -55,7 +64,12 @@ export async function render(
       const plan = heldPlan(job.map, job.rate);
       await encode(job, plan, source, output, onProgress, signal);
       await target.commit();
-      return { frames: plan.count, seconds: plan.count / rateToNumber(job.rate), bytes, took: (performance.now() - started) / 1000 };
+      return {
+        frames: plan.count,
+        seconds: plan.count / rateToNumber(job.rate),
+        bytes,
+        took: (performance.now() - started) / 1000,
+      };
     } catch (error) {
       if (output.state !== 'finalized' && output.state !== 'canceled') await output.cancel().catch(() => undefined);
       await target.discard().catch(() => undefined);
@@ -101,7 +115,10 @@ async function encode(
   };
   for (let n = 0; n < plan.count; n++) {
     if (signal.aborted) throw new RenderCancelled('The render was cancelled.');
-    source.frames.prefetch(framesFrom(plan, n), plan.frameAt(n) <= plan.frameAt(Math.min(n + 4, plan.count - 1)) ? 1 : -1);
+    source.frames.prefetch(
+      framesFrom(plan, n),
+      plan.frameAt(n) <= plan.frameAt(Math.min(n + 4, plan.count - 1)) ? 1 : -1,
+    );
     const sample = await source.frames.get(plan.frameAt(n));
     sample.setTimestamp(n / rate);
     sample.setDuration(1 / rate);

@@ -93,7 +93,9 @@ export class SoundOutput {
     const { contextTime = 0, performanceTime = 0 } = context.getOutputTimestamp();
     // Just after the start there is no time stamp yet; the latency the device reports stands in.
     const [seconds, milliseconds] =
-      contextTime > 0 ? [contextTime, performanceTime] : [context.currentTime - (context.outputLatency || 0), performance.now()];
+      contextTime > 0
+        ? [contextTime, performanceTime]
+        : [context.currentTime - (context.outputLatency || 0), performance.now()];
     return performance.timeOrigin + milliseconds + (time - seconds) * 1000;
   }
 

@@ -76,7 +76,10 @@ export class StageWorker {
     if (!plan || !source) return;
     const wanted = plan.frameAt(this.clamp(frame));
     // The neighbours too, so that stepping is immediate.
-    source.frames.prefetch([wanted, wanted + 1, wanted - 1].filter((one) => one >= 0 && one < source.frames.frames), 1);
+    source.frames.prefetch(
+      [wanted, wanted + 1, wanted - 1].filter((one) => one >= 0 && one < source.frames.frames),
+      1,
+    );
     try {
       const sample = await source.frames.get(wanted);
       if (this.resting === frame && this.plan === plan && !this.clock) {
@@ -161,7 +164,9 @@ export class StageWorker {
     this.events?.frame(frame);
   };
 
-  private draw(sample: { draw: (context: OffscreenCanvasRenderingContext2D, x: number, y: number, w: number, h: number) => void }): void {
+  private draw(sample: {
+    draw: (context: OffscreenCanvasRenderingContext2D, x: number, y: number, w: number, h: number) => void;
+  }): void {
     const { canvas } = this;
     const context = canvas?.getContext('2d', { alpha: false, desynchronized: true });
     if (canvas && context) sample.draw(context, 0, 0, canvas.width, canvas.height);

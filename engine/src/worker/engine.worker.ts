@@ -19,7 +19,13 @@ const api: EngineApi = {
   stageStop: () => stage.stop(),
   stageSound: async (first, count, rate) => {
     const samples = await stage.sound(first, count, rate);
-    return samples && transfer(samples, samples.map((channel) => channel.buffer));
+    return (
+      samples &&
+      transfer(
+        samples,
+        samples.map((channel) => channel.buffer),
+      )
+    );
   },
   inspect: async (location) => {
     const source = await openSource(location);

@@ -45,7 +45,8 @@ export function problemOf(error: BodyError): HttpProblem {
     const detail = 'Free some space and try again; what was sent so far is kept.';
     return new HttpProblem(507, 'The disk is full.', { type: problemTypes.storageFull, detail });
   }
-  if (error.type === 'entity.parse.failed') return new HttpProblem(400, 'The body is not valid JSON.', { detail: error.message });
+  if (error.type === 'entity.parse.failed')
+    return new HttpProblem(400, 'The body is not valid JSON.', { detail: error.message });
   if (error.type === 'entity.too.large') return new HttpProblem(413, 'The body is too large.');
   const status = error.status ?? 500;
   if (status < 500) return new HttpProblem(status, error.message);

@@ -51,7 +51,10 @@ export class MediaStore {
     const sha256 = await digest(path);
     await mkdir(this.folder, { recursive: true });
     await rename(path, this.place(sha256));
-    await this.knex('media').insert({ sha256, bytes: size, facts: JSON.stringify(facts) }).onConflict('sha256').ignore();
+    await this.knex('media')
+      .insert({ sha256, bytes: size, facts: JSON.stringify(facts) })
+      .onConflict('sha256')
+      .ignore();
     return { sha256, facts };
   }
 
@@ -79,7 +82,10 @@ async function probeFile(path: string, bytes: number): Promise<MediaFacts> {
     return media.facts;
   } catch (error) {
     if (!(error instanceof RefusedMedia)) throw error;
-    throw new HttpProblem(422, 'The file is no video that Hastig can use.', { type: problemTypes.refusedMedia, detail: error.message });
+    throw new HttpProblem(422, 'The file is no video that Hastig can use.', {
+      type: problemTypes.refusedMedia,
+      detail: error.message,
+    });
   }
 }
 

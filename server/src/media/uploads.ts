@@ -39,7 +39,11 @@ export class Uploads {
       onResponseError: (_request, error) => {
         if (!('code' in error) || error.code !== 'ENOSPC') return undefined;
         const problem = problemOf(error as unknown as Error);
-        return { status_code: problem.status, body: JSON.stringify(problem.document), headers: { 'Content-Type': PROBLEM_MEDIA_TYPE } };
+        return {
+          status_code: problem.status,
+          body: JSON.stringify(problem.document),
+          headers: { 'Content-Type': PROBLEM_MEDIA_TYPE },
+        };
       },
     });
   }
@@ -68,7 +72,9 @@ export class Uploads {
       throw notFound('upload');
     });
     if (upload.size === undefined || upload.offset < upload.size) {
-      throw new HttpProblem(409, 'The upload is not complete yet.', { detail: `${upload.offset} of ${upload.size} bytes are here.` });
+      throw new HttpProblem(409, 'The upload is not complete yet.', {
+        detail: `${upload.offset} of ${upload.size} bytes are here.`,
+      });
     }
     try {
       const stored = await media.adopt(join(folder, id));

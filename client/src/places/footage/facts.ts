@@ -6,7 +6,8 @@ import { formatBytes } from '../../ui/format';
 /** A source's facts as rows of name and value. */
 export function factRows(facts: MediaFacts): readonly (readonly [name: string, value: string])[] {
   const { video, audio } = facts;
-  const exact = video.rate.den === 1 ? String(video.rate.num) : `${video.rate.num}/${video.rate.den} (${formatRate(video.rate)})`;
+  const exact =
+    video.rate.den === 1 ? String(video.rate.num) : `${video.rate.num}/${video.rate.den} (${formatRate(video.rate)})`;
   return [
     ['Container', facts.container],
     ['Picture', `${codecName(video.codec)} (${video.codecString})`],
@@ -28,5 +29,7 @@ function channelsOf(count: number): string {
 export function rateMeaning(source: Rate, sequence: Rate): string {
   const floor = realFrameFloor(source, sequence);
   const rates = `${formatRate(source)} fps on a ${formatRate(sequence)} fps sequence`;
-  return floor < 1 ? `${rates}: real frames down to ${formatPercent(floor)}` : `${rates}: slower than real time, frames repeat`;
+  return floor < 1
+    ? `${rates}: real frames down to ${formatPercent(floor)}`
+    : `${rates}: slower than real time, frames repeat`;
 }

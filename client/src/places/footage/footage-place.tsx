@@ -60,10 +60,16 @@ function SourceCard({ source, project, projectId }: { source: Source; project: P
     dispatch(editProject('add a clip', (draft) => void draft.clips.push(clip)));
   };
   const remove = (): void => {
-    dispatch(editProject(`remove ${source.name}`, (draft) => void Object.assign(draft, removeSource(project, source.id))));
+    dispatch(
+      editProject(`remove ${source.name}`, (draft) => void Object.assign(draft, removeSource(project, source.id))),
+    );
   };
   return (
-    <View role="listitem" aria-label={source.name} className="min-w-[300px] max-w-[590px] flex-1 gap-2 rounded-xl border border-line bg-raised p-3">
+    <View
+      role="listitem"
+      aria-label={source.name}
+      className="min-w-[300px] max-w-[590px] flex-1 gap-2 rounded-xl border border-line bg-raised p-3"
+    >
       <Poster sha256={source.sha256} bytes={source.facts.bytes} frames={source.facts.video.frames} name={source.name} />
       <View className="flex-row items-center">
         <View className="min-w-0 flex-1">
@@ -93,13 +99,23 @@ function SourceCard({ source, project, projectId }: { source: Source; project: P
             <Text numberOfLines={1} className="min-w-0 flex-1 font-sans text-[15px] text-bone">
               {clip.name}
             </Text>
-            <Text className="font-mono text-[13px] tabular-nums text-quiet">{formatTime(clipFrames(project, clip), rate, 'timecode')}</Text>
+            <Text className="font-mono text-[13px] tabular-nums text-quiet">
+              {formatTime(clipFrames(project, clip), rate, 'timecode')}
+            </Text>
           </View>
           <SpeedStrip map={clipMap(clip, source, rate)} />
         </Pressable>
       ))}
-      <Pressable role="button" aria-expanded={facts} accessibilityLabel={`Facts of ${source.name}`} onPress={() => setFacts(!facts)} className="min-h-[44px] justify-center">
-        <Text className="font-sans text-[13px] text-quiet underline">{facts ? 'Hide the facts' : 'Show the facts'}</Text>
+      <Pressable
+        role="button"
+        aria-expanded={facts}
+        accessibilityLabel={`Facts of ${source.name}`}
+        onPress={() => setFacts(!facts)}
+        className="min-h-[44px] justify-center"
+      >
+        <Text className="font-sans text-[13px] text-quiet underline">
+          {facts ? 'Hide the facts' : 'Show the facts'}
+        </Text>
       </Pressable>
       {facts ? (
         <View className="gap-1">

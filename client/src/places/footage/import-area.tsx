@@ -7,9 +7,18 @@ import { Icon } from '../../ui/icon';
 /** Takes files from the picker, or dropped anywhere on the page. */
 export function ImportArea({ onFiles, children }: { onFiles(files: File[]): void; children: React.ReactNode }) {
   // No filter by type: a refused file should be told why, not be silently greyed out.
-  const { getRootProps, getInputProps, isDragActive, open } = useDropzone({ noClick: true, noKeyboard: true, multiple: true, onDrop: onFiles });
+  const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
+    noClick: true,
+    noKeyboard: true,
+    multiple: true,
+    onDrop: onFiles,
+  });
   return (
-    <div {...getRootProps({ style: { display: 'flex', flexDirection: 'column', flex: 1, minHeight: 0, position: 'relative' } })}>
+    <div
+      {...getRootProps({
+        style: { display: 'flex', flexDirection: 'column', flex: 1, minHeight: 0, position: 'relative' },
+      })}
+    >
       <input {...getInputProps({ 'aria-label': 'Files to bring in', tabIndex: -1 })} />
       <View className="flex-row justify-center border-b border-line bg-ink px-4 py-3">
         <Button label="Bring in clips" icon={Upload} kind="primary" onPress={open} />

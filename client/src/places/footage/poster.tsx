@@ -22,7 +22,17 @@ function posterOf(sha256: string, bytes: number, frame: number): Promise<string>
 }
 
 /** A small picture of a source, from its middle. */
-export function Poster({ sha256, bytes, frames, name }: { sha256: string; bytes: number; frames: number; name: string }) {
+export function Poster({
+  sha256,
+  bytes,
+  frames,
+  name,
+}: {
+  sha256: string;
+  bytes: number;
+  frames: number;
+  name: string;
+}) {
   const [address, setAddress] = useState<string | null>(null);
   useEffect(() => {
     let shown = true;
@@ -36,7 +46,14 @@ export function Poster({ sha256, bytes, frames, name }: { sha256: string; bytes:
   }, [sha256, bytes, frames]);
   return (
     <View className="aspect-video w-full overflow-hidden rounded-lg bg-black">
-      {address ? <Image source={{ uri: address }} accessibilityLabel={`A frame of ${name}`} resizeMode="contain" className="h-full w-full" /> : null}
+      {address ? (
+        <Image
+          source={{ uri: address }}
+          accessibilityLabel={`A frame of ${name}`}
+          resizeMode="contain"
+          className="h-full w-full"
+        />
+      ) : null}
     </View>
   );
 }

@@ -20,17 +20,27 @@ export function UploadRow({ upload }: { upload: Upload }) {
   const failed = upload.state === 'failed';
   const text = upload.fault ?? (words[upload.state] || `${formatBytes(upload.sent)} of ${formatBytes(upload.bytes)}`);
   return (
-    <View role="listitem" className={`gap-2 rounded-xl border bg-raised p-3 ${failed ? 'border-wrong' : 'border-line'}`}>
+    <View
+      role="listitem"
+      className={`gap-2 rounded-xl border bg-raised p-3 ${failed ? 'border-wrong' : 'border-line'}`}
+    >
       <View className="flex-row items-center gap-2">
         <View className="min-w-0 flex-1">
           <Text numberOfLines={1} className="font-medium text-[15px] text-bone">
             {upload.name}
           </Text>
-          <Text role={failed ? 'alert' : 'status'} className={`font-sans text-[13px] ${failed ? 'text-wrong' : 'text-quiet'}`}>
+          <Text
+            role={failed ? 'alert' : 'status'}
+            className={`font-sans text-[13px] ${failed ? 'text-wrong' : 'text-quiet'}`}
+          >
             {text}
           </Text>
         </View>
-        <IconButton label={failed ? `Dismiss ${upload.name}` : `Cancel ${upload.name}`} icon={X} onPress={() => dispatch(cancelUpload(upload.id))} />
+        <IconButton
+          label={failed ? `Dismiss ${upload.name}` : `Cancel ${upload.name}`}
+          icon={X}
+          onPress={() => dispatch(cancelUpload(upload.id))}
+        />
       </View>
       {failed ? null : <Progress label={`Upload of ${upload.name}`} value={upload.sent / Math.max(1, upload.bytes)} />}
     </View>

@@ -1,6 +1,16 @@
 import type { Rate } from '@hastig/contract';
 import { formatRate, formatTime, heldPlan, makeRate, sameRate } from '@hastig/core';
-import { listRenders, readRender, removeRender, renderQualities, startRender, type RenderProgress, type RenderQuality, type RunningRender, type StoredRender } from '@hastig/engine';
+import {
+  listRenders,
+  readRender,
+  removeRender,
+  renderQualities,
+  startRender,
+  type RenderProgress,
+  type RenderQuality,
+  type RunningRender,
+  type StoredRender,
+} from '@hastig/engine';
 import Download from 'lucide-react-native/icons/download';
 import Trash from 'lucide-react-native/icons/trash';
 import { useCallback, useEffect, useRef, useState } from 'react';
@@ -51,7 +61,13 @@ function sizesOf(width: number, height: number): { value: string; label: string 
 
 // Characters that file systems or the browser's storage do not take in names.
 const nameFault = (name: string): string | undefined =>
-  name.trim() === '' ? 'is empty' : /[/\\:*?"<>|]/.test(name) ? 'must not contain / \\ : * ? " < > |' : name.length > 120 ? 'is too long' : undefined;
+  name.trim() === ''
+    ? 'is empty'
+    : /[/\\:*?"<>|]/.test(name)
+      ? 'must not contain / \\ : * ? " < > |'
+      : name.length > 120
+        ? 'is too long'
+        : undefined;
 
 /** The place where a clip becomes a file. */
 export function OutputPlace({ clipId }: { clipId: string }) {
@@ -103,10 +119,18 @@ export function OutputPlace({ clipId }: { clipId: string }) {
     setRunning({ render, progress: null });
     try {
       const { frames, seconds, took } = await render.result;
-      setOutcome({ text: `${file} is ready: ${frames} frames, ${seconds.toFixed(2)} s, made in ${took.toFixed(1)} s.`, bad: false });
+      setOutcome({
+        text: `${file} is ready: ${frames} frames, ${seconds.toFixed(2)} s, made in ${took.toFixed(1)} s.`,
+        bad: false,
+      });
     } catch (error) {
       const cancelled = (error as Error).name === 'RenderCancelled';
-      setOutcome({ text: cancelled ? 'The render was cancelled; nothing was kept.' : `The render failed: ${(error as Error).message}`, bad: !cancelled });
+      setOutcome({
+        text: cancelled
+          ? 'The render was cancelled; nothing was kept.'
+          : `The render failed: ${(error as Error).message}`,
+        bad: !cancelled,
+      });
     } finally {
       going.current = null;
       setRunning(null);
@@ -122,7 +146,14 @@ export function OutputPlace({ clipId }: { clipId: string }) {
           name="name"
           rules={{ validate: (name) => nameFault(name) ?? true }}
           render={({ field, fieldState }) => (
-            <Field label="File name" words value={field.value} onChange={field.onChange} fault={fieldState.error?.message} hint={`${field.value.trim() || clip.name}.mp4`} />
+            <Field
+              label="File name"
+              words
+              value={field.value}
+              onChange={field.onChange}
+              fault={fieldState.error?.message}
+              hint={`${field.value.trim() || clip.name}.mp4`}
+            />
           )}
         />
         <Controller
@@ -140,7 +171,14 @@ export function OutputPlace({ clipId }: { clipId: string }) {
         <Controller
           control={control}
           name="size"
-          render={({ field }) => <Choice label="Size" value={field.value} onChange={field.onChange} options={sizesOf(video.width, video.height)} />}
+          render={({ field }) => (
+            <Choice
+              label="Size"
+              value={field.value}
+              onChange={field.onChange}
+              options={sizesOf(video.width, video.height)}
+            />
+          )}
         />
         <Controller
           control={control}
@@ -180,7 +218,10 @@ export function OutputPlace({ clipId }: { clipId: string }) {
           <Button label="Render" kind="primary" onPress={() => void start()} />
         )}
         {outcome ? (
-          <Text role={outcome.bad ? 'alert' : 'status'} className={`font-sans text-[14px] ${outcome.bad ? 'text-wrong' : 'text-bone'}`}>
+          <Text
+            role={outcome.bad ? 'alert' : 'status'}
+            className={`font-sans text-[14px] ${outcome.bad ? 'text-wrong' : 'text-bone'}`}
+          >
             {outcome.text}
           </Text>
         ) : null}
@@ -195,7 +236,9 @@ function RunningRow({ progress, onCancel }: { progress: RenderProgress | null; o
   return (
     <View className="gap-2 rounded-lg border border-line bg-raised p-3">
       <Text className="font-mono text-[13px] tabular-nums text-bone">
-        {progress ? `${progress.done} of ${progress.total} frames · ${progress.pace.toFixed(0)} frames/s · ${left}` : 'Opening the clip …'}
+        {progress
+          ? `${progress.done} of ${progress.total} frames · ${progress.pace.toFixed(0)} frames/s · ${left}`
+          : 'Opening the clip …'}
       </Text>
       <Progress label="Render" value={progress ? progress.done / progress.total : 0} />
       <Button label="Cancel the render" onPress={onCancel} />
@@ -215,12 +258,20 @@ async function download(name: string): Promise<void> {
 
 function RenderList({ renders, onChanged }: { renders: readonly StoredRender[]; onChanged(): void }) {
   if (renders.length === 0) {
-    return <Text className="font-sans text-[14px] text-quiet">Rendered files stay in this browser and can be downloaded here.</Text>;
+    return (
+      <Text className="font-sans text-[14px] text-quiet">
+        Rendered files stay in this browser and can be downloaded here.
+      </Text>
+    );
   }
   return (
     <View role="list" aria-label="Rendered files" className="gap-1">
       {renders.map((render) => (
-        <View key={render.name} role="listitem" className="flex-row items-center gap-2 rounded-lg border border-line bg-raised pl-3">
+        <View
+          key={render.name}
+          role="listitem"
+          className="flex-row items-center gap-2 rounded-lg border border-line bg-raised pl-3"
+        >
           <View className="min-w-0 flex-1 py-1">
             <Text numberOfLines={1} className="font-sans text-[15px] text-bone">
               {render.name}
@@ -228,7 +279,11 @@ function RenderList({ renders, onChanged }: { renders: readonly StoredRender[]; 
             <Text className="font-mono text-[12px] text-quiet">{formatBytes(render.bytes)}</Text>
           </View>
           <IconButton label={`Download ${render.name}`} icon={Download} onPress={() => void download(render.name)} />
-          <IconButton label={`Delete ${render.name}`} icon={Trash} onPress={() => void removeRender(render.name).then(onChanged)} />
+          <IconButton
+            label={`Delete ${render.name}`}
+            icon={Trash}
+            onPress={() => void removeRender(render.name).then(onChanged)}
+          />
         </View>
       ))}
     </View>

@@ -8,7 +8,7 @@ import Snowflake from 'lucide-react-native/icons/snowflake';
 import Spline from 'lucide-react-native/icons/spline';
 import Trash from 'lucide-react-native/icons/trash';
 import Undo2 from 'lucide-react-native/icons/undo-2';
-import { Pressable, ScrollView, Text } from 'react-native';
+import { Pressable, Text, View } from 'react-native';
 import { Icon } from '../../ui/icon';
 
 /** What the bar starts: an edit at once, or a sheet for its numbers. */
@@ -34,7 +34,11 @@ export interface ActionBarProps {
 
 export function ActionBar({ active, canRemoveKey, onAction }: ActionBarProps) {
   return (
-    <ScrollView horizontal role="toolbar" aria-label="Pace actions" className="flex-none border-t border-line bg-raised" contentContainerClassName="min-w-full justify-center px-1">
+    <View
+      role="toolbar"
+      aria-label="Pace actions"
+      className="flex-none flex-row flex-wrap justify-center border-t border-line bg-raised px-1"
+    >
       {actions.map(({ action, label, icon }) => {
         const disabled = action === 'remove-key' && !canRemoveKey;
         return (
@@ -45,7 +49,7 @@ export function ActionBar({ active, canRemoveKey, onAction }: ActionBarProps) {
             aria-pressed={active === action}
             disabled={disabled}
             onPress={() => onAction(action)}
-            className={`min-h-[52px] min-w-[58px] items-center justify-center gap-1 rounded-lg px-2 hover:bg-line active:opacity-70 ${active === action ? 'bg-line' : ''} ${disabled ? 'opacity-35' : ''}`}
+            className={`min-h-[48px] min-w-[72px] items-center justify-center gap-0.5 rounded-lg px-2 hover:bg-line active:opacity-70 ${active === action ? 'bg-line' : ''} ${disabled ? 'opacity-35' : ''}`}
           >
             <Icon of={icon} size={20} />
             <Text numberOfLines={1} className="font-sans text-[12px] text-bone">
@@ -54,6 +58,6 @@ export function ActionBar({ active, canRemoveKey, onAction }: ActionBarProps) {
           </Pressable>
         );
       })}
-    </ScrollView>
+    </View>
   );
 }

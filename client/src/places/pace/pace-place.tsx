@@ -8,7 +8,15 @@ import { spanSelected } from '../../store/session-slice';
 import { useWide } from '../../ui/use-wide';
 import { ActionBar, type PaceAction } from './action-bar';
 import { SpeedCurve } from './curve/speed-curve';
-import { FitSheet, FreezeSheet, RampSheet, ReverseSheet, SpeedSheet, TrimSheet, type SheetProps } from './sheets/sheets';
+import {
+  FitSheet,
+  FreezeSheet,
+  RampSheet,
+  ReverseSheet,
+  SpeedSheet,
+  TrimSheet,
+  type SheetProps,
+} from './sheets/sheets';
 
 const sheets: Partial<Record<PaceAction, (props: SheetProps) => React.ReactNode>> = {
   speed: SpeedSheet,
@@ -49,7 +57,13 @@ export function PacePlace({ clipId }: { clipId: string }) {
   return (
     <View className={`min-h-0 flex-1 ${wide ? 'flex-row' : ''}`}>
       <View className="min-h-0 min-w-0 flex-1">
-        <SpeedCurve clipId={clipId} map={map} shown={shown} drawing={active === 'draw'} onDrawn={() => setActive(null)} />
+        <SpeedCurve
+          clipId={clipId}
+          map={map}
+          shown={shown}
+          drawing={active === 'draw'}
+          onDrawn={() => setActive(null)}
+        />
         {wide || !sheet ? <ActionBar active={active} canRemoveKey={removable !== null} onAction={act} /> : null}
       </View>
       {sheet && wide ? <View className="w-[380px] border-l border-line bg-raised">{sheet}</View> : sheet}

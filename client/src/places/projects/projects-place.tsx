@@ -31,7 +31,10 @@ export function ProjectsPlace() {
   useEffect(refresh, [refresh]);
 
   const enter = (made: Promise<{ id: string }>): void => {
-    made.then(({ id }) => router.push(`/project/${id}`), (error: Error) => setFault(error.message));
+    made.then(
+      ({ id }) => router.push(`/project/${id}`),
+      (error: Error) => setFault(error.message),
+    );
   };
   const create = (): void => {
     if (name?.trim()) enter(api.createProject({ name: name.trim() }));
@@ -57,10 +60,19 @@ export function ProjectsPlace() {
             </Text>
             <Text className="font-sans text-[15px] text-quiet">A workbench for time</Text>
           </View>
-          <IconButton label={theme === 'dark' ? 'Light theme' : 'Dark theme'} icon={theme === 'dark' ? Sun : Moon} onPress={turn} />
+          <IconButton
+            label={theme === 'dark' ? 'Light theme' : 'Dark theme'}
+            icon={theme === 'dark' ? Sun : Moon}
+            onPress={turn}
+          />
         </View>
         <View className="flex-row flex-wrap gap-2">
-          <Button label="New project" icon={FolderPlus} kind="primary" onPress={() => setName(name === null ? '' : null)} />
+          <Button
+            label="New project"
+            icon={FolderPlus}
+            kind="primary"
+            onPress={() => setName(name === null ? '' : null)}
+          />
           <Button label="Open a new demo" onPress={() => enter(api.createDemo())} />
         </View>
         {name === null ? null : (
@@ -71,12 +83,17 @@ export function ProjectsPlace() {
         )}
         {projects?.length === 0 ? (
           <Text className="font-sans text-[15px] text-quiet">
-            No project yet. Make one and bring in a clip, or open the demo: the marble-run workshop’s film, ready to be retimed.
+            No project yet. Make one and bring in a clip, or open the demo: the marble-run workshop’s film, ready to be
+            retimed.
           </Text>
         ) : null}
         <View role="list" aria-label="Projects" className="gap-2">
           {(projects ?? []).map((project) => (
-            <View key={project.id} role="listitem" className="flex-row items-center rounded-xl border border-line bg-raised">
+            <View
+              key={project.id}
+              role="listitem"
+              className="flex-row items-center rounded-xl border border-line bg-raised"
+            >
               <Pressable
                 role="link"
                 accessibilityLabel={`Open ${project.name}`}

@@ -26,7 +26,9 @@ export function drawSpeeds(map: RetimeMap, points: readonly DrawnPoint[], keeps:
     const before = points[index]!;
     const frames = point.at - before.at;
     if (!(frames > 0)) throw new EditRefused('points', 'A drawn curve runs from left to right.');
-    return before.speed === point.speed ? constantSpan(point.speed, frames) : rampSpan(before.speed, point.speed, frames);
+    return before.speed === point.speed
+      ? constantSpan(point.speed, frames)
+      : rampSpan(before.speed, point.speed, frames);
   });
   if (keeps === 'length') return replaceRange(map, range, spans, 'follow');
   const { middleStart, middleEnd } = cutRange(map, range);

@@ -82,3 +82,18 @@ export function setPlateauSpeed(map: RetimeMap, index: number, speed: number, ke
   if (last) spans[index + 1] = last;
   return tidy(map, map.start, spans);
 }
+
+/**
+ * Gives the part between two keys one speed: a plateau keeps its joined ramps (`setPlateauSpeed`), any other part, or one
+ * that shall run the other way, becomes a plateau (`setSpeed`).
+ *
+ * @param index of the span in `map.spans`
+ */
+export function setPartSpeed(map: RetimeMap, index: number, speed: number, keeps: Keeps): RetimeMap {
+  const span = map.spans[index];
+  if (!span) throw new EditRefused('span', 'There is no such part.');
+  const sameWay = keeps === 'length' || speed * span.y[0] > 0;
+  if (isPlateau(span) && sameWay) return setPlateauSpeed(map, index, speed, keeps);
+  const { times } = compile(map);
+  return setSpeed(map, { from: times[index]!, to: times[index + 1]! }, speed, keeps);
+}

@@ -14,7 +14,13 @@ const ROOM = 10;
 /** Height and width of what a finger can hit. */
 const TOUCH = 44;
 
-const base: CSSProperties = { position: 'absolute', touchAction: 'none', display: 'flex', alignItems: 'center', justifyContent: 'center' };
+const base: CSSProperties = {
+  position: 'absolute',
+  touchAction: 'none',
+  display: 'flex',
+  alignItems: 'center',
+  justifyContent: 'center',
+};
 
 /** Everything in the curve that can be grabbed, with names and keys of its own. */
 export function CurveHandles({ clipId, map, view }: { clipId: string; map: RetimeMap; view: CurveView }) {
@@ -36,7 +42,9 @@ export function CurveHandles({ clipId, map, view }: { clipId: string; map: Retim
     };
     if (up && handle.kind === 'plateau') {
       const step = event.shiftKey ? 0.01 : 0.05;
-      edit('set the speed', (now) => setPlateauSpeed(now, index, Math.round((handle.speed + up * step) * 1000) / 1000, keeps));
+      edit('set the speed', (now) =>
+        setPlateauSpeed(now, index, Math.round((handle.speed + up * step) * 1000) / 1000, keeps),
+      );
     } else if (up && handle.widens && handle.kind === 'ramp') {
       edit('widen a ramp', (now) => widenRamp(now, index, Math.max(1, Math.round(handle.to - handle.from + 2 * up))));
     } else if (along && handle.kind === 'ramp') {
@@ -143,7 +151,14 @@ function Edges({ handle, x0, x1, y }: { handle: CurveHandle; x0: number; x1: num
           data-grab={JSON.stringify({ kind: 'edge', index: handle.index, edge, of } satisfies Grab)}
           style={{ ...base, left: x - 12, width: 24, top: y - TOUCH / 2, height: TOUCH, cursor: 'col-resize' }}
         >
-          <div style={{ width: 3, height: 18, borderRadius: 2, background: `rgb(var(--bone) / ${of === 'ramp' ? 0.9 : 0.4})` }} />
+          <div
+            style={{
+              width: 3,
+              height: 18,
+              borderRadius: 2,
+              background: `rgb(var(--bone) / ${of === 'ramp' ? 0.9 : 0.4})`,
+            }}
+          />
         </div>
       ))}
     </>

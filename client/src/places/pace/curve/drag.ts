@@ -6,8 +6,7 @@ import {
   moveRamp,
   rampAtKey,
   realFrameFloor,
-  setPlateauSpeed,
-  setSpeed,
+  setPartSpeed,
   widenRamp,
   type Keeps,
 } from '@hastig/core';
@@ -53,10 +52,7 @@ export function draggedMap(map: RetimeMap, grab: Grab, drag: DragState): RetimeM
     case 'plateau': {
       const span = map.spans[grab.index]!;
       const speed = speedUnder(map, drag, span.y[0], drag.start.y);
-      const sameWay = speed * span.y[0] > 0 || drag.keeps === 'length';
-      return sameWay
-        ? setPlateauSpeed(map, grab.index, speed, drag.keeps)
-        : setSpeed(map, { from: times[grab.index]!, to: times[grab.index + 1]! }, speed, drag.keeps);
+      return setPartSpeed(map, grab.index, speed, drag.keeps);
     }
     case 'key':
       return moveKey(map, grab.index, whole(times[grab.index]! + moved));
@@ -75,7 +71,12 @@ export function draggedMap(map: RetimeMap, grab: Grab, drag: DragState): RetimeM
 const DRAW_TOLERANCE = 3;
 
 /** The map with the speeds that were drawn by hand; undefined while the stroke is too short to mean anything. */
-export function drawnMap(map: RetimeMap, view: CurveView, stroke: readonly { x: number; y: number }[], keeps: Keeps): RetimeMap | undefined {
+export function drawnMap(
+  map: RetimeMap,
+  view: CurveView,
+  stroke: readonly { x: number; y: number }[],
+  keeps: Keeps,
+): RetimeMap | undefined {
   const rightwards = stroke.at(-1) && stroke[0]!.x > stroke.at(-1)!.x ? [...stroke].reverse() : [...stroke];
   // What the hand did twice at one place counts the last time.
   const rising = rightwards.filter((point, i) => rightwards.slice(i + 1).every((later) => later.x > point.x));
@@ -86,6 +87,9 @@ export function drawnMap(map: RetimeMap, view: CurveView, stroke: readonly { x: 
     points.set(Math.min(frame, length), Math.round(yToSpeed(view, y) * 100) / 100);
   }
   if (points.size < 2) return undefined;
-  return drawSpeeds(map, [...points].map(([at, speed]) => ({ at, speed })), keeps);
+  return drawSpeeds(
+    map,
+    [...points].map(([at, speed]) => ({ at, speed })),
+    keeps,
+  );
 }
-

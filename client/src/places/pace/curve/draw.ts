@@ -1,5 +1,13 @@
 import type { RetimeMap } from '@hastig/contract';
-import { compile, formatTime, realFrameFloor, sourceShortages, speedAt, speedBefore, type TimeUnit } from '@hastig/core';
+import {
+  compile,
+  formatTime,
+  realFrameFloor,
+  sourceShortages,
+  speedAt,
+  speedBefore,
+  type TimeUnit,
+} from '@hastig/core';
 import { colour, speedColour } from '../../../ui/palette';
 import { frameToX, speedToY, type CurveView } from './scale';
 
@@ -12,7 +20,13 @@ const ROOM = { x: 74, y: 17 };
  *
  * @returns milliseconds it took
  */
-export function drawCurve(context: CanvasRenderingContext2D, map: RetimeMap, view: CurveView, unit: TimeUnit, pixelRatio: number): number {
+export function drawCurve(
+  context: CanvasRenderingContext2D,
+  map: RetimeMap,
+  view: CurveView,
+  unit: TimeUnit,
+  pixelRatio: number,
+): number {
   const started = performance.now();
   context.setTransform(pixelRatio, 0, 0, pixelRatio, 0, 0);
   context.clearRect(0, 0, view.width, view.height);
@@ -38,9 +52,20 @@ function drawFloor(context: CanvasRenderingContext2D, map: RetimeMap, view: Curv
   context.lineTo(view.width, top);
   context.stroke();
   context.setLineDash([]);
-  context.fillStyle = colour('slow');
   context.textAlign = 'right';
-  context.fillText(`real-frame floor ${Math.round(floor * 1000) / 10} %`, view.width - 6, top + 12);
+  haloText(context, `real-frame floor ${Math.round(floor * 1000) / 10} %`, view.width - 8, top + 18, colour('slow'));
+}
+
+/** Width of a character of the axis' monospaced font, in pixels. */
+const CHARACTER = 6.7;
+
+/** Text that stays readable over lines: on a patch of the ground, which costs a tenth of an outline. */
+function haloText(context: CanvasRenderingContext2D, text: string, x: number, y: number, tone: string): void {
+  const width = text.length * CHARACTER;
+  context.fillStyle = colour('ink', 0.75);
+  context.fillRect((context.textAlign === 'right' ? x - width : x) - 2, y - 10, width + 4, 13);
+  context.fillStyle = tone;
+  context.fillText(text, x, y);
 }
 
 function drawShortages(context: CanvasRenderingContext2D, map: RetimeMap, view: CurveView): void {
@@ -56,11 +81,20 @@ function drawShortages(context: CanvasRenderingContext2D, map: RetimeMap, view: 
   }
 }
 
-const STEPS = [1, 2, 5, 10, 12, 24, 30, 48, 60, 120, 240, 300, 600, 1200, 3000, 6000, 12_000, 36_000, 90_000];
+/** Steps of the time axis below and from one second, in frames and in seconds. */
+const FRAME_STEPS = [1, 2, 5, 10];
+const SECOND_STEPS = [0.5, 1, 2, 5, 10, 15, 30, 60, 120, 300, 600, 1800, 3600];
+
+function timeStep(base: number, least: number): number {
+  const steps = [...FRAME_STEPS.filter((step) => step < base / 2), ...SECOND_STEPS.map((step) => step * base)];
+  return (
+    steps.find((step) => step >= least && Number.isInteger(step)) ?? Math.ceil(least / (3600 * base)) * 3600 * base
+  );
+}
 
 function drawTimeAxis(context: CanvasRenderingContext2D, map: RetimeMap, view: CurveView, unit: TimeUnit): void {
   const perPixel = (view.to - view.from) / view.width;
-  const step = STEPS.find((one) => one / perPixel >= ROOM.x) ?? Math.ceil(ROOM.x * perPixel);
+  const step = timeStep(countingBase(map.outputRate), ROOM.x * perPixel);
   const { length } = compile(map);
   context.textAlign = 'left';
   for (let frame = Math.max(0, Math.ceil(view.from / step) * step); frame <= Math.min(view.to, length); frame += step) {
@@ -92,15 +126,15 @@ function drawSpeedAxis(context: CanvasRenderingContext2D, view: CurveView): void
   for (const speed of lines) {
     if (speed < view.low || speed > view.high) continue;
     const y = Math.round(speedToY(view, speed)) + 0.5;
-    context.strokeStyle = speed === 1 ? colour('quiet', 0.8) : speed === 0 ? colour('frozen', 0.7) : colour('line', 0.55);
+    context.strokeStyle =
+      speed === 1 ? colour('quiet', 0.8) : speed === 0 ? colour('frozen', 0.7) : colour('line', 0.55);
     context.beginPath();
     context.moveTo(0, y);
     context.lineTo(view.width, y);
     context.stroke();
     if (taken.some((other) => Math.abs(other - y) < ROOM.y)) continue;
     taken.push(y);
-    context.fillStyle = colour('quiet');
-    context.fillText(speed === 0 ? 'freeze' : `×${speed}`.replace('×-', '−×'), 4, y - 4);
+    haloText(context, speed === 0 ? 'freeze' : `×${speed}`.replace('×-', '−×'), 4, y - 4, colour('quiet'));
   }
 }
 

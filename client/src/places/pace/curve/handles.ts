@@ -32,17 +32,44 @@ export function handlesOf(map: RetimeMap): CurveHandle[] {
     if (before && isPlateau(before) && plateau) {
       const [a, b] = [before.y[3], span.y[0]];
       const value = `output ${show(from)}, source ${show(positions[index]!)}, speed ${show(a)} to ${show(b)}`;
-      handles.push({ kind: 'key', index, from, to: from, speed: (a + b) / 2, name: `Key ${index + 1} of ${count + 1}`, value, widens: !span.jump });
+      handles.push({
+        kind: 'key',
+        index,
+        from,
+        to: from,
+        speed: (a + b) / 2,
+        name: `Key ${index + 1} of ${count + 1}`,
+        value,
+        widens: !span.jump,
+      });
     }
     if (plateau) {
       const value = `${formatPercent(span.y[0])} for ${show(to - from)} frames, from output ${show(from)}`;
-      handles.push({ kind: 'plateau', index, from, to, speed: span.y[0], name: `Span ${index + 1} of ${count}`, value, widens: false });
+      handles.push({
+        kind: 'plateau',
+        index,
+        from,
+        to,
+        speed: span.y[0],
+        name: `Span ${index + 1} of ${count}`,
+        value,
+        widens: false,
+      });
     } else if (span.of === 'speed') {
       const after = map.spans[index + 1];
       const [a, b] = [span.y[0], span.y[3]];
       const value = `${formatFactor(a)} to ${formatFactor(b)} over ${show(to - from)} frames, from output ${show(from)}`;
       const widens = !!before && !!after && isPlateau(before) && isPlateau(after) && a !== b;
-      handles.push({ kind: 'ramp', index, from, to, speed: (a + b) / 2, name: `Ramp ${index + 1} of ${count}`, value, widens });
+      handles.push({
+        kind: 'ramp',
+        index,
+        from,
+        to,
+        speed: (a + b) / 2,
+        name: `Ramp ${index + 1} of ${count}`,
+        value,
+        widens,
+      });
     }
   });
   return handles;

@@ -18,7 +18,15 @@ export function Playhead({ view }: { view: CurveView }) {
         pointerEvents: 'none',
       }}
     >
-      <div style={{ width: 10, height: 10, marginLeft: -4, background: 'rgb(var(--bone))', borderRadius: '2px 2px 5px 5px' }} />
+      <div
+        style={{
+          width: 10,
+          height: 10,
+          marginLeft: -4,
+          background: 'rgb(var(--bone))',
+          borderRadius: '2px 2px 5px 5px',
+        }}
+      />
     </div>
   );
 }

@@ -1,6 +1,6 @@
 import type { RetimeMap } from '@hastig/contract';
 import { EditRefused, formatPercent, trimDecimals } from '@hastig/core';
-import { useGesture } from '@use-gesture/react';
+import { useDrag, usePinch } from '@use-gesture/react';
 import { useEffect, useLayoutEffect, useRef, useState } from 'react';
 import { View } from 'react-native';
 import { useStage } from '../../../stage/stage-context';
@@ -109,55 +109,67 @@ export function SpeedCurve({ clipId, map, shown, drawing, onDrawn }: SpeedCurveP
     if (drag && !drag.grab && drawing) onDrawn();
   };
 
-  useGesture(
-    {
-      onDrag: ({ event, xy, first, last, tap, altKey, pinching, cancel, memo }) => {
-        if (pinching) {
-          cancel();
-          running.current = null;
-          setHeld(false);
-          dispatch(trialSet(null));
-          return memo as unknown;
-        }
-        const at = local(xy);
-        if (first) {
-          const grab = drawing ? null : grabOf(event.target);
-          running.current = { grab, map, view, start: at, stroke: [at], result: null };
-          if (grab) dispatch(spanSelected(grab.index));
-          if (grab || drawing) setHeld(true);
-          else if (!drawing) dispatch(spanSelected(null));
-        }
-        if (!running.current) return undefined;
-        if (tap) {
-          if (!running.current.grab && !drawing) seek(xToFrame(view, at.x));
-        } else if (!first || !running.current.grab) {
-          move(at, altKey);
-        }
-        if (last) finish();
-        return undefined;
-      },
-      onPinch: ({ origin, movement: [scale], first, memo }) => {
-        const before = first ? 1 : (memo as number);
-        zoomAt(local(origin).x, scale / before);
-        return scale;
-      },
-      onWheel: ({ event, delta: [dx, dy], ctrlKey }) => {
-        event.preventDefault();
-        if (ctrlKey || Math.abs(dy) > Math.abs(dx)) zoomAt(local([event.clientX, event.clientY]).x, Math.exp(-dy / 300));
-        else pan(-dx);
-      },
+  useDrag(
+    ({ event, xy, first, last, tap, altKey, pinching, cancel, memo }) => {
+      if (pinching) {
+        cancel();
+        running.current = null;
+        setHeld(false);
+        dispatch(trialSet(null));
+        return memo as unknown;
+      }
+      const at = local(xy);
+      if (first) {
+        const grab = drawing ? null : grabOf(event.target);
+        running.current = { grab, map, view, start: at, stroke: [at], result: null };
+        if (grab) dispatch(spanSelected(grab.index));
+        if (grab || drawing) setHeld(true);
+        else if (!drawing) dispatch(spanSelected(null));
+      }
+      if (!running.current) return undefined;
+      if (tap) {
+        if (!running.current.grab && !drawing) seek(xToFrame(view, at.x));
+      } else if (!first || !running.current.grab) {
+        move(at, altKey);
+      }
+      if (last) finish();
+      return undefined;
     },
-    {
-      target: overlay,
-      eventOptions: { passive: false },
-      drag: { filterTaps: true, pointer: { capture: false, keys: false } },
-    },
+    { target: overlay, filterTaps: true, pointer: { capture: false, keys: false } },
   );
+  usePinch(
+    ({ origin, movement: [scale], first, memo }) => {
+      const before = first ? 1 : (memo as number);
+      zoomAt(local(origin).x, scale / before);
+      return scale;
+    },
+    { target: overlay, eventOptions: { passive: false } },
+  );
+
+  // Not by a React property: those listen passively and could not keep the page from zooming.
+  const onWheel = useRef<(event: WheelEvent) => void>(() => undefined);
+  onWheel.current = (event) => {
+    event.preventDefault();
+    const { deltaX, deltaY, ctrlKey } = event;
+    if (ctrlKey || Math.abs(deltaY) > Math.abs(deltaX))
+      zoomAt(local([event.clientX, event.clientY]).x, Math.exp(-deltaY / 300));
+    else pan(-deltaX);
+  };
+  useEffect(() => {
+    const element = overlay.current!;
+    const listen = (event: WheelEvent): void => onWheel.current(event);
+    element.addEventListener('wheel', listen, { passive: false });
+    return () => element.removeEventListener('wheel', listen);
+  }, []);
 
   return (
     <View role="group" aria-label="Speed curve" className="min-h-[150px] flex-1 overflow-hidden bg-ink">
       <canvas ref={canvas} aria-hidden style={{ position: 'absolute', inset: 0, width: '100%', height: '100%' }} />
-      <div ref={overlay} data-testid="curve" style={{ position: 'absolute', inset: 0, touchAction: 'none', cursor: drawing ? 'crosshair' : 'default' }}>
+      <div
+        ref={overlay}
+        data-testid="curve"
+        style={{ position: 'absolute', inset: 0, touchAction: 'none', cursor: drawing ? 'crosshair' : 'default' }}
+      >
         <CurveHandles clipId={clipId} map={shown} view={view} />
         <Playhead view={view} />
         {bubble ? <Bubble {...bubble} width={size.width} /> : null}

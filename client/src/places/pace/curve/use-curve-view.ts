@@ -19,6 +19,11 @@ export interface ViewControl {
   showAll(): void;
 }
 
+/** Pixels left of the clip's start when all of it is seen: the speeds' labels stand there. */
+const GUTTER = 46;
+/** Pixels right of its end. */
+const RIM = 10;
+
 /** Highest speed always in sight, so that there is room to drag to. */
 const ROOM_ABOVE = 3;
 
@@ -27,8 +32,9 @@ export function useCurveView(map: RetimeMap, size: { width: number; height: numb
   const [frozen, setFrozen] = useState<CurveView | null>(null);
   const { length } = compile(map);
   const { low, high } = speedRange(map);
-  const margin = length * 0.02;
-  const current: CurveView = { ...size, low, high, from: zoom?.from ?? -margin, to: zoom?.to ?? length + margin };
+  const perPixel = length / Math.max(1, size.width - GUTTER - RIM);
+  const all = { from: -GUTTER * perPixel, to: length + RIM * perPixel };
+  const current: CurveView = { ...size, low, high, ...(zoom ?? all) };
   // While something is dragged the picture stands still under the finger.
   if (held && !frozen) setFrozen(current);
   if (!held && frozen) setFrozen(null);
@@ -36,8 +42,8 @@ export function useCurveView(map: RetimeMap, size: { width: number; height: numb
 
   const clamp = (from: number, to: number): Zoom => {
     const span = Math.max(LEAST_FRAMES, to - from);
-    if (span >= length + 2 * margin) return null;
-    const start = Math.min(Math.max(-margin, from), length + margin - span);
+    if (span >= all.to - all.from) return null;
+    const start = Math.min(Math.max(all.from, from), all.to - span);
     return { from: start, to: start + span };
   };
   return {

@@ -7,6 +7,7 @@ import { commitTiming } from '../../../store/edit';
 import { useAppDispatch, useAppSelector } from '../../../store/hooks';
 import { trialSet } from '../../../store/session-slice';
 import { Button, IconButton } from '../../../ui/button';
+import { useWide } from '../../../ui/use-wide';
 
 export interface EditSheetProps {
   title: string;
@@ -24,6 +25,7 @@ export interface EditSheetProps {
 export function EditSheet({ title, label, clipId, map, edit, onClose, children }: EditSheetProps) {
   const dispatch = useAppDispatch();
   const unit = useAppSelector((state) => state.session.unit);
+  const wide = useWide();
   const outcome = useMemo(() => tryOut(map, edit), [map, edit]);
   const { result } = outcome;
 
@@ -39,7 +41,11 @@ export function EditSheet({ title, label, clipId, map, edit, onClose, children }
   };
 
   return (
-    <View role="dialog" aria-label={title} className="max-h-[60%] border-t border-line bg-raised">
+    <View
+      role="dialog"
+      aria-label={title}
+      className={`bg-raised ${wide ? 'min-h-0 flex-1' : 'max-h-[60%] border-t border-line'}`}
+    >
       <View className="flex-row items-center justify-between pl-4 pr-1">
         <Text role="heading" className="font-medium text-[16px] text-bone">
           {title}
@@ -48,7 +54,10 @@ export function EditSheet({ title, label, clipId, map, edit, onClose, children }
       </View>
       <ScrollView contentContainerClassName="gap-3 px-4 pb-3">{children}</ScrollView>
       <View className="flex-row items-center gap-3 border-t border-line px-4 py-2">
-        <Text role={outcome.fault ? 'alert' : 'status'} className={`flex-1 font-sans text-[13px] ${outcome.fault ? 'text-wrong' : 'text-quiet'}`}>
+        <Text
+          role={outcome.fault ? 'alert' : 'status'}
+          className={`flex-1 font-sans text-[13px] ${outcome.fault ? 'text-wrong' : 'text-quiet'}`}
+        >
           {outcome.fault ?? (result ? lengthChange(map, result, unit) : 'Fill in the numbers to see what changes.')}
         </Text>
         <Button label="Apply" kind="primary" disabled={!result} onPress={apply} />
@@ -70,5 +79,7 @@ function tryOut(map: RetimeMap, edit: EditSheetProps['edit']): { result?: Retime
 function lengthChange(before: RetimeMap, after: RetimeMap, unit: Parameters<typeof formatTime>[2]): string {
   const [from, to] = [frameCount(before), frameCount(after)];
   const show = (frames: number): string => formatTime(frames, before.outputRate, unit);
-  return from === to ? `Length stays ${show(from)} (${from} frames)` : `Length ${show(from)} → ${show(to)} (${to} frames)`;
+  return from === to
+    ? `Length stays ${show(from)} (${from} frames)`
+    : `Length ${show(from)} → ${show(to)} (${to} frames)`;
 }

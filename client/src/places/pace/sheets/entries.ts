@@ -13,7 +13,9 @@ export interface Entry {
 function useEntry(initial: string, parse: (text: string) => Parsed): Entry {
   const [text, set] = useState(initial);
   const parsed = parse(text);
-  return parsed.ok ? { text, set, value: parsed.value, fault: undefined } : { text, set, value: undefined, fault: parsed.reason };
+  return parsed.ok
+    ? { text, set, value: parsed.value, fault: undefined }
+    : { text, set, value: undefined, fault: parsed.reason };
 }
 
 export function useSpeedEntry(initial: string): Entry {

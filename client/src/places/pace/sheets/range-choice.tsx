@@ -9,8 +9,15 @@ import { useMomentEntry } from './entries';
 
 type Scope = 'part' | 'clip' | 'range';
 
-/** The stretch of output that an edit is about: the part under the playhead, the whole clip, or one that is typed. */
-export function useRange(map: RetimeMap): { range: OutputRange | undefined; entry: React.ReactNode } {
+/**
+ * The stretch of output that an edit is about: the part under the playhead (then `part` is its span), the whole clip, or
+ * one that is typed.
+ */
+export function useRange(map: RetimeMap): {
+  range: OutputRange | undefined;
+  part: number | undefined;
+  entry: React.ReactNode;
+} {
   const { unit, playhead, selectedSpan } = useAppSelector((state) => state.session);
   const ready = compile(map);
   const [here] = useState(() => selectedSpan ?? spanIndexAt(ready, playhead));
@@ -41,5 +48,5 @@ export function useRange(map: RetimeMap): { range: OutputRange | undefined; entr
       ) : null}
     </>
   );
-  return { range, entry };
+  return { range, part: scope === 'part' ? index : undefined, entry };
 }

@@ -14,6 +14,7 @@ import {
   reverseRange,
   setFirstFrame,
   setLastFrame,
+  setPartSpeed,
   setSpeed,
   speedAt,
   trimEnd,
@@ -42,17 +43,25 @@ export interface SheetProps {
 export function SpeedSheet(props: SheetProps) {
   const { map } = props;
   const playhead = useAppSelector((state) => state.session.playhead);
-  const { range, entry: rangeEntry } = useRange(map);
+  const { range, part, entry: rangeEntry } = useRange(map);
   const { keeps, entry: keepsEntry } = useKeeps();
-  const speed = useSpeedEntry(formatPercent(speedAt(map, playhead)));
-  const edit = useMemo(
-    () => (range && speed.value !== undefined ? (now: RetimeMap) => setSpeed(now, range, speed.value!, keeps) : undefined),
-    [range?.from, range?.to, speed.value, keeps],
-  );
+  const speed = useSpeedEntry(formatPercent(speedAt(map, range?.from ?? playhead)));
+  const edit = useMemo(() => {
+    const { value } = speed;
+    if (!range || value === undefined) return undefined;
+    return (now: RetimeMap) =>
+      part === undefined ? setSpeed(now, range, value, keeps) : setPartSpeed(now, part, value, keeps);
+  }, [range?.from, range?.to, part, speed.value, keeps]);
   return (
     <EditSheet title="Speed" label="set the speed" edit={edit} {...props}>
       {rangeEntry}
-      <Field label="Speed" value={speed.text} onChange={speed.set} fault={speed.fault} hint="40%, 0.4 or x0.4; a minus plays backwards" />
+      <Field
+        label="Speed"
+        value={speed.text}
+        onChange={speed.set}
+        fault={speed.fault}
+        hint="40%, 0.4 or x0.4; a minus plays backwards"
+      />
       {keepsEntry}
     </EditSheet>
   );
@@ -76,13 +85,23 @@ export function RampSheet(props: SheetProps) {
     return (now: RetimeMap) => ramp(now, changed ? { ...options, from: from.value! } : options);
   }, [playhead, from.value, from.text, to.value, length.value, ease, place, keeps, before]);
   return (
-    <EditSheet title={`Ramp at ${formatTime(playhead, map.outputRate, unit)}`} label="make a ramp" edit={edit} {...props}>
+    <EditSheet
+      title={`Ramp at ${formatTime(playhead, map.outputRate, unit)}`}
+      label="make a ramp"
+      edit={edit}
+      {...props}
+    >
       <View className="flex-row gap-3">
         <Field label="Speed before" value={from.text} onChange={from.set} fault={from.fault} />
         <Field label="Speed after" value={to.text} onChange={to.set} fault={to.fault} />
         <Field label="Lasts" value={length.text} onChange={length.set} fault={length.fault} />
       </View>
-      <Choice label="Ease" value={ease} onChange={setEase} options={easeNames.map((value) => ({ value, label: value }))} />
+      <Choice
+        label="Ease"
+        value={ease}
+        onChange={setEase}
+        options={easeNames.map((value) => ({ value, label: value }))}
+      />
       <Choice
         label="Where"
         value={place}
@@ -104,7 +123,10 @@ export function FreezeSheet(props: SheetProps) {
   const length = useLengthEntry('1s', map.outputRate, unit);
   const [keeps, setKeeps] = useState<'content' | 'length'>('content');
   const edit = useMemo(
-    () => (length.value === undefined ? undefined : (now: RetimeMap) => freeze(now, playhead, Math.max(1, Math.round(length.value!)), keeps)),
+    () =>
+      length.value === undefined
+        ? undefined
+        : (now: RetimeMap) => freeze(now, playhead, Math.max(1, Math.round(length.value!)), keeps),
     [playhead, length.value, keeps],
   );
   return (
@@ -125,7 +147,10 @@ export function FreezeSheet(props: SheetProps) {
 
 export function ReverseSheet(props: SheetProps) {
   const { range, entry } = useRange(props.map);
-  const edit = useMemo(() => (range ? (now: RetimeMap) => reverseRange(now, range) : undefined), [range?.from, range?.to]);
+  const edit = useMemo(
+    () => (range ? (now: RetimeMap) => reverseRange(now, range) : undefined),
+    [range?.from, range?.to],
+  );
   return (
     <EditSheet title="Reverse" label="reverse" edit={edit} {...props}>
       {entry}
@@ -139,7 +164,10 @@ export function FitSheet(props: SheetProps) {
   const length = useLengthEntry(formatTime(frameCount(map), map.outputRate, unit), map.outputRate, unit);
   const [ending, setEnding] = useState<FitEnding>('through');
   const edit = useMemo(
-    () => (length.value === undefined ? undefined : (now: RetimeMap) => fit(now, Math.max(1, Math.round(length.value!)), ending)),
+    () =>
+      length.value === undefined
+        ? undefined
+        : (now: RetimeMap) => fit(now, Math.max(1, Math.round(length.value!)), ending),
     [length.value, ending],
   );
   const factor = length.value ? compile(map).length / Math.max(1, Math.round(length.value)) : undefined;
