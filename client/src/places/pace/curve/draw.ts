@@ -1,6 +1,7 @@
 import type { RetimeMap } from '@hastig/contract';
 import {
   compile,
+  countingBase,
   formatTime,
   realFrameFloor,
   sourceShortages,

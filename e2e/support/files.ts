@@ -1,0 +1,58 @@
+import { execFile } from 'node:child_process';
+import { mkdtemp, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { promisify } from 'node:util';
+import type { RetimeMap } from '@hastig/contract';
+import { openHeadlessPage } from '@hastig/headless';
+
+const root = fileURLToPath(new URL('../../', import.meta.url));
+const run = promisify(execFile);
+
+export const fixture = (name: string): string => join(root, 'e2e/fixtures', name);
+export const demoClip = (name: string): string => join(root, 'demo/media', `${name}.mp4`);
+
+/** A folder of its own for a test's files. */
+export function scratch(): Promise<string> {
+  return mkdtemp(join(tmpdir(), 'hastig-test-'));
+}
+
+/** Runs the command line as a user does, without npm around it. */
+export function hastig(...args: string[]): Promise<{ stdout: string; stderr: string }> {
+  return run(process.execPath, ['--import', 'tsx', join(root, 'cli/src/main.ts'), ...args], { cwd: root, maxBuffer: 2 ** 26 });
+}
+
+/** Held frame of every output frame, from the command line's own table. */
+export async function heldFrames(map: RetimeMap): Promise<number[]> {
+  const file = join(await scratch(), 'map.json');
+  await writeFile(file, JSON.stringify(map));
+  const { stdout } = await hastig('frame-map', file);
+  return stdout
+    .trim()
+    .split('\n')
+    .slice(1)
+    .map((line) => Number(line.split(',')[2]));
+}
+
+async function inFilePage<T>(file: string, task: (page: import('playwright-core').Page) => Promise<T>): Promise<T> {
+  const headless = await openHeadlessPage({
+    entry: fileURLToPath(new URL('./plates-page.ts', import.meta.url)),
+    routes: (app) => app.get('/file', (_request, response) => response.sendFile(file)),
+  });
+  try {
+    return await task(headless.page);
+  } finally {
+    await headless.close();
+  }
+}
+
+/** Decodes a file and reads the number on each of its pictures. */
+export function readPlates(file: string, large = true): Promise<{ plates: number[]; times: number[] }> {
+  return inFilePage(file, (page) => page.evaluate((big) => window.readPlates(`${location.origin}/file`, big), large));
+}
+
+/** When the loudest sample of a stretch is heard. */
+export function soundPeak(file: string, from: number, to: number): Promise<{ time: number; level: number; seconds: number }> {
+  return inFilePage(file, (page) => page.evaluate(([a, b]) => window.soundPeak(`${location.origin}/file`, a, b), [from, to] as const));
+}

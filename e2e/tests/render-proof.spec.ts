@@ -1,0 +1,111 @@
+import { existsSync } from 'node:fs';
+import { writeFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import { expect, test } from '@playwright/test';
+import type { Rate, RetimeMap, Span } from '@hastig/contract';
+import { constantSpan, eases, frameCount, freeze, rampSpan, reverseRange } from '@hastig/core';
+import { scenes } from '@hastig/demo';
+import { demoClip, fixture, hastig, heldFrames, readPlates, scratch, soundPeak } from '../support/files';
+
+const rate = (num: number, den = 1): Rate => ({ num, den });
+
+/** Forward, slow, ramp, fast, ramp, slow, then a freeze put in and a part turned round. */
+function everything(sourceRate: Rate, outputRate: Rate, sourceFrames: number): RetimeMap {
+  const spans: Span[] = [
+    constantSpan(1, 20),
+    constantSpan(0.4, 25),
+    rampSpan(0.4, 3, 14, eases['ease-in-out']),
+    constantSpan(3, 6),
+    rampSpan(3, 0.25, 16, eases.ease),
+    constantSpan(0.25, 20),
+    constantSpan(1, 10),
+  ];
+  const map: RetimeMap = { sourceRate, outputRate, sourceFrames, start: 3, spans };
+  return reverseRange(freeze(map, 30, 7, 'content'), { from: 60, to: 85 });
+}
+
+async function render(source: string, map: RetimeMap): Promise<string> {
+  const folder = await scratch();
+  const [mapFile, out] = [join(folder, 'map.json'), join(folder, 'out.mp4')];
+  await writeFile(mapFile, JSON.stringify(map));
+  const { stdout } = await hastig('render', '--source', source, '--map', mapFile, '--out', out);
+  expect(stdout).toContain(`${frameCount(map)} frames`);
+  expect(existsSync(`${out}.part`)).toBe(false);
+  return out;
+}
+
+const cases = [
+  { name: '24 on 24', clip: 'plates-24.mp4', frames: 144, from: rate(24), to: rate(24) },
+  { name: '60 on 30', clip: 'plates-60.mp4', frames: 180, from: rate(60), to: rate(30) },
+  { name: '29.97 on 29.97', clip: 'plates-2997.mp4', frames: 150, from: rate(30000, 1001), to: rate(30000, 1001) },
+  { name: 'B-frames', clip: 'plates-b-frames.mp4', frames: 144, from: rate(24), to: rate(24) },
+  { name: 'open groups of pictures', clip: 'plates-open-group.mp4', frames: 144, from: rate(24), to: rate(24) },
+  { name: 'a group of 250 pictures', clip: 'plates-group-250.mp4', frames: 300, from: rate(25), to: rate(25) },
+];
+
+for (const { name, clip, frames, from, to } of cases) {
+  test(`every rendered frame is the right one: ${name}`, async () => {
+    const map = everything(from, to, frames);
+    const expected = await heldFrames(map);
+    const { plates, times } = await readPlates(await render(fixture(clip), map));
+    expect(plates).toEqual(expected);
+    // To the container's own tick: frame n at n / rate exactly.
+    times.forEach((time, n) => expect(Math.abs(time - (n * to.den) / to.num)).toBeLessThan(1e-6));
+  });
+}
+
+test('a whole clip backwards, and a whole group of 250 backwards', async () => {
+  const clip: RetimeMap = { sourceRate: rate(25), outputRate: rate(25), sourceFrames: 300, start: 0, spans: [constantSpan(1, 300)] };
+  const { plates } = await readPlates(await render(fixture('plates-group-250.mp4'), reverseRange(clip, { from: 0, to: 300 })));
+  expect(plates).toEqual(Array.from({ length: 300 }, (_, n) => 299 - n));
+});
+
+test('sound stays with the picture: a bounce is heard where it is seen, at any speed', async () => {
+  const scene = scenes.find(({ name }) => name === 'drop')!;
+  const impact = scene.marbles[0]!.impacts[0]!.time;
+  for (const speed of [1, 0.5, 2]) {
+    const map: RetimeMap = {
+      sourceRate: rate(24),
+      outputRate: rate(24),
+      sourceFrames: scene.frames,
+      start: 0,
+      spans: [constantSpan(speed, scene.frames / speed)],
+    };
+    const out = await render(demoClip('drop'), map);
+    const expected = impact / speed;
+    const { time, seconds } = await soundPeak(out, expected - 0.1, expected + 0.1);
+    // A knock's first, loudest swing comes within a quarter period of its pitch: a millisecond or two.
+    expect(Math.abs(time - expected)).toBeLessThan(0.004 / speed);
+    expect(Math.abs(seconds - scene.frames / scene.fps / speed)).toBeLessThan(0.06);
+  }
+});
+
+test('an unwanted map, source or place ends with a message and status 1, and no file', async () => {
+  const folder = await scratch();
+  const out = join(folder, 'out.mp4');
+  const good = everything(rate(24), rate(24), 144);
+  const write = async (name: string, content: unknown): Promise<string> => {
+    const file = join(folder, name);
+    await writeFile(file, typeof content === 'string' ? content : JSON.stringify(content));
+    return file;
+  };
+  const goodMap = await write('good.json', good);
+  const fails = async (args: string[], reason: RegExp): Promise<void> => {
+    const error = (await hastig(...args).then(
+      () => undefined,
+      (failure: unknown) => failure,
+    )) as { code: number; stderr: string } | undefined;
+    expect(error?.code).toBe(1);
+    expect(error?.stderr).toMatch(reason);
+    expect(existsSync(out)).toBe(false);
+    expect(existsSync(`${out}.part`)).toBe(false);
+  };
+  await fails(['frame-map', await write('a.json', { ...good, spans: [{ ...good.spans[0], frames: 0 }] })], /spans\/0\/frames must be > 0/);
+  await fails(['frame-map', await write('b.json', { ...good, sourceRate: { num: 29.97, den: 1 } })], /sourceRate\/num must be integer/);
+  await fails(['frame-map', await write('c.json', '{"spans": 1e309')], /not JSON/);
+  await fails(['frame-map', join(folder, 'none.json')], /no such file/);
+  const renders = (source: string, map: string): string[] => ['render', '--source', source, '--map', map, '--out', out];
+  await fails(renders(fixture('plates-60.mp4'), goodMap), /sourceFrames.*180/);
+  await fails(renders(goodMap, goodMap), /not a video file/);
+  await fails(renders(fixture('hevc.mp4'), await write('h.json', { ...good, sourceFrames: 24 })), /cannot decode HEVC/);
+});
