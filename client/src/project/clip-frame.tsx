@@ -1,17 +1,18 @@
-import { frameCount } from '@hastig/core';
+import { addKey, frameCount } from '@hastig/core';
 import { Slot } from 'expo-router';
 import { useEffect } from 'react';
 import { Text, View } from 'react-native';
+import { useStore } from 'react-redux';
 import { useShortcuts } from '../keyboard/use-shortcuts';
 import { Picture } from '../stage/picture';
 import { Readout } from '../stage/readout';
 import { StageProvider, useStage } from '../stage/stage-context';
 import { Transport } from '../stage/transport';
 import { retime } from '../store/edit';
-import { addKey } from '@hastig/core';
 import { useAppDispatch, useAppSelector } from '../store/hooks';
 import { openClip, shownMap } from '../store/selectors';
 import { clipEntered } from '../store/session-slice';
+import type { RootState } from '../store/store';
 import { useWide } from '../ui/use-wide';
 import { PlaceBar } from './place-bar';
 import { ProjectHeader } from './project-header';
@@ -65,7 +66,7 @@ function Arrangement({
 }) {
   const wide = useWide();
   const dispatch = useAppDispatch();
-  const playhead = useAppSelector((state) => state.session.playhead);
+  const store = useStore<RootState>();
   const { toggle, step, seek } = useStage();
   useShortcuts({
     space: toggle,
@@ -75,7 +76,7 @@ function Arrangement({
     'shift+ArrowLeft': () => step(-10),
     Home: () => seek(0),
     End: () => seek(Number.MAX_SAFE_INTEGER),
-    k: () => dispatch(retime('add a key', clipId, (map) => addKey(map, playhead))),
+    k: () => dispatch(retime('add a key', clipId, (map) => addKey(map, store.getState().session.playhead))),
   });
   const base = `/project/${projectId}/clip/${clipId}`;
   const stage = <View className={wide ? 'min-h-0 flex-[1.15]' : 'h-[38%] min-h-[250px] flex-none'}>{children}</View>;

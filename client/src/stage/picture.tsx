@@ -2,28 +2,21 @@ import { useEffect, useRef } from 'react';
 import { View } from 'react-native';
 import { useStage } from './stage-context';
 
-/** The picture: a canvas the engine draws on, as large as its place allows. */
+/** Pixels of the drawing surface's longer edge at most. */
+const LONGEST_EDGE = 1920;
+
+/** The picture: a canvas the engine draws on, shown as large as its place allows. */
 export function Picture({ width, height, name }: { width: number; height: number; name: string }) {
   const { attach, resize } = useStage();
   const canvas = useRef<HTMLCanvasElement>(null);
 
   useEffect(() => {
     attach(canvas.current);
+    // The source's own pixels: scaling is the compositor's work, and much cheaper there than while drawing.
+    const scale = Math.min(1, LONGEST_EDGE / Math.max(width, height));
+    resize(Math.max(2, Math.round(width * scale)), Math.max(2, Math.round(height * scale)));
     return () => attach(null);
-  }, [attach]);
-
-  useEffect(() => {
-    const element = canvas.current;
-    if (!element) return undefined;
-    // As many pixels as are seen, but no more than the source has.
-    const observer = new ResizeObserver(([entry]) => {
-      const shown = (entry?.contentRect.width ?? 0) * devicePixelRatio;
-      const scale = Math.min(1, shown / width) || 1;
-      resize(Math.max(2, Math.round(width * scale)), Math.max(2, Math.round(height * scale)));
-    });
-    observer.observe(element);
-    return () => observer.disconnect();
-  }, [resize, width, height]);
+  }, [attach, resize, width, height]);
 
   return (
     <View className="min-h-0 flex-1 items-center justify-center bg-black">

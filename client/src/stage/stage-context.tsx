@@ -16,9 +16,14 @@ export interface StageControls {
   /** Moves by frames from where it is, inside the clip. */
   step(frames: number): void;
   toggle(): void;
+  /** Calls back for every frame that is drawn, at once and outside React; returns the way to stop that. */
+  onFrame(listener: (frame: number) => void): () => void;
   /** Stops, and says how well play kept to its clock. */
   pause(): Promise<Punctuality | undefined>;
 }
+
+/** Milliseconds between two updates of the store's playhead while playing; numbers that change faster cannot be read. */
+const STORE_PACE = 100;
 
 const StageContext = createContext<StageControls | null>(null);
 
@@ -44,6 +49,7 @@ export function StageProvider({
   const store = useStore<RootState>();
   const stage = useRef<Stage | null>(null);
   const map = useAppSelector((state) => shownMap(state, clipId));
+  const listeners = useRef(new Set<(frame: number) => void>());
   const count = useRef(frames);
   count.current = frames;
 
@@ -54,8 +60,15 @@ export function StageProvider({
         stage.current = null;
         return;
       }
+      let told = 0;
       const made = new Stage(canvas, {
-        frame: (frame) => dispatch(playheadMoved(frame)),
+        frame: (frame) => {
+          for (const listener of listeners.current) listener(frame);
+          const now = performance.now();
+          if (store.getState().session.playing && now - told < STORE_PACE) return;
+          told = now;
+          dispatch(playheadMoved(frame));
+        },
         playing: (playing) => dispatch(playingChanged(playing)),
         fault: (message) => dispatch(noticeSet(message)),
       });
@@ -90,6 +103,10 @@ export function StageProvider({
       toggle: () => {
         const { playing, playhead, loop } = store.getState().session;
         void (playing ? stage.current?.pause() : stage.current?.play(playhead, loop));
+      },
+      onFrame: (listener) => {
+        listeners.current.add(listener);
+        return () => void listeners.current.delete(listener);
       },
       pause: async () => stage.current?.pause(),
     };

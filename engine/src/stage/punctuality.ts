@@ -24,11 +24,6 @@ export class PunctualityCount {
     this.count.worstDelay = Math.max(this.count.worstDelay, delay);
   }
 
-  /** A new clock: the gap to the frame before it is nobody's delay. */
-  restart(): void {
-    this.last = undefined;
-  }
-
   get result(): Punctuality {
     return { ...this.count };
   }

@@ -19,8 +19,11 @@ export class SoundOutput {
   private playing: { source: AudioBufferSourceNode; at: number }[] = [];
   private run = 0;
   private timer: ReturnType<typeof setInterval> | undefined;
+  /** Time of the context at which `startedSample` is heard. */
   private startedAt = 0;
   private startedSample = 0;
+  /** The sample that `start` began with. */
+  private originSample = 0;
   private nextSample = 0;
   private reading = false;
   private total = 0;
@@ -43,6 +46,7 @@ export class SoundOutput {
     this.total = Math.round(length * sampleRate);
     this.loop = loop;
     this.startedSample = Math.round(seconds * sampleRate);
+    this.originSample = this.startedSample;
     this.nextSample = this.startedSample;
     this.startedAt = currentTime + LEAD;
     this.timer = setInterval(() => void this.fill(), LOOK);
@@ -50,9 +54,10 @@ export class SoundOutput {
     return this.wallTimeOf(this.startedAt);
   }
 
-  /** Wall time (ms) at which a sample of the run that is playing is heard. */
+  /** Wall time (ms) at which this run would have begun, going by what is heard now. */
   startWallTime(): number {
-    return this.wallTimeOf(this.startedAt);
+    const { sampleRate } = this.context!;
+    return this.wallTimeOf(this.startedAt) - ((this.startedSample - this.originSample) / sampleRate) * 1000;
   }
 
   /** The timing has changed: what is not heard yet is made anew. */
@@ -60,18 +65,37 @@ export class SoundOutput {
     const { context } = this;
     if (!context || !this.timer) return;
     this.total = Math.round(length * context.sampleRate);
+    const cut = this.cutAhead(context);
+    if (cut !== undefined) this.nextSample = this.sampleAt(context, cut);
+    void this.fill();
+  }
+
+  /** Sets the sound anew so that the run began at a wall time (ms): what was lost meanwhile is left out. */
+  realign(startWall: number): void {
+    const { context } = this;
+    if (!context || !this.timer) return;
+    const cut = this.cutAhead(context) ?? context.currentTime + LEAD;
+    const elapsed = (this.wallTimeOf(cut) - startWall) / 1000;
+    this.startedAt = cut;
+    this.startedSample = Math.max(0, this.originSample + Math.round(elapsed * context.sampleRate));
+    this.nextSample = this.startedSample;
+    void this.fill();
+  }
+
+  /** Takes back what is not heard soon. Gives the context time at which sound is missing now, if any was taken. */
+  private cutAhead(context: AudioContext): number | undefined {
     this.run++;
     this.reading = false;
     // What starts within the next moments stays, so that no gap is heard.
     const cut = context.currentTime + LEAD / 2;
     const late = this.playing.filter(({ at }) => at >= cut);
     for (const { source } of late) source.stop();
-    const first = Math.min(...late.map(({ at }) => at));
-    if (Number.isFinite(first)) {
-      this.nextSample = this.startedSample + Math.round((first - this.startedAt) * context.sampleRate);
-    }
     this.playing = this.playing.filter(({ at }) => at < cut);
-    void this.fill();
+    return late.length > 0 ? Math.min(...late.map(({ at }) => at)) : undefined;
+  }
+
+  private sampleAt(context: AudioContext, time: number): number {
+    return this.startedSample + Math.round((time - this.startedAt) * context.sampleRate);
   }
 
   stop(): void {

@@ -112,9 +112,7 @@ export class StageWorker {
 
   /** Corrects the clock while playing. */
   adjust(clock: PlayClock): void {
-    if (!this.clock) return;
-    this.clock = clock;
-    this.punctuality.restart();
+    if (this.clock) this.clock = clock;
   }
 
   stop(): Punctuality {

@@ -3,14 +3,19 @@ import { compile, frameCount, rateToNumber } from '@hastig/core';
 import { proxy, transfer } from 'comlink';
 import type { MediaLocation } from '../media/open';
 import { startWorker, type EngineHandle } from '../worker/handle';
-import { wallTime, type PlayClock } from './clock';
+import type { PlayClock } from './clock';
 import type { Punctuality } from './punctuality';
 import { SoundOutput } from './sound-output';
 
 /** Milliseconds between two looks at how the sound's clock stands. */
-const CLOCK_LOOK = 1000;
-/** Milliseconds by which picture and sound may drift apart before the picture's clock is set anew. */
-const MOST_DRIFT = 15;
+const CLOCK_LOOK = 500;
+/** Milliseconds by which the picture's clock is moved towards the sound's at one look: too little to be seen. */
+const MOST_STEP = 4;
+/**
+ * Milliseconds by which sound and picture may be apart. A sound device drifts by parts in a million, so more means that it
+ * was starved (a busy machine, no real device): then the sound is set anew, and the picture goes on.
+ */
+const MOST_DRIFT = 80;
 
 /** What a stage tells whoever shows it. */
 export interface StageListener {
@@ -49,7 +54,10 @@ export class Stage {
           this.frame = frame;
           listener.frame(frame);
         },
-        ended: () => void this.pause(),
+        ended: () => {
+          if (this.map) this.frame = frameCount(this.map) - 1;
+          void this.pause();
+        },
         fault: (message) => listener.fault(message),
       }),
     );
@@ -129,10 +137,14 @@ export class Stage {
   }
 
   private followSound(): void {
-    if (!this.clock) return;
-    const at = this.output.startWallTime();
-    if (Math.abs(at - this.clock.at) < MOST_DRIFT || Math.abs(at - wallTime()) > 1e8) return;
-    this.clock = { ...this.clock, at };
-    void this.handle.api.stageAdjust(this.clock);
+    const { clock } = this;
+    if (!clock) return;
+    const drift = this.output.startWallTime() - clock.at;
+    if (Math.abs(drift) > MOST_DRIFT) {
+      this.output.realign(clock.at);
+    } else if (Math.abs(drift) > 1) {
+      this.clock = { ...clock, at: clock.at + Math.max(-MOST_STEP, Math.min(MOST_STEP, drift)) };
+      void this.handle.api.stageAdjust(this.clock);
+    }
   }
 }

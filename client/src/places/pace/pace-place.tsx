@@ -1,10 +1,12 @@
 import { addKey, keysOf, removeKey } from '@hastig/core';
 import { useState } from 'react';
 import { View } from 'react-native';
+import { useStore } from 'react-redux';
 import { retime } from '../../store/edit';
 import { useAppDispatch, useAppSelector } from '../../store/hooks';
 import { openClip, shownMap } from '../../store/selectors';
 import { spanSelected } from '../../store/session-slice';
+import type { RootState } from '../../store/store';
 import { useWide } from '../../ui/use-wide';
 import { ActionBar, type PaceAction } from './action-bar';
 import { SpeedCurve } from './curve/speed-curve';
@@ -34,13 +36,15 @@ export function PacePlace({ clipId }: { clipId: string }) {
   const map = useAppSelector((state) => openClip(state, clipId)?.map);
   const shown = useAppSelector((state) => shownMap(state, clipId));
   const selected = useAppSelector((state) => state.session.selectedSpan);
-  const playhead = useAppSelector((state) => state.session.playhead);
+  const store = useStore<RootState>();
   const [active, setActive] = useState<PaceAction | null>(null);
   if (!map || !shown) return null;
 
   const removable = selected !== null && selected > 0 && selected < map.spans.length ? selected : null;
   const act = (action: PaceAction): void => {
     if (action === 'key') {
+      // Read when it is needed: while playing, the playhead moves with every frame.
+      const { playhead } = store.getState().session;
       dispatch(retime('add a key', clipId, (now) => addKey(now, playhead)));
       const key = keysOf(map).findIndex((one) => one.output > playhead);
       dispatch(spanSelected(key > 0 ? key : null));

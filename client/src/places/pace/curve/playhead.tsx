@@ -1,11 +1,23 @@
+import { useEffect, useRef } from 'react';
+import { useStage } from '../../../stage/stage-context';
 import { useAppSelector } from '../../../store/hooks';
 import { frameToX, type CurveView } from './scale';
 
 /** The playhead over the curve: a line that passes pointers through, for the curve beneath scrubs. */
 export function Playhead({ view }: { view: CurveView }) {
   const frame = useAppSelector((state) => state.session.playhead);
+  const { onFrame } = useStage();
+  const line = useRef<HTMLDivElement>(null);
+  const place = (at: number): string => `translateX(${frameToX(view, at) - 1}px)`;
+  // While playing it moves with every frame, by itself: rendering anew for that would cost the picture its time.
+  useEffect(() =>
+    onFrame((at) => {
+      if (line.current) line.current.style.transform = place(at);
+    }),
+  );
   return (
     <div
+      ref={line}
       aria-hidden
       style={{
         position: 'absolute',
@@ -14,7 +26,7 @@ export function Playhead({ view }: { view: CurveView }) {
         left: 0,
         width: 2,
         background: 'rgb(var(--bone))',
-        transform: `translateX(${frameToX(view, frame) - 1}px)`,
+        transform: place(frame),
         pointerEvents: 'none',
       }}
     >

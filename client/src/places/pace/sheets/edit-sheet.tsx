@@ -50,7 +50,7 @@ export function EditSheet({ title, label, clipId, map, edit, onClose, children }
         <Text role="heading" className="font-medium text-[16px] text-bone">
           {title}
         </Text>
-        <IconButton label="Close without applying" icon={X} onPress={onClose} />
+        <IconButton label="Discard" icon={X} onPress={onClose} />
       </View>
       <ScrollView contentContainerClassName="gap-3 px-4 pb-3">{children}</ScrollView>
       <View className="flex-row items-center gap-3 border-t border-line px-4 py-2">

@@ -1,0 +1,97 @@
+import { randomBytes } from 'node:crypto';
+import { rm } from 'node:fs/promises';
+import { fileURLToPath } from 'node:url';
+import { test as base, expect, type Page } from '@playwright/test';
+import pg from 'pg';
+import { startServer, type ServerProcess } from '../../scripts/server-process';
+import { scratch } from './files';
+
+const clientFolder = fileURLToPath(new URL('../../client/dist', import.meta.url));
+
+/** A server of the tests' own: a fresh database, a fresh folder, the demo in it. */
+export interface TestApp {
+  readonly address: string;
+  /** Ends the server as a crash would. */
+  kill(): Promise<void>;
+  /** Starts it again on the same port. */
+  restart(): Promise<void>;
+}
+
+async function makeDatabase(url: string): Promise<{ url: string; drop(): Promise<void> }> {
+  const name = `e2e_${randomBytes(6).toString('hex')}`;
+  const admin = async (sql: string): Promise<void> => {
+    const client = new pg.Client({ connectionString: url });
+    await client.connect();
+    await client.query(sql);
+    await client.end();
+  };
+  await admin(`create database ${name}`);
+  return { url: url.replace(/\/[^/]*$/, `/${name}`), drop: () => admin(`drop database ${name} with (force)`) };
+}
+
+export const test = base.extend<object, { app: TestApp }>({
+  app: [
+    // Playwright asks for this parameter by its pattern, even where nothing is taken from it.
+    // eslint-disable-next-line no-empty-pattern
+    async ({}, use) => {
+      const main = process.env.TEST_DATABASE_URL;
+      if (!main) throw new Error('TEST_DATABASE_URL is not set; run the tests with npm test');
+      const database = await makeDatabase(main);
+      const dataFolder = await scratch();
+      const start = (port: number): Promise<ServerProcess> =>
+        startServer({ databaseUrl: database.url, dataFolder, clientFolder, port, demo: true });
+      let server = await start(0);
+      const { address } = server;
+      await use({
+        address,
+        kill: () => server.kill(),
+        restart: async () => {
+          server = await start(Number(new URL(address).port));
+        },
+      });
+      await server.stop();
+      await database.drop();
+      await rm(dataFolder, { recursive: true, force: true });
+    },
+    { scope: 'worker' },
+  ],
+});
+
+export { expect };
+
+/** Opens a new demo project's clip in Pace, its first picture drawn. */
+export async function openDemoClip(page: Page, app: TestApp, clip: 'The drop' | 'The bowl' | 'The steps'): Promise<void> {
+  await page.goto(app.address);
+  await page.getByRole('button', { name: 'Open a new demo' }).click();
+  await page.getByRole('link', { name: `Retime ${clip}` }).click();
+  await expect(page.getByRole('group', { name: 'Speed curve' })).toBeVisible();
+  await expect(page.getByRole('slider').first()).toBeVisible();
+}
+
+/** The number that the readout shows under a label. */
+export function readout(page: Page, label: 'Output' | 'Source frame' | 'Speed') {
+  return page.getByRole('group', { name: 'Readout' }).getByRole('button', { name: new RegExp(`^${label}:`) });
+}
+
+/** Types a number into the readout. */
+export async function typeReadout(page: Page, label: 'Output' | 'Source frame' | 'Speed', text: string): Promise<void> {
+  await readout(page, label).click();
+  const entry = page.getByRole('textbox', { name: label, exact: true });
+  await entry.fill(text);
+  await entry.press('Enter');
+}
+
+/** Waits until everything is on the server. */
+export async function saved(page: Page): Promise<void> {
+  await expect(page.getByRole('status', { name: 'Saving' })).toHaveText('saved');
+}
+
+/** Drags with the pointer from the middle of one thing by some pixels, in steps as a hand does. */
+export async function dragBy(page: Page, target: ReturnType<Page['getByRole']>, dx: number, dy: number): Promise<void> {
+  const box = (await target.boundingBox())!;
+  const [x, y] = [box.x + box.width / 2, box.y + box.height / 2];
+  await page.mouse.move(x, y);
+  await page.mouse.down();
+  for (let step = 1; step <= 8; step++) await page.mouse.move(x + (dx * step) / 8, y + (dy * step) / 8);
+  await page.mouse.up();
+}

@@ -1,0 +1,129 @@
+import { readFile, writeFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import type { Page } from '@playwright/test';
+import { expect, saved, test, type TestApp } from '../support/app';
+import { demoClip, fixture, scratch } from '../support/files';
+
+async function newProject(page: Page, app: TestApp, name: string): Promise<void> {
+  await page.goto(app.address);
+  await page.getByRole('button', { name: 'New project' }).click();
+  await page.getByRole('textbox', { name: 'Name of the project' }).fill(name);
+  await page.getByRole('button', { name: 'Create' }).click();
+  await expect(page.getByRole('button', { name: 'Bring in clips' })).toBeVisible();
+}
+
+test('files that are no clips are refused with their reason before anything is stored', async ({ page, app }) => {
+  await newProject(page, app, 'Faults');
+  const folder = await scratch();
+  const whole = await readFile(demoClip('drop'));
+  const wav = Buffer.from('RIFF\x24\x08\x00\x00WAVEfmt \x10\x00\x00\x00\x01\x00\x01\x00\x44\xac\x00\x00\x88\x58\x01\x00\x02\x00\x10\x00data\x00\x08\x00\x00', 'latin1');
+  const files: Record<string, [content: Buffer, reason: RegExp]> = {
+    'empty.mp4': [Buffer.alloc(0), /The file is empty/],
+    'notes.mp4': [Buffer.from('This is a shopping list.\n'.repeat(100)), /not a video file that Hastig knows/],
+    'short.mp4': [whole.subarray(0, whole.length >> 1), /damaged or cut short|its last part is missing/],
+    'sound.wav': [Buffer.concat([wav, Buffer.alloc(2048)]), /no picture, only sound/],
+    'hevc.mp4': [await readFile(fixture('hevc.mp4')), /cannot decode HEVC .* Convert the file/],
+  };
+  const uploads: string[] = [];
+  page.on('request', (request) => {
+    if (request.url().includes('/api/uploads')) uploads.push(request.url());
+  });
+  for (const [name, [content]] of Object.entries(files)) await writeFile(join(folder, name), content);
+  await page.getByLabel('Files to bring in').setInputFiles(Object.keys(files).map((name) => join(folder, name)));
+  for (const [name, [, reason]] of Object.entries(files)) {
+    const row = page.getByRole('listitem').filter({ hasText: name });
+    await expect(row.getByRole('alert')).toHaveText(reason);
+    await row.getByRole('button', { name: `Dismiss ${name}` }).click();
+    await expect(row).toBeHidden();
+  }
+  expect(uploads).toEqual([]);
+});
+
+/** A clip made larger by an empty box at its end, as ISO/IEC 14496-12 allows ("free"). */
+async function largeClip(megabytes: number): Promise<string> {
+  const box = Buffer.alloc(megabytes * 2 ** 20);
+  box.writeUInt32BE(box.length, 0);
+  box.write('free', 4, 'latin1');
+  const file = join(await scratch(), 'large.mp4');
+  await writeFile(file, Buffer.concat([await readFile(fixture('plates-24.mp4')), box]));
+  return file;
+}
+
+test('an upload goes on where it stopped when the server dies in the middle', async ({ page, app }) => {
+  await newProject(page, app, 'Interrupted');
+  const sizes: number[] = [];
+  page.on('request', (request) => {
+    if (request.method() === 'PATCH' && request.url().includes('/api/uploads/')) sizes.push(Number(request.headers()['upload-offset']));
+  });
+  const session = await page.context().newCDPSession(page);
+  await session.send('Network.enable');
+  await session.send('Network.emulateNetworkConditions', { offline: false, latency: 0, downloadThroughput: -1, uploadThroughput: 12 * 2 ** 20 });
+  await page.getByLabel('Files to bring in').setInputFiles(await largeClip(40));
+  // The second piece is under way, so the first is on the disk.
+  await expect.poll(() => sizes.length).toBeGreaterThan(1);
+  await app.kill();
+  await expect(page.getByText('Connection lost')).toBeVisible();
+  await app.restart();
+  await expect(page.getByRole('link', { name: 'Retime large' })).toBeVisible({ timeout: 60_000 });
+  expect(sizes.filter((offset) => offset === 0)).toHaveLength(1);
+  await saved(page);
+  await page.reload();
+  await expect(page.getByRole('link', { name: 'Retime large' })).toBeVisible();
+});
+
+test('an upload can be cancelled', async ({ page, app }) => {
+  await newProject(page, app, 'Cancelled');
+  const session = await page.context().newCDPSession(page);
+  await session.send('Network.enable');
+  await session.send('Network.emulateNetworkConditions', { offline: false, latency: 0, downloadThroughput: -1, uploadThroughput: 2 * 2 ** 20 });
+  await page.getByLabel('Files to bring in').setInputFiles(await largeClip(40));
+  await page.getByRole('button', { name: 'Cancel large.mp4' }).click();
+  await expect(page.getByText('large.mp4')).toBeHidden();
+  await expect(page.getByText('Nothing here yet')).toBeVisible();
+});
+
+test('what is called saved survives the server being killed, and later edits wait for it', async ({ page, app }) => {
+  await page.goto(app.address);
+  await page.getByRole('button', { name: 'Open a new demo' }).click();
+  await page.getByRole('button', { name: 'New clip of The drop.mp4' }).click();
+  await saved(page);
+  await app.kill();
+  await page.getByRole('button', { name: 'New clip of The bowl.mp4' }).click();
+  await expect(page.getByRole('status', { name: 'Saving' })).toHaveText('not saved, trying again');
+  await app.restart();
+  await saved(page);
+  await page.reload();
+  await expect(page.getByRole('link', { name: 'Retime The drop 2' })).toBeVisible();
+  await expect(page.getByRole('link', { name: 'Retime The bowl 2' })).toBeVisible();
+});
+
+test('two tabs do not overwrite each other silently', async ({ page, context, app }) => {
+  await page.goto(app.address);
+  await page.getByRole('button', { name: 'Open a new demo' }).click();
+  await expect(page.getByRole('button', { name: 'New clip of The drop.mp4' })).toBeVisible();
+  const other = await context.newPage();
+  await other.goto(page.url());
+  await expect(other.getByRole('button', { name: 'New clip of The bowl.mp4' })).toBeVisible();
+
+  await page.getByRole('button', { name: 'New clip of The drop.mp4' }).click();
+  await saved(page);
+  // The other tab has not looked yet and edits its old state.
+  await other.getByRole('button', { name: 'New clip of The bowl.mp4' }).click();
+  const notice = other.getByRole('alert').filter({ hasText: 'changed in another tab' });
+  await expect(notice).toBeVisible();
+  await notice.getByRole('button', { name: 'Keep mine as a project of its own' }).click();
+  await expect(other.getByRole('heading', { name: 'Marble film (my version)' })).toBeVisible();
+  await expect(other.getByRole('link', { name: 'Retime The bowl 2' })).toBeVisible();
+
+  // The first is as its own tab left it.
+  await page.reload();
+  await expect(page.getByRole('link', { name: 'Retime The drop 2' })).toBeVisible();
+  await expect(page.getByRole('link', { name: 'Retime The bowl 2' })).toBeHidden();
+});
+
+test('an address that leads nowhere says so', async ({ page, app }) => {
+  await page.goto(`${app.address}/project/00000000-0000-4000-8000-000000000000`);
+  await expect(page.getByRole('alert')).toHaveText('There is no such project.');
+  await page.getByRole('button', { name: 'Back' }).click();
+  await expect(page.getByRole('heading', { name: 'Hastig' })).toBeVisible();
+});

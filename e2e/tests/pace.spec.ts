@@ -1,0 +1,121 @@
+import { dragBy, expect, openDemoClip, readout, saved, test, typeReadout } from '../support/app';
+
+test.beforeEach(async ({ page, app }) => openDemoClip(page, app, 'The drop'));
+
+test('a plateau is dragged up and down, its ramps following', async ({ page }) => {
+  const plateau = page.getByRole('slider', { name: 'Span 3 of 5' });
+  await expect(plateau).toHaveAttribute('aria-valuetext', /^40 %/);
+  await dragBy(page, plateau, 0, 40);
+  await expect(plateau).toHaveAttribute('aria-valuetext', /^(1\d|2\d)(\.\d+)? %/);
+  const value = Number(await plateau.getAttribute('aria-valuenow')) / 100;
+  await expect(page.getByRole('slider', { name: 'Ramp 2 of 5' })).toHaveAttribute('aria-valuetext', new RegExp(`to ×${value.toFixed(2)}`));
+  await page.getByRole('button', { name: 'Undo: drag the speed' }).click();
+  await expect(plateau).toHaveAttribute('aria-valuetext', /^40 %/);
+});
+
+test('a ramp is moved by its bead and widened by its edge', async ({ page }) => {
+  const ramp = page.getByRole('slider', { name: 'Ramp 2 of 5' });
+  await expect(ramp).toHaveAttribute('aria-valuetext', /over 12 frames/);
+  await dragBy(page, page.getByRole('button', { name: 'Width of ramp 2 of 5, right side' }), 12, 0);
+  const wider = await ramp.getAttribute('aria-valuetext');
+  expect(Number(/over ([\d.]+) frames/.exec(wider!)![1])).toBeGreaterThan(14);
+  await dragBy(page, ramp, 14, 0);
+  await expect(page.getByRole('button', { name: 'Undo: move a ramp' })).toBeEnabled();
+  expect(Number(/from output ([\d.]+)/.exec((await ramp.getAttribute('aria-valuetext'))!)![1])).toBeGreaterThan(
+    Number(/from output ([\d.]+)/.exec(wider!)![1]),
+  );
+});
+
+test('keys are added at the playhead, moved, pulled into ramps and removed', async ({ page }) => {
+  await typeReadout(page, 'Output', '150f');
+  await page.getByRole('button', { name: 'Key', exact: true }).click();
+  const key = page.getByRole('slider', { name: 'Key 6 of 7' });
+  await expect(key).toHaveAttribute('aria-valuetext', /output 150/);
+  await dragBy(page, page.getByRole('slider', { name: 'Span 6 of 6' }), 0, -30);
+  await dragBy(page, key, 10, 0);
+  await expect(key).not.toHaveAttribute('aria-valuetext', /output 150,/);
+  await dragBy(page, page.getByRole('button', { name: 'Pull a ramp out of key 6 of 7, left side' }), -8, 0);
+  await expect(page.getByRole('slider', { name: 'Ramp 6 of 7' })).toBeVisible();
+  await page.getByRole('button', { name: 'Undo: widen a ramp' }).click();
+  await key.focus();
+  await page.getByRole('button', { name: 'Remove key' }).click();
+  await expect(page.getByRole('slider', { name: 'Key 6 of 7' })).toBeHidden();
+});
+
+test('the playhead is dragged in the curve and the picture follows', async ({ page }) => {
+  const curve = (await page.getByTestId('curve').boundingBox())!;
+  await page.mouse.move(curve.x + 60, curve.y + curve.height - 60);
+  await page.mouse.down();
+  await page.mouse.move(curve.x + 200, curve.y + curve.height - 60, { steps: 6 });
+  await page.mouse.up();
+  await expect(readout(page, 'Source frame')).not.toContainText('0000');
+  await expect(readout(page, 'Speed')).toContainText('×0.40');
+});
+
+test('speeds are drawn by hand', async ({ page }) => {
+  await page.getByRole('button', { name: 'Draw' }).click();
+  const curve = (await page.getByTestId('curve').boundingBox())!;
+  const y = curve.y + curve.height * 0.3;
+  await page.mouse.move(curve.x + 120, y);
+  await page.mouse.down();
+  for (let step = 1; step <= 20; step++) await page.mouse.move(curve.x + 120 + step * 6, y + Math.sin(step / 4) * 40);
+  await page.mouse.up();
+  await expect(page.getByRole('button', { name: 'Undo: draw the speed' })).toBeEnabled();
+  expect(await page.getByRole('slider').count()).toBeGreaterThan(6);
+});
+
+test('everything answers to keys', async ({ page }) => {
+  const plateau = page.getByRole('slider', { name: 'Span 3 of 5' });
+  await plateau.focus();
+  await page.keyboard.press('ArrowUp');
+  await expect(plateau).toHaveAttribute('aria-valuetext', /^45 %/);
+  await page.keyboard.press('Shift+ArrowDown');
+  await expect(plateau).toHaveAttribute('aria-valuetext', /^44 %/);
+  await page.keyboard.press('Control+z');
+  await page.keyboard.press('Control+z');
+  await expect(plateau).toHaveAttribute('aria-valuetext', /^40 %/);
+  await page.getByRole('heading').first().click();
+  await page.keyboard.press('End');
+  await expect(readout(page, 'Source frame')).toContainText('0143');
+  await page.keyboard.press('Home');
+  await page.keyboard.press('ArrowRight');
+  await expect(readout(page, 'Output')).toContainText('00:00:00:01');
+});
+
+test('what cannot be done is said at the field, and nothing changes', async ({ page }) => {
+  await page.getByRole('button', { name: 'Speed', exact: true }).click();
+  const sheet = page.getByRole('dialog', { name: 'Speed' });
+  const speed = sheet.getByRole('textbox', { name: 'Speed' });
+  for (const [text, reason] of [
+    ['abc', /Speed is not a speed/],
+    ['', /Speed is empty/],
+    ['1e309', /Speed is not a speed/],
+    ['0%', /At 0 % the content never ends/],
+  ] as const) {
+    await speed.fill(text);
+    await expect(sheet.getByRole('alert')).toHaveText(reason);
+    await expect(sheet.getByRole('button', { name: 'Apply' })).toBeDisabled();
+  }
+  await sheet.getByRole('button', { name: 'Discard' }).click();
+  await expect(page.getByRole('button', { name: 'Undo', exact: true })).toBeDisabled();
+
+  await typeReadout(page, 'Source frame', '9999');
+  await expect(page.getByRole('alert')).toContainText('9999 is not shown in this clip');
+  await page.keyboard.press('Escape');
+});
+
+test('fit gives the length asked for, and trim the frames', async ({ page }) => {
+  await page.getByRole('button', { name: 'Fit' }).click();
+  const fit = page.getByRole('dialog', { name: 'Fit to a length' });
+  await fit.getByRole('textbox', { name: 'New length' }).fill('5s');
+  await fit.getByRole('button', { name: 'Apply' }).click();
+  await page.keyboard.press('End');
+  await expect(readout(page, 'Output')).toContainText('00:00:04:23');
+  await page.getByRole('button', { name: 'Trim' }).click();
+  const trim = page.getByRole('dialog', { name: 'First and last frame' });
+  await trim.getByRole('textbox', { name: 'First source frame' }).fill('20');
+  await trim.getByRole('button', { name: 'Apply' }).click();
+  await page.getByRole('button', { name: 'To the first frame' }).click();
+  await expect(readout(page, 'Source frame')).toContainText('0020');
+  await saved(page);
+});
