@@ -15,7 +15,11 @@ export default defineConfig({
     trace: 'retain-on-failure',
   },
   projects: [
-    { name: 'phone', use: { viewport: { width: 390, height: 844 }, hasTouch: true }, testIgnore: /(wide|render-proof)/ },
+    {
+      name: 'phone',
+      use: { viewport: { width: 390, height: 844 }, hasTouch: true },
+      testIgnore: /(wide|render-proof)/,
+    },
     { name: 'wide', use: { viewport: { width: 1280, height: 800 } }, testMatch: /(journey|wide)/ },
     { name: 'files', testMatch: /render-proof/ },
   ],

@@ -13,9 +13,19 @@ import { dataFolder, rootFolder } from './paths';
 const counts = { passed: 0, failed: 0 };
 const resultFolder = join(rootFolder, 'test-results');
 
-function run(title: string, command: string, args: string[], environment: Record<string, string> = {}, cwd = rootFolder): Promise<boolean> {
+function run(
+  title: string,
+  command: string,
+  args: string[],
+  environment: Record<string, string> = {},
+  cwd = rootFolder,
+): Promise<boolean> {
   console.log(`\n── ${title}`);
-  const child = spawn(command, args, { cwd, stdio: ['ignore', 'inherit', 'inherit'], env: { ...process.env, ...environment } });
+  const child = spawn(command, args, {
+    cwd,
+    stdio: ['ignore', 'inherit', 'inherit'],
+    env: { ...process.env, ...environment },
+  });
   return new Promise((resolve, reject) => {
     child.on('error', reject);
     child.on('exit', (code) => resolve(code === 0));
@@ -27,8 +37,14 @@ async function check(title: string, command: string, args: string[]): Promise<vo
   counts[(await run(title, command, args)) ? 'passed' : 'failed']++;
 }
 
-function add(ok: boolean, file: string, read: (report: Record<string, never>) => { passed: number; failed: number }): void {
-  const found = existsSync(file) ? read(JSON.parse(readFileSync(file, 'utf8')) as Record<string, never>) : { passed: 0, failed: 1 };
+function add(
+  ok: boolean,
+  file: string,
+  read: (report: Record<string, never>) => { passed: number; failed: number },
+): void {
+  const found = existsSync(file)
+    ? read(JSON.parse(readFileSync(file, 'utf8')) as Record<string, never>)
+    : { passed: 0, failed: 1 };
   counts.passed += found.passed;
   counts.failed += found.failed;
   // A runner that fails without a failed case (nothing found, a broken file) fails all the same.
@@ -49,7 +65,12 @@ rmSync(resultFolder, { recursive: true, force: true });
 mkdirSync(resultFolder, { recursive: true });
 ensureChromium();
 // Two test runs in one folder would share a database; the second waits.
-const release = await lockfile.lock(dataFolder, { lockfilePath: join(dataFolder, 'test.lock'), stale: 10_000, update: 2000, retries: { retries: 1000, minTimeout: 2000, maxTimeout: 2000 } });
+const release = await lockfile.lock(dataFolder, {
+  lockfilePath: join(dataFolder, 'test.lock'),
+  stale: 10_000,
+  update: 2000,
+  retries: { retries: 1000, minTimeout: 2000, maxTimeout: 2000 },
+});
 const [database] = await Promise.all([startDatabase(join(dataFolder, 'test-database')), buildClient()]);
 const environment = { TEST_DATABASE_URL: database.url };
 try {
@@ -59,7 +80,10 @@ try {
   await check('Prettier', ...npx('prettier', '--check', '--log-level', 'warn', '.'));
   const unitReport = join(resultFolder, 'unit.json');
   const unit = await run('Unit tests', ...npx('jest', '--json', `--outputFile=${unitReport}`), environment);
-  add(unit, unitReport, (report) => ({ passed: Number(report.numPassedTests), failed: Number(report.numFailedTests) + Number(report.numRuntimeErrorTestSuites) }));
+  add(unit, unitReport, (report) => ({
+    passed: Number(report.numPassedTests),
+    failed: Number(report.numFailedTests) + Number(report.numRuntimeErrorTestSuites),
+  }));
   const e2eReport = join(resultFolder, 'e2e.json');
   const e2e = await run('End-to-end tests', ...npx('playwright', 'test'), environment, join(rootFolder, 'e2e'));
   add(e2e, e2eReport, ({ stats }: Record<string, { expected: number; flaky: number; unexpected: number }>) => ({

@@ -2,10 +2,26 @@ import { spawn } from 'node:child_process';
 import { rootFolder } from './paths';
 
 /** Checks the types of every package; two at a time, as there are usually two cores. */
-const packages = ['contract', 'core', 'probe', 'engine', 'headless', 'server', 'client', 'cli', 'demo', 'e2e', 'scripts', 'bench'];
+const packages = [
+  'contract',
+  'core',
+  'probe',
+  'engine',
+  'headless',
+  'server',
+  'client',
+  'cli',
+  'demo',
+  'e2e',
+  'scripts',
+  'bench',
+];
 
 function check(name: string): Promise<boolean> {
-  const child = spawn('npx', ['--no-install', 'tsc', '-p', name], { cwd: rootFolder, stdio: ['ignore', 'inherit', 'inherit'] });
+  const child = spawn('npx', ['--no-install', 'tsc', '-p', name], {
+    cwd: rootFolder,
+    stdio: ['ignore', 'inherit', 'inherit'],
+  });
   return new Promise((resolve) => child.on('exit', (code) => resolve(code === 0)));
 }
 

@@ -60,7 +60,11 @@ export const test = base.extend<object, { app: TestApp }>({
 export { expect };
 
 /** Opens a new demo project's clip in Pace, its first picture drawn. */
-export async function openDemoClip(page: Page, app: TestApp, clip: 'The drop' | 'The bowl' | 'The steps'): Promise<void> {
+export async function openDemoClip(
+  page: Page,
+  app: TestApp,
+  clip: 'The drop' | 'The bowl' | 'The steps',
+): Promise<void> {
   await page.goto(app.address);
   await page.getByRole('button', { name: 'Open a new demo' }).click();
   await page.getByRole('link', { name: `Retime ${clip}` }).click();

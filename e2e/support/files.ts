@@ -20,7 +20,10 @@ export function scratch(): Promise<string> {
 
 /** Runs the command line as a user does, without npm around it. */
 export function hastig(...args: string[]): Promise<{ stdout: string; stderr: string }> {
-  return run(process.execPath, ['--import', 'tsx', join(root, 'cli/src/main.ts'), ...args], { cwd: root, maxBuffer: 2 ** 26 });
+  return run(process.execPath, ['--import', 'tsx', join(root, 'cli/src/main.ts'), ...args], {
+    cwd: root,
+    maxBuffer: 2 ** 26,
+  });
 }
 
 /** Held frame of every output frame, from the command line's own table. */
@@ -53,6 +56,12 @@ export function readPlates(file: string, large = true): Promise<{ plates: number
 }
 
 /** When the loudest sample of a stretch is heard. */
-export function soundPeak(file: string, from: number, to: number): Promise<{ time: number; level: number; seconds: number }> {
-  return inFilePage(file, (page) => page.evaluate(([a, b]) => window.soundPeak(`${location.origin}/file`, a, b), [from, to] as const));
+export function soundPeak(
+  file: string,
+  from: number,
+  to: number,
+): Promise<{ time: number; level: number; seconds: number }> {
+  return inFilePage(file, (page) =>
+    page.evaluate(([a, b]) => window.soundPeak(`${location.origin}/file`, a, b), [from, to] as const),
+  );
 }

@@ -16,7 +16,10 @@ test('files that are no clips are refused with their reason before anything is s
   await newProject(page, app, 'Faults');
   const folder = await scratch();
   const whole = await readFile(demoClip('drop'));
-  const wav = Buffer.from('RIFF\x24\x08\x00\x00WAVEfmt \x10\x00\x00\x00\x01\x00\x01\x00\x44\xac\x00\x00\x88\x58\x01\x00\x02\x00\x10\x00data\x00\x08\x00\x00', 'latin1');
+  const wav = Buffer.from(
+    'RIFF\x24\x08\x00\x00WAVEfmt \x10\x00\x00\x00\x01\x00\x01\x00\x44\xac\x00\x00\x88\x58\x01\x00\x02\x00\x10\x00data\x00\x08\x00\x00',
+    'latin1',
+  );
   const files: Record<string, [content: Buffer, reason: RegExp]> = {
     'empty.mp4': [Buffer.alloc(0), /The file is empty/],
     'notes.mp4': [Buffer.from('This is a shopping list.\n'.repeat(100)), /not a video file that Hastig knows/],
@@ -53,11 +56,17 @@ test('an upload goes on where it stopped when the server dies in the middle', as
   await newProject(page, app, 'Interrupted');
   const sizes: number[] = [];
   page.on('request', (request) => {
-    if (request.method() === 'PATCH' && request.url().includes('/api/uploads/')) sizes.push(Number(request.headers()['upload-offset']));
+    if (request.method() === 'PATCH' && request.url().includes('/api/uploads/'))
+      sizes.push(Number(request.headers()['upload-offset']));
   });
   const session = await page.context().newCDPSession(page);
   await session.send('Network.enable');
-  await session.send('Network.emulateNetworkConditions', { offline: false, latency: 0, downloadThroughput: -1, uploadThroughput: 12 * 2 ** 20 });
+  await session.send('Network.emulateNetworkConditions', {
+    offline: false,
+    latency: 0,
+    downloadThroughput: -1,
+    uploadThroughput: 12 * 2 ** 20,
+  });
   await page.getByLabel('Files to bring in').setInputFiles(await largeClip(40));
   // The second piece is under way, so the first is on the disk.
   await expect.poll(() => sizes.length).toBeGreaterThan(1);
@@ -75,7 +84,12 @@ test('an upload can be cancelled', async ({ page, app }) => {
   await newProject(page, app, 'Cancelled');
   const session = await page.context().newCDPSession(page);
   await session.send('Network.enable');
-  await session.send('Network.emulateNetworkConditions', { offline: false, latency: 0, downloadThroughput: -1, uploadThroughput: 2 * 2 ** 20 });
+  await session.send('Network.emulateNetworkConditions', {
+    offline: false,
+    latency: 0,
+    downloadThroughput: -1,
+    uploadThroughput: 2 * 2 ** 20,
+  });
   await page.getByLabel('Files to bring in').setInputFiles(await largeClip(40));
   await page.getByRole('button', { name: 'Cancel large.mp4' }).click();
   await expect(page.getByText('large.mp4')).toBeHidden();

@@ -6,7 +6,9 @@ import { fixture, heldFrames, readPlates, scratch } from '../support/files';
 
 async function storedMap(app: TestApp, page: Page): Promise<RetimeMap> {
   const id = /project\/([^/]+)/.exec(page.url())![1];
-  const { document } = (await (await fetch(`${app.address}/api/projects/${id}`)).json()) as StoredProject & { document: ProjectDocument };
+  const { document } = (await (await fetch(`${app.address}/api/projects/${id}`)).json()) as StoredProject & {
+    document: ProjectDocument;
+  };
   return clipMap(document.clips[0]!, document.sources[0]!, document.sequence.rate);
 }
 
@@ -22,7 +24,8 @@ test('from a clip to a retimed file', async ({ page, app }) => {
   await expect(card.getByRole('link', { name: 'Retime plates-b-frames' })).toBeVisible();
   await expect(page.getByRole('listitem', { name: 'plates-60.mp4' })).toBeVisible();
   await card.getByRole('button', { name: 'Facts of' }).click();
-  for (const fact of ['24 fps', '144', '320 × 180', '6.000 s', '48 frames', 'none']) await expect(card.getByText(fact, { exact: true })).toBeVisible();
+  for (const fact of ['24 fps', '144', '320 × 180', '6.000 s', '48 frames', 'none'])
+    await expect(card.getByText(fact, { exact: true })).toBeVisible();
   await saved(page);
   await page.reload();
   await card.getByRole('link', { name: 'Retime plates-b-frames' }).click();
@@ -37,7 +40,10 @@ test('from a clip to a retimed file', async ({ page, app }) => {
   await speed.getByRole('textbox', { name: 'Speed' }).fill('40%');
   await expect(speed.getByRole('status')).toContainText('216 frames');
   await speed.getByRole('button', { name: 'Apply' }).click();
-  await expect(page.getByRole('slider', { name: 'Span 2 of 3' })).toHaveAttribute('aria-valuetext', /40 % for 120 frames/);
+  await expect(page.getByRole('slider', { name: 'Span 2 of 3' })).toHaveAttribute(
+    'aria-valuetext',
+    /40 % for 120 frames/,
+  );
 
   // A ramp into the slow part.
   await typeReadout(page, 'Output', '24f');
@@ -47,7 +53,10 @@ test('from a clip to a retimed file', async ({ page, app }) => {
   await ramp.getByRole('textbox', { name: 'Lasts' }).fill('16f');
   await ramp.getByRole('radio', { name: 'ease-in-out' }).click();
   await ramp.getByRole('button', { name: 'Apply' }).click();
-  await expect(page.getByRole('slider', { name: 'Ramp 2 of 4' })).toHaveAttribute('aria-valuetext', /×1\.00 to ×0\.40 over 16 frames/);
+  await expect(page.getByRole('slider', { name: 'Ramp 2 of 4' })).toHaveAttribute(
+    'aria-valuetext',
+    /×1\.00 to ×0\.40 over 16 frames/,
+  );
 
   // A freeze, and a part turned round.
   await typeReadout(page, 'Output', '100f');

@@ -8,7 +8,10 @@ test('a plateau is dragged up and down, its ramps following', async ({ page }) =
   await dragBy(page, plateau, 0, 40);
   await expect(plateau).toHaveAttribute('aria-valuetext', /^(1\d|2\d)(\.\d+)? %/);
   const value = Number(await plateau.getAttribute('aria-valuenow')) / 100;
-  await expect(page.getByRole('slider', { name: 'Ramp 2 of 5' })).toHaveAttribute('aria-valuetext', new RegExp(`to ×${value.toFixed(2)}`));
+  await expect(page.getByRole('slider', { name: 'Ramp 2 of 5' })).toHaveAttribute(
+    'aria-valuetext',
+    new RegExp(`to ×${value.toFixed(2)}`),
+  );
   await page.getByRole('button', { name: 'Undo: drag the speed' }).click();
   await expect(plateau).toHaveAttribute('aria-valuetext', /^40 %/);
 });

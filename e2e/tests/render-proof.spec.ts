@@ -55,8 +55,16 @@ for (const { name, clip, frames, from, to } of cases) {
 }
 
 test('a whole clip backwards, and a whole group of 250 backwards', async () => {
-  const clip: RetimeMap = { sourceRate: rate(25), outputRate: rate(25), sourceFrames: 300, start: 0, spans: [constantSpan(1, 300)] };
-  const { plates } = await readPlates(await render(fixture('plates-group-250.mp4'), reverseRange(clip, { from: 0, to: 300 })));
+  const clip: RetimeMap = {
+    sourceRate: rate(25),
+    outputRate: rate(25),
+    sourceFrames: 300,
+    start: 0,
+    spans: [constantSpan(1, 300)],
+  };
+  const { plates } = await readPlates(
+    await render(fixture('plates-group-250.mp4'), reverseRange(clip, { from: 0, to: 300 })),
+  );
   expect(plates).toEqual(Array.from({ length: 300 }, (_, n) => 299 - n));
 });
 
@@ -100,8 +108,14 @@ test('an unwanted map, source or place ends with a message and status 1, and no 
     expect(existsSync(out)).toBe(false);
     expect(existsSync(`${out}.part`)).toBe(false);
   };
-  await fails(['frame-map', await write('a.json', { ...good, spans: [{ ...good.spans[0], frames: 0 }] })], /spans\/0\/frames must be > 0/);
-  await fails(['frame-map', await write('b.json', { ...good, sourceRate: { num: 29.97, den: 1 } })], /sourceRate\/num must be integer/);
+  await fails(
+    ['frame-map', await write('a.json', { ...good, spans: [{ ...good.spans[0], frames: 0 }] })],
+    /spans\/0\/frames must be > 0/,
+  );
+  await fails(
+    ['frame-map', await write('b.json', { ...good, sourceRate: { num: 29.97, den: 1 } })],
+    /sourceRate\/num must be integer/,
+  );
   await fails(['frame-map', await write('c.json', '{"spans": 1e309')], /not JSON/);
   await fails(['frame-map', join(folder, 'none.json')], /no such file/);
   const renders = (source: string, map: string): string[] => ['render', '--source', source, '--map', map, '--out', out];

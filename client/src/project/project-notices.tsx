@@ -1,21 +1,23 @@
-import { useRouter } from 'expo-router';
 import { api } from '../store/api';
 import { useAppDispatch, useAppSelector } from '../store/hooks';
-import { opened } from '../store/project-slice';
+import { opened, projectClosed } from '../store/project-slice';
 import { noticeSet } from '../store/session-slice';
 import { Button } from '../ui/button';
 import { Notice } from '../ui/notice';
 
 /** What went wrong, and what to do when the project was changed elsewhere while it was changed here. */
 export function ProjectNotices() {
-  const router = useRouter();
   const dispatch = useAppDispatch();
   const notice = useAppSelector((state) => state.session.notice);
   const { save, saveFault, theirs, document } = useAppSelector((state) => state.project);
   const keepMine = (): void => {
     if (!document) return;
     api.createProject({ document: { ...document, name: `${document.name} (my version)`.slice(0, 200) } }).then(
-      ({ id }) => router.replace(`/project/${id}`),
+      ({ id }) => {
+        dispatch(projectClosed());
+        // A fresh page: nothing of the other version stays behind, and no question about leaving is asked any more.
+        requestAnimationFrame(() => globalThis.location.replace(`/project/${id}`));
+      },
       (error: Error) => dispatch(noticeSet(error.message)),
     );
   };

@@ -118,6 +118,7 @@ export class Stage {
     if (!this.playing) return undefined;
     this.playing = false;
     this.listener.playing(false);
+    this.listener.frame(this.frame);
     const punctuality = await this.handle.api.stageStop();
     // In the browser's own timeline, where benches and tests look for it.
     performance.mark('hastig:played', { detail: punctuality });

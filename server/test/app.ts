@@ -1,0 +1,42 @@
+import { randomBytes } from 'node:crypto';
+import { mkdtemp, rm } from 'node:fs/promises';
+import type { AddressInfo } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import type { Knex } from 'knex';
+import { createApp, openDatabase, type AppOptions } from '../src';
+
+/** A server on a port of its own, with a schema of its own in the tests' real database. */
+export interface TestServer {
+  address: string;
+  dataFolder: string;
+  knex: Knex;
+  close(): Promise<void>;
+}
+
+export async function startTestServer(options: Partial<AppOptions> = {}): Promise<TestServer> {
+  const main = process.env.TEST_DATABASE_URL;
+  if (!main) throw new Error('TEST_DATABASE_URL is not set: run the tests with npm test, which starts a database');
+  const schema = `test_${randomBytes(6).toString('hex')}`;
+  const setup = await import('knex').then(({ default: knex }) => knex({ client: 'pg', connection: main }));
+  await setup.raw(`create schema ${schema}`);
+  const knex = await openDatabase(`${main}?options=-c%20search_path%3D${schema}`);
+  const dataFolder = await mkdtemp(join(tmpdir(), 'hastig-server-'));
+  const server = createApp({ knex, dataFolder, ...options }).listen(0, '127.0.0.1');
+  await new Promise((resolve) => server.once('listening', resolve));
+  return {
+    address: `http://127.0.0.1:${(server.address() as AddressInfo).port}`,
+    dataFolder,
+    knex,
+    close: async () => {
+      server.closeAllConnections();
+      await new Promise((resolve) => server.close(resolve));
+      await knex.destroy();
+      await setup.raw(`drop schema ${schema} cascade`);
+      await setup.destroy();
+      await rm(dataFolder, { recursive: true, force: true });
+    },
+  };
+}
+
+export const fixture = (name: string): string => join(__dirname, '../../e2e/fixtures', name);
