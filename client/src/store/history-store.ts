@@ -12,12 +12,19 @@ const keyOf = (projectId: string): string => `history:${projectId}`;
 
 /** Keeps a project's history in this browser, so that undo reaches back past a reload. */
 export async function keepHistory(projectId: string, history: KeptHistory): Promise<void> {
-  // Without storage (a private window) undo ends at the reload; saving itself is not touched by that.
-  await set(keyOf(projectId), history).catch(() => undefined);
+  try {
+    await set(keyOf(projectId), history);
+  } catch {
+    // Without storage (a private window) undo ends at the reload; saving itself is not touched by that.
+  }
 }
 
 /** The kept history, if it belongs to this very revision. */
 export async function recallHistory(projectId: string, revision: number): Promise<KeptHistory | undefined> {
-  const kept = await get<KeptHistory>(keyOf(projectId)).catch(() => undefined);
-  return kept?.revision === revision ? kept : undefined;
+  try {
+    const kept = await get<KeptHistory>(keyOf(projectId));
+    return kept?.revision === revision ? kept : undefined;
+  } catch {
+    return undefined;
+  }
 }

@@ -41,7 +41,7 @@ export function TapNumber({ label, text, entry = text, onEnter, tone = 'text-bon
             aria-label={label}
             aria-invalid={fault ? true : undefined}
             autoFocus
-            submitBehavior="submit"
+            blurOnSubmit={false}
             selectTextOnFocus
             value={draft}
             onChangeText={setDraft}

@@ -1,0 +1,112 @@
+import { PROBLEM_MEDIA_TYPE } from '@hastig/contract';
+import { setSpeed } from '@hastig/core';
+import { storedProject } from '../../test/project';
+import { startAutosave } from './autosave';
+import { editProject, retime } from './edit';
+import { opened, redone, undone } from './project-slice';
+import { openClip } from './selectors';
+import { makeStore } from './store';
+
+type Answer = { status: number; body: unknown } | 'unreachable';
+
+/** A store with an open project, and a server that answers as told and remembers what it was sent. */
+function setUp(answers: Answer[]) {
+  const sent: { revision: number; patch: { op: string; path: string }[] }[] = [];
+  globalThis.fetch = jest.fn(async (_address, options) => {
+    sent.push(JSON.parse(String((options as RequestInit).body)) as (typeof sent)[number]);
+    const answer = answers.shift() ?? { status: 200, body: { revision: sent.at(-1)!.revision + 1 } };
+    if (answer === 'unreachable') throw new TypeError('failed to fetch');
+    return {
+      ok: answer.status < 400,
+      status: answer.status,
+      headers: { get: () => PROBLEM_MEDIA_TYPE },
+      json: async () => answer.body,
+    } as unknown as Response;
+  }) as typeof fetch;
+  const { store, listeners } = makeStore();
+  startAutosave(listeners);
+  store.dispatch(opened({ project: storedProject() }));
+  const rename = (name: string): void => store.dispatch(editProject('rename', (draft) => void (draft.name = name)));
+  const until = async (state: string): Promise<void> => {
+    for (let turn = 0; turn < 400 && store.getState().project.save !== state; turn++) await jest.advanceTimersByTimeAsync(50);
+    expect(store.getState().project.save).toBe(state);
+  };
+  return { store, sent, rename, until };
+}
+
+beforeEach(() => jest.useFakeTimers());
+afterEach(() => jest.useRealTimers());
+
+describe('autosave', () => {
+  it('gathers edits and sends them as one JSON Patch from the revision they start at', async () => {
+    const { store, sent, rename, until } = setUp([]);
+    rename('A');
+    rename('B');
+    expect(store.getState().project.save).toBe('unsaved');
+    await until('saved');
+    expect(sent).toEqual([
+      { revision: 1, patch: [{ op: 'replace', path: '/name', value: 'A' }, { op: 'replace', path: '/name', value: 'B' }] },
+    ]);
+    expect(store.getState().project).toMatchObject({ revision: 2, pending: [] });
+  });
+
+  it('keeps what could not be sent and tries again', async () => {
+    const { store, sent, rename, until } = setUp(['unreachable', 'unreachable']);
+    rename('A');
+    await until('offline');
+    expect(store.getState().project.pending).toHaveLength(1);
+    rename('B');
+    await until('saved');
+    expect(sent.at(-1)!.patch).toHaveLength(2);
+    expect(store.getState().project.document!.name).toBe('B');
+  });
+
+  it('stops at a stale revision, shows what is there, and loses nothing', async () => {
+    const theirs = { ...storedProject(5), document: { ...storedProject().document, name: 'Theirs' } };
+    const problem = { type: 'urn:hastig:problem:stale-revision', title: 'stale', status: 409, current: theirs };
+    const { store, sent, rename, until } = setUp([{ status: 409, body: problem }]);
+    rename('Mine');
+    await until('conflict');
+    rename('Mine too');
+    await jest.advanceTimersByTimeAsync(3000);
+    expect(store.getState().project).toMatchObject({ document: { name: 'Mine too' }, theirs: { document: { name: 'Theirs' } } });
+    // The second try is refused as well, never forced.
+    expect(sent.every(({ revision }) => revision === 1)).toBe(true);
+  });
+
+  it('says when the server does not take a change', async () => {
+    const { store, rename, until } = setUp([{ status: 422, body: { type: 'x', title: 'not valid', status: 422, detail: '/name is empty' } }]);
+    rename('A');
+    await until('refused');
+    expect(store.getState().project.saveFault).toBe('/name is empty');
+  });
+});
+
+describe('history', () => {
+  it('undoes and redoes, and sends both as changes', async () => {
+    const { store, sent, rename, until } = setUp([]);
+    rename('A');
+    await until('saved');
+    store.dispatch(undone());
+    expect(store.getState().project.document!.name).toBe('Film');
+    await until('saved');
+    store.dispatch(redone());
+    expect(store.getState().project.document!.name).toBe('A');
+    await until('saved');
+    expect(sent.map(({ revision }) => revision)).toEqual([1, 2, 3]);
+    store.dispatch(undone());
+    rename('C');
+    expect(store.getState().project.future).toEqual([]);
+  });
+
+  it('takes a retime as one step, and a refused one as none', () => {
+    const { store } = setUp([]);
+    const length = (): number => openClip(store.getState(), 'clip')!.map.spans.length;
+    expect(store.dispatch(retime('slow', 'clip', (map) => setSpeed(map, { from: 10, to: 20 }, 0.5, 'content')))).toBe(true);
+    expect(length()).toBe(3);
+    expect(store.dispatch(retime('stop', 'clip', (map) => setSpeed(map, { from: 10, to: 20 }, 0, 'content')))).toBe(false);
+    expect(length()).toBe(3);
+    expect(store.getState().session.notice).toContain('never ends');
+    expect(store.getState().project.past.map(({ label }) => label)).toEqual(['slow']);
+  });
+});

@@ -1,0 +1,11 @@
+import 'react-native-css-interop/dist/runtime/components';
+
+// jsdom has neither; NativeWind asks for the one, the curve for the other.
+Object.defineProperty(globalThis, 'matchMedia', {
+  value: () => ({ matches: false, addEventListener: () => undefined, removeEventListener: () => undefined, addListener: () => undefined }),
+});
+globalThis.ResizeObserver ??= class {
+  observe(): void {}
+  unobserve(): void {}
+  disconnect(): void {}
+} as unknown as typeof ResizeObserver;
