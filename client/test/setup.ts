@@ -2,7 +2,12 @@ import 'react-native-css-interop/dist/runtime/components';
 
 // jsdom has neither; NativeWind asks for the one, the curve for the other.
 Object.defineProperty(globalThis, 'matchMedia', {
-  value: () => ({ matches: false, addEventListener: () => undefined, removeEventListener: () => undefined, addListener: () => undefined }),
+  value: () => ({
+    matches: false,
+    addEventListener: () => undefined,
+    removeEventListener: () => undefined,
+    addListener: () => undefined,
+  }),
 });
 globalThis.ResizeObserver ??= class {
   observe(): void {}

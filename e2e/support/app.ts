@@ -32,7 +32,6 @@ async function makeDatabase(url: string): Promise<{ url: string; drop(): Promise
 export const test = base.extend<object, { app: TestApp }>({
   app: [
     // Playwright asks for this parameter by its pattern, even where nothing is taken from it.
-    // eslint-disable-next-line no-empty-pattern
     async ({}, use) => {
       const main = process.env.TEST_DATABASE_URL;
       if (!main) throw new Error('TEST_DATABASE_URL is not set; run the tests with npm test');

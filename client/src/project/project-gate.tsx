@@ -16,7 +16,6 @@ export function ProjectGate({ projectId }: { projectId: string }) {
   const [tries, setTries] = useState(0);
 
   useEffect(() => {
-    setFault(null);
     dispatch(openProject(projectId)).catch((error: Error) => setFault(error.message));
   }, [dispatch, projectId, tries]);
   useEffect(() => () => void dispatch(projectClosed()), [dispatch]);
@@ -40,6 +39,11 @@ export function ProjectGate({ projectId }: { projectId: string }) {
     return () => globalThis.removeEventListener('beforeunload', warn);
   }, [unsaved]);
 
+  const retry = (): void => {
+    setFault(null);
+    setTries(tries + 1);
+  };
+
   if (loaded) return <Slot />;
   return (
     <View className="flex-1 bg-ink">
@@ -48,7 +52,7 @@ export function ProjectGate({ projectId }: { projectId: string }) {
         <Text role={fault ? 'alert' : 'status'} className="text-center font-sans text-[15px] text-quiet">
           {fault ?? 'Opening the project …'}
         </Text>
-        {fault ? <Button label="Try again" onPress={() => setTries(tries + 1)} /> : null}
+        {fault ? <Button label="Try again" onPress={retry} /> : null}
       </View>
     </View>
   );

@@ -28,7 +28,8 @@ function setUp(answers: Answer[]) {
   store.dispatch(opened({ project: storedProject() }));
   const rename = (name: string): void => store.dispatch(editProject('rename', (draft) => void (draft.name = name)));
   const until = async (state: string): Promise<void> => {
-    for (let turn = 0; turn < 400 && store.getState().project.save !== state; turn++) await jest.advanceTimersByTimeAsync(50);
+    for (let turn = 0; turn < 400 && store.getState().project.save !== state; turn++)
+      await jest.advanceTimersByTimeAsync(50);
     expect(store.getState().project.save).toBe(state);
   };
   return { store, sent, rename, until };
@@ -45,7 +46,13 @@ describe('autosave', () => {
     expect(store.getState().project.save).toBe('unsaved');
     await until('saved');
     expect(sent).toEqual([
-      { revision: 1, patch: [{ op: 'replace', path: '/name', value: 'A' }, { op: 'replace', path: '/name', value: 'B' }] },
+      {
+        revision: 1,
+        patch: [
+          { op: 'replace', path: '/name', value: 'A' },
+          { op: 'replace', path: '/name', value: 'B' },
+        ],
+      },
     ]);
     expect(store.getState().project).toMatchObject({ revision: 2, pending: [] });
   });
@@ -69,13 +76,18 @@ describe('autosave', () => {
     await until('conflict');
     rename('Mine too');
     await jest.advanceTimersByTimeAsync(3000);
-    expect(store.getState().project).toMatchObject({ document: { name: 'Mine too' }, theirs: { document: { name: 'Theirs' } } });
+    expect(store.getState().project).toMatchObject({
+      document: { name: 'Mine too' },
+      theirs: { document: { name: 'Theirs' } },
+    });
     // The second try is refused as well, never forced.
     expect(sent.every(({ revision }) => revision === 1)).toBe(true);
   });
 
   it('says when the server does not take a change', async () => {
-    const { store, rename, until } = setUp([{ status: 422, body: { type: 'x', title: 'not valid', status: 422, detail: '/name is empty' } }]);
+    const { store, rename, until } = setUp([
+      { status: 422, body: { type: 'x', title: 'not valid', status: 422, detail: '/name is empty' } },
+    ]);
     rename('A');
     await until('refused');
     expect(store.getState().project.saveFault).toBe('/name is empty');
@@ -102,9 +114,13 @@ describe('history', () => {
   it('takes a retime as one step, and a refused one as none', () => {
     const { store } = setUp([]);
     const length = (): number => openClip(store.getState(), 'clip')!.map.spans.length;
-    expect(store.dispatch(retime('slow', 'clip', (map) => setSpeed(map, { from: 10, to: 20 }, 0.5, 'content')))).toBe(true);
+    expect(store.dispatch(retime('slow', 'clip', (map) => setSpeed(map, { from: 10, to: 20 }, 0.5, 'content')))).toBe(
+      true,
+    );
     expect(length()).toBe(3);
-    expect(store.dispatch(retime('stop', 'clip', (map) => setSpeed(map, { from: 10, to: 20 }, 0, 'content')))).toBe(false);
+    expect(store.dispatch(retime('stop', 'clip', (map) => setSpeed(map, { from: 10, to: 20 }, 0, 'content')))).toBe(
+      false,
+    );
     expect(length()).toBe(3);
     expect(store.getState().session.notice).toContain('never ends');
     expect(store.getState().project.past.map(({ label }) => label)).toEqual(['slow']);

@@ -14,7 +14,7 @@ import {
 import Download from 'lucide-react-native/icons/download';
 import Trash from 'lucide-react-native/icons/trash';
 import { useCallback, useEffect, useRef, useState } from 'react';
-import { Controller, useForm } from 'react-hook-form';
+import { Controller, useForm, useWatch } from 'react-hook-form';
 import { ScrollView, Text, View } from 'react-native';
 import { mediaAddress } from '../../store/api';
 import { useAppSelector } from '../../store/hooks';
@@ -77,7 +77,7 @@ export function OutputPlace({ clipId }: { clipId: string }) {
   const [outcome, setOutcome] = useState<{ text: string; bad: boolean } | null>(null);
   const [renders, setRenders] = useState<StoredRender[]>([]);
   const going = useRef<RunningRender | null>(null);
-  const { control, handleSubmit, watch } = useForm<RenderForm>({
+  const { control, handleSubmit } = useForm<RenderForm>({
     defaultValues: {
       name: open?.clip.name ?? 'clip',
       rate: open ? rateKey(open.map.outputRate) : '',
@@ -86,6 +86,8 @@ export function OutputPlace({ clipId }: { clipId: string }) {
       sound: 'yes',
     },
   });
+
+  const chosen = useWatch({ control });
 
   const refresh = useCallback(() => void listRenders().then(setRenders, () => setRenders([])), []);
   useEffect(refresh, [refresh]);
@@ -96,7 +98,7 @@ export function OutputPlace({ clipId }: { clipId: string }) {
   const { video, audio } = source.facts;
   const choices = [map.outputRate, ...rates.filter((rate) => !sameRate(rate, map.outputRate))];
   const rateOf = (key: string): Rate => choices.find((rate) => rateKey(rate) === key) ?? map.outputRate;
-  const plan = heldPlan(map, rateOf(watch('rate')));
+  const plan = heldPlan(map, rateOf(chosen.rate ?? ''));
 
   const start = handleSubmit(async (form) => {
     const [width, height] = form.size.split('x').map(Number) as [number, number];
@@ -210,7 +212,7 @@ export function OutputPlace({ clipId }: { clipId: string }) {
           />
         ) : null}
         <Text className="font-sans text-[14px] text-quiet">
-          {`MP4, H.264${audio && watch('sound') === 'yes' ? ' and AAC' : ''}: ${plan.count} frames, ${formatTime(plan.count, plan.rate, unit)}`}
+          {`MP4, H.264${audio && chosen.sound === 'yes' ? ' and AAC' : ''}: ${plan.count} frames, ${formatTime(plan.count, plan.rate, unit)}`}
         </Text>
         {running ? (
           <RunningRow progress={running.progress} onCancel={() => running.render.cancel()} />

@@ -28,8 +28,7 @@ export function CurveHandles({ clipId, map, view }: { clipId: string; map: Retim
   const selected = useAppSelector((state) => state.session.selectedSpan);
   const keeps = useAppSelector((state) => state.session.keeps);
   const all = useMemo(() => handlesOf(map), [map]);
-  const visible = all.filter((handle) => handle.to >= view.from && handle.from <= view.to);
-  let lastBead = -Infinity;
+  const visible = spacedHandles(all, view);
 
   const onKey = (handle: CurveHandle) => (event: KeyboardEvent) => {
     const up = { ArrowUp: 1, ArrowDown: -1 }[event.key] ?? 0;
@@ -85,8 +84,6 @@ export function CurveHandles({ clipId, map, view }: { clipId: string; map: Retim
           );
         }
         const centre = (x0 + x1) / 2;
-        if (centre - lastBead < ROOM) return null;
-        lastBead = centre;
         return (
           <div key={`b${handle.kind}${handle.index}`}>
             <div
@@ -102,6 +99,19 @@ export function CurveHandles({ clipId, map, view }: { clipId: string; map: Retim
       })}
     </>
   );
+}
+
+/** The handles in sight; of beads that lie too close, the first. */
+function spacedHandles(handles: readonly CurveHandle[], view: CurveView): CurveHandle[] {
+  let last = -Infinity;
+  return handles.filter((handle) => {
+    if (handle.to < view.from || handle.from > view.to) return false;
+    if (handle.kind === 'plateau') return true;
+    const centre = (frameToX(view, handle.from) + frameToX(view, handle.to)) / 2;
+    if (centre - last < ROOM) return false;
+    last = centre;
+    return true;
+  });
 }
 
 function Grip({ speed, width, chosen }: { speed: number; width: number; chosen: boolean }) {

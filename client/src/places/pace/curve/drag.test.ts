@@ -16,7 +16,14 @@ const view: CurveView = { from: 0, to: 180, low: 0, high: 4, width: 900, height:
 
 function drag(grab: Grab, dx: number, dy: number, change: Partial<DragState> = {}): RetimeMap {
   const start = { x: 300, y: 150 };
-  return draggedMap(map, grab, { view, start, now: { x: 300 + dx, y: 150 + dy }, free: false, keeps: 'content', ...change });
+  return draggedMap(map, grab, {
+    view,
+    start,
+    now: { x: 300 + dx, y: 150 + dy },
+    free: false,
+    keeps: 'content',
+    ...change,
+  });
 }
 
 describe('dragging', () => {
@@ -36,7 +43,10 @@ describe('dragging', () => {
 
   it('keys and edges move by whole frames', () => {
     const pixels = frameToX(view, 10) + 1;
-    expect(handlesOf(drag({ kind: 'key', index: 3 }, pixels, 0)).find(({ kind }) => kind === 'key')!.from).toBeCloseTo(150, 9);
+    expect(handlesOf(drag({ kind: 'key', index: 3 }, pixels, 0)).find(({ kind }) => kind === 'key')!.from).toBeCloseTo(
+      150,
+      9,
+    );
     expect(drag({ kind: 'edge', index: 1, edge: 1, of: 'ramp' }, pixels, 0).spans[1]!.frames).toBeCloseTo(40, 9);
     expect(drag({ kind: 'edge', index: 3, edge: -1, of: 'key' }, -pixels, 0).spans[3]!.frames).toBeCloseTo(20, 9);
     expect(positionAt(drag({ kind: 'ramp', index: 1 }, -pixels, 0), 60)).toBeCloseTo(positionAt(map, 70), 9);

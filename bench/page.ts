@@ -1,0 +1,82 @@
+import { render } from '@hastig/engine/render';
+import type { RenderJob } from '@hastig/engine/job';
+import {
+  ALL_FORMATS,
+  CanvasSource,
+  Input,
+  Mp4OutputFormat,
+  Output,
+  Quality,
+  StreamTarget,
+  UrlSource,
+  VideoSampleSink,
+  VideoSampleSource,
+} from 'mediabunny';
+
+declare global {
+  interface Window {
+    /** Frames per second of decoding and encoding a file's frames, nothing else. */
+    plain(address: string): Promise<number>;
+    /** Frames per second of the engine's export. */
+    exported(job: RenderJob): Promise<number>;
+    /** Makes a clip of flat, moving pictures. */
+    makeClip(seconds: number, fps: number): Promise<number>;
+  }
+}
+
+const sink = (address: string): StreamTarget =>
+  new StreamTarget(
+    new WritableStream({
+      write: async ({ data, position }) => {
+        await fetch(`${address}?position=${position}`, { method: 'PUT', body: data });
+      },
+    }),
+    { chunked: true, chunkSize: 2 ** 20 },
+  );
+
+window.plain = async (address) => {
+  const input = new Input({ source: new UrlSource(address), formats: ALL_FORMATS });
+  const track = (await input.getPrimaryVideoTrack())!;
+  const output = new Output({ format: new Mp4OutputFormat({ fastStart: false }), target: sink('/out') });
+  const source = new VideoSampleSource({
+    codec: 'avc',
+    quality: new Quality({ quality: 'high', preferBitrate: true }),
+    keyFrameInterval: 2,
+    latencyMode: 'quality',
+  });
+  output.addVideoTrack(source);
+  await output.start();
+  const started = performance.now();
+  let frames = 0;
+  for await (const sample of new VideoSampleSink(track).samples()) {
+    await source.add(sample);
+    sample.close();
+    frames++;
+  }
+  await output.finalize();
+  input.dispose();
+  return (frames * 1000) / (performance.now() - started);
+};
+
+window.exported = async (job) => {
+  const { frames, took } = await render(job, () => undefined, new AbortController().signal);
+  return frames / took;
+};
+
+window.makeClip = async (seconds, fps) => {
+  const canvas = new OffscreenCanvas(640, 360);
+  const context = canvas.getContext('2d', { alpha: false, willReadFrequently: true })!;
+  const output = new Output({ format: new Mp4OutputFormat({ fastStart: false }), target: sink('/clip') });
+  const source = new CanvasSource(canvas, { codec: 'avc', bitrate: 600_000, keyFrameInterval: 2 });
+  output.addVideoTrack(source, { frameRate: fps });
+  await output.start();
+  for (let frame = 0; frame < seconds * fps; frame++) {
+    context.fillStyle = '#345';
+    context.fillRect(0, 0, 640, 360);
+    context.fillStyle = '#fb7';
+    context.fillRect((frame * 5) % 600, 100 + 80 * Math.sin(frame / 9), 60, 60);
+    await source.add(frame / fps, 1 / fps);
+  }
+  await output.finalize();
+  return seconds * fps;
+};

@@ -1,0 +1,64 @@
+import { checkMapFile, checkProjectDocument, checkProjectPatch, describeErrors, migrateProject } from '.';
+
+const map = {
+  sourceRate: { num: 30, den: 1 },
+  outputRate: { num: 30, den: 1 },
+  sourceFrames: 150,
+  start: 0,
+  spans: [{ of: 'speed', frames: 24, x: [0.42, 0.58], y: [1, 1, 0.4, 0.4] }],
+};
+const span = (change: object) => ({ ...map, spans: [{ ...map.spans[0], ...change }] });
+
+describe('the map file', () => {
+  it('is taken as documented', () => {
+    expect(checkMapFile(map).ok).toBe(true);
+    expect(checkMapFile(span({ jump: -12.5 })).ok).toBe(true);
+  });
+
+  it.each([
+    [{ ...map, sourceFrames: 0 }, 'sourceFrames must be >= 1'],
+    [{ ...map, spans: [] }, 'spans must NOT have fewer than 1 items'],
+    [{ ...map, outputRate: { num: 30 } }, 'outputRate/den is missing'],
+    [{ ...map, outputRate: { num: 30, den: 1.001 } }, 'outputRate/den must be integer'],
+    [span({ frames: -3 }), 'spans/0/frames must be > 0'],
+    [span({ frames: Infinity }), 'spans/0/frames must be number'],
+    [span({ x: [0.2, 1.5] }), 'spans/0/x/1 must be <= 1'],
+    [span({ y: [1, 1, 1] }), 'spans/0/y must NOT have fewer than 4 items'],
+    [span({ of: 'pace' }), 'spans/0/of must be one of ["speed","position"]'],
+    [span({ speed: 2 }), 'spans/0/speed is not a known field'],
+    [[], 'the file must be object'],
+    [null, 'the file must be object'],
+  ])('is refused with the field named: %#', (value, message) => {
+    const checked = checkMapFile(value);
+    expect(checked.ok ? '' : describeErrors(checked.errors)).toContain(message);
+  });
+});
+
+describe('project documents', () => {
+  const document = { version: 1, name: 'Film', sequence: { rate: { num: 24, den: 1 } }, sources: [], clips: [] };
+
+  it('of this version are taken, newer ones refused with what to expect', () => {
+    expect(migrateProject(document)).toMatchObject({ ok: true, value: document });
+    expect(migrateProject({ ...document, version: 99 })).toMatchObject({
+      ok: false,
+      errors: [{ pointer: '/version', reason: expect.stringContaining('newer Hastig') }],
+    });
+    expect(migrateProject({ ...document, version: 'one' }).ok).toBe(false);
+    expect(migrateProject(null).ok).toBe(false);
+  });
+
+  it('name the wrong field', () => {
+    const checked = checkProjectDocument({
+      ...document,
+      clips: [{ id: 'a b', name: '', sourceId: 'x', timing: { start: 0, spans: [] } }],
+    });
+    expect(checked.ok ? [] : checked.errors.map(({ pointer }) => pointer)).toEqual(
+      expect.arrayContaining(['/clips/0/id', '/clips/0/name', '/clips/0/timing/spans']),
+    );
+  });
+
+  it('are changed by operations that carry what they need', () => {
+    expect(checkProjectPatch({ revision: 1, patch: [{ op: 'remove', path: '/clips/0' }] }).ok).toBe(true);
+    expect(checkProjectPatch({ revision: 0, patch: [] }).ok).toBe(false);
+  });
+});

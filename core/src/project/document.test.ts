@@ -1,0 +1,88 @@
+import type { MediaFacts } from '@hastig/contract';
+import {
+  addSource,
+  clipFrames,
+  clipMap,
+  frameCount,
+  heldPlan,
+  makeRate,
+  mapLength,
+  newProject,
+  removeSource,
+  sequenceRateFor,
+  withSequenceRate,
+  withTiming,
+} from '..';
+import { constantSpan } from '../retime';
+import { mapOf, rate } from '../../test/maps';
+
+const facts = (num: number, den: number, frames: number): MediaFacts => ({
+  container: 'MP4',
+  mime: 'video/mp4',
+  bytes: 1,
+  video: {
+    codec: 'avc',
+    codecString: '',
+    width: 2,
+    height: 2,
+    rotation: 0,
+    rate: { num, den },
+    frames,
+    constantRate: true,
+    longestGroup: 1,
+    seconds: 1,
+  },
+  audio: null,
+});
+const add = (project = newProject('Film'), num = 60, den = 1, id = 's') =>
+  addSource(project, { id, name: 'roll.final.mp4', sha256: '', facts: facts(num, den, 300) }, `c-${id}`);
+
+describe('a project', () => {
+  it.each([
+    [24, 1, 24, 1],
+    [60, 1, 30, 1],
+    [120, 1, 30, 1],
+    [60000, 1001, 30000, 1001],
+    [50, 1, 25, 1],
+    [25, 1, 25, 1],
+  ])('of footage at %i/%i runs at %i/%i', (num, den, outNum, outDen) => {
+    expect(sequenceRateFor({ num, den })).toEqual({ num: outNum, den: outDen });
+  });
+
+  it('takes the first source’s rate and makes a clip of each source, whole and at real time', () => {
+    const project = add(add(), 24, 1, 't');
+    expect(project.sequence.rate).toEqual({ num: 30, den: 1 });
+    expect(project.clips.map(({ name }) => name)).toEqual(['roll.final', 'roll.final']);
+    expect(project.clips.map((clip) => clipFrames(project, clip))).toEqual([150, 375]);
+  });
+
+  it('keeps speeds and seconds when its rate changes', () => {
+    const project = withSequenceRate(add(), makeRate(24));
+    const map = clipMap(project.clips[0]!, project.sources[0]!, project.sequence.rate);
+    expect(mapLength(map)).toBeCloseTo(120, 9);
+    expect(map.spans[0]!.y[0]).toBe(1);
+  });
+
+  it('gives the same map object until something of it changes', () => {
+    const project = add();
+    const [clip, source] = [project.clips[0]!, project.sources[0]!];
+    expect(clipMap(clip, source, project.sequence.rate)).toBe(clipMap(clip, source, project.sequence.rate));
+    const changed = withTiming(project, clip.id, { start: 0, spans: [constantSpan(2, 75)] });
+    expect(frameCount(clipMap(changed.clips[0]!, source, project.sequence.rate))).toBe(75);
+    expect(project.clips[0]).toBe(clip);
+  });
+
+  it('loses a source together with its clips', () => {
+    const project = removeSource(add(add(), 24, 1, 't'), 's');
+    expect([project.sources.length, project.clips.map(({ id }) => id)]).toEqual([1, ['c-t']]);
+  });
+});
+
+describe('the picture plan', () => {
+  it('at another rate keeps the length in seconds and takes the moments of the new rate', () => {
+    const map = mapOf([constantSpan(0.5, 120)], { sourceRate: rate(24), outputRate: rate(24) });
+    const plan = heldPlan(map, makeRate(60));
+    expect(plan.count).toBe(300);
+    expect([0, 1, 5, 10, 299].map((n) => plan.frameAt(n))).toEqual([0, 0, 1, 2, 59]);
+  });
+});

@@ -1,0 +1,37 @@
+import { checkProjectDocument, type MediaFacts } from '@hastig/contract';
+import { clipMap, frameCount, sourceShortages } from '@hastig/core';
+import { demoProject, scenes } from '.';
+
+const facts = (fps: number, frames: number): MediaFacts => ({
+  container: 'MP4',
+  mime: 'video/mp4',
+  bytes: 1,
+  video: {
+    codec: 'avc',
+    codecString: 'avc1',
+    width: 1280,
+    height: 720,
+    rotation: 0,
+    rate: { num: fps, den: 1 },
+    frames,
+    constantRate: true,
+    longestGroup: 30,
+    seconds: frames / fps,
+  },
+  audio: null,
+});
+
+it('is a valid document whose clips stay within their sources', () => {
+  const media = Object.fromEntries(
+    scenes.map(({ name, fps, frames }) => [name, { sha256: 'b'.repeat(64), facts: facts(fps, frames) }]),
+  );
+  const project = demoProject(media);
+  expect(checkProjectDocument(project)).toMatchObject({ ok: true });
+  for (const clip of project.clips) {
+    const source = project.sources.find(({ id }) => id === clip.sourceId)!;
+    const map = clipMap(clip, source, project.sequence.rate);
+    expect(sourceShortages(map)).toEqual([]);
+    expect(frameCount(map)).toBeGreaterThan(60);
+  }
+  expect(() => demoProject({})).toThrow('missing');
+});
