@@ -88,7 +88,11 @@ async function openBench(): Promise<Bench> {
       app.delete('/out', (_request, response) => void response.end());
     },
   });
-  return { ...headless, folder };
+  const close = async (): Promise<void> => {
+    await headless.close();
+    for (const file of files.values()) await file.close();
+  };
+  return { ...headless, close, folder };
 }
 
 function job(
@@ -171,10 +175,13 @@ const bench = await openBench();
 await benchExport(bench);
 await bench.close();
 await rm(bench.folder, { recursive: true, force: true });
-const [short, long] = [await benchMemory(10), await benchMemory(600)];
 const mega = (bytes: number): string => `${(bytes / 1e6).toFixed(0)} MB`;
-line('memory of a render, 10 s source', mega(short));
-line(
-  'memory of a render, 10 min source',
-  `${mega(long)} (ratio ${(long / short).toFixed(2)}; peak resident memory of all browser processes)`,
-);
+let first: number | undefined;
+for (const seconds of [10, 60, 600]) {
+  const peak = await benchMemory(seconds);
+  first ??= peak;
+  line(
+    `memory of a render, ${seconds} s source`,
+    `${mega(peak)} at its peak, all browser processes (ratio ${(peak / first).toFixed(2)})`,
+  );
+}

@@ -12,14 +12,17 @@ export interface OpenSource {
   close(): Promise<void>;
 }
 
-/** @throws RefusedMedia where the file cannot be read or its picture not decoded */
-export async function openSource(location: MediaLocation): Promise<OpenSource> {
+/**
+ * @param budget bytes of decoded pictures to keep; the frame server's own unless given
+ * @throws RefusedMedia where the file cannot be read or its picture not decoded
+ */
+export async function openSource(location: MediaLocation, budget?: number): Promise<OpenSource> {
   const media = await openMedia(location);
   try {
     await checkDecodable(media);
     const { audio, facts, index } = media;
     const heard = audio && facts.audio && (await audio.canDecode());
-    const frames = new FrameServer(media.video, index);
+    const frames = new FrameServer(media.video, index, budget);
     return {
       media,
       frames,

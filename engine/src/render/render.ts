@@ -23,6 +23,11 @@ const SOUND_BITS = 192_000;
 const AAC_DELAY = 1024;
 /** Different source frames decoded ahead of the encoder. */
 const LOOK_AHEAD = 12;
+/**
+ * Bytes of decoded pictures kept: less than a stage keeps, for a render mostly goes one way and seldom comes back. A long
+ * group passed backwards is decoded again in parts instead.
+ */
+const FRAME_BUDGET = 72 * 2 ** 20;
 /** Seconds between two key frames of the file. */
 const KEY_INTERVAL = 2;
 const PROGRESS_EVERY = 200;
@@ -53,7 +58,7 @@ export async function render(
   signal: AbortSignal,
 ): Promise<RenderResult> {
   const started = performance.now();
-  const source = await openSource(job.location);
+  const source = await openSource(job.location, FRAME_BUDGET);
   try {
     const target = await openTarget(job.target);
     let bytes = 0;

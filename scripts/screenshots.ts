@@ -1,0 +1,74 @@
+import { mkdir, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { launchBrowser } from '@hastig/headless';
+import type { Page } from 'playwright-core';
+import { buildClient } from './build';
+import { startDatabase } from './database';
+import { clientBuild, dataFolder, rootFolder } from './paths';
+import { startServer } from './server-process';
+
+/** Takes one picture of each main view, from the demo, for the README. */
+
+const folder = join(rootFolder, 'docs/screenshots');
+const sizes = { phone: { width: 390, height: 844 }, wide: { width: 1280, height: 800 } };
+
+async function walk(page: Page, address: string, size: keyof typeof sizes, views: readonly string[]): Promise<void> {
+  const shot = async (view: string): Promise<void> => {
+    if (views.includes(view)) await page.screenshot({ path: join(folder, `${size}-${view}.png`) });
+  };
+  await page.goto(address);
+  await page.getByRole('link', { name: 'Open Marble film' }).first().waitFor();
+  await shot('projects');
+  await page.getByRole('link', { name: 'Open Marble film' }).first().click();
+  for (const clip of ['drop', 'bowl', 'steps'])
+    await page.getByRole('img', { name: `A frame of The ${clip}.mp4` }).waitFor();
+  await shot('footage');
+  await page.getByRole('link', { name: 'Retime The drop' }).click();
+  await page.getByRole('slider', { name: 'Span 3 of 5' }).focus();
+  await page.getByRole('button', { name: /^Output:/ }).click();
+  await page.getByRole('textbox', { name: 'Output' }).fill('62f');
+  await page.keyboard.press('Enter');
+  // The picture has followed when the readout has.
+  await page.getByRole('button', { name: 'Source frame: 0046' }).waitFor();
+  await page.waitForLoadState('networkidle');
+  await shot('pace');
+  await page.getByRole('button', { name: 'Ramp', exact: true }).click();
+  await shot('ramp');
+  await page.getByRole('button', { name: 'Discard' }).click();
+  await page.getByRole('link', { name: 'Output', exact: true }).click();
+  await page.getByRole('button', { name: 'Render', exact: true }).waitFor();
+  await shot('output');
+}
+
+await mkdir(folder, { recursive: true });
+const media = join(tmpdir(), `hastig-shots-${process.pid}`);
+const [database] = await Promise.all([
+  startDatabase(join(dataFolder, 'shots-database'), `shots${process.pid}`),
+  buildClient(),
+]);
+const server = await startServer({
+  databaseUrl: database.url,
+  dataFolder: media,
+  clientFolder: clientBuild,
+  port: 0,
+  demo: true,
+});
+const browser = await launchBrowser();
+try {
+  for (const [size, viewport] of Object.entries(sizes) as [keyof typeof sizes, (typeof sizes)['phone']][]) {
+    const page = await browser.newPage({ viewport });
+    await walk(
+      page,
+      server.address,
+      size,
+      size === 'phone' ? ['projects', 'footage', 'pace', 'ramp', 'output'] : ['footage', 'pace'],
+    );
+    await page.close();
+  }
+} finally {
+  await browser.close();
+  await server.stop();
+  database.stop();
+  await rm(media, { recursive: true, force: true });
+}
