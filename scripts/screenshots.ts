@@ -30,7 +30,7 @@ async function walk(page: Page, address: string, size: keyof typeof sizes, views
   await page.getByRole('textbox', { name: 'Output' }).fill('62f');
   await page.keyboard.press('Enter');
   // The picture has followed when the readout has.
-  await page.getByRole('button', { name: 'Source frame: 0046' }).waitFor();
+  await page.getByRole('button', { name: 'Source frame: 0045' }).waitFor();
   await page.waitForLoadState('networkidle');
   await shot('pace');
   await page.getByRole('button', { name: 'Ramp', exact: true }).click();
