@@ -88,6 +88,10 @@ test('from a clip to a retimed file', async ({ page, app }) => {
   await page.getByRole('link', { name: 'Output', exact: true }).click();
   await page.getByRole('textbox', { name: 'File name' }).fill('proof');
   await page.getByRole('button', { name: 'Render', exact: true }).click();
+  // It goes on, or stays done, while one works elsewhere.
+  await page.getByRole('link', { name: 'Pace', exact: true }).click();
+  await expect(page.getByRole('group', { name: 'Speed curve' })).toBeVisible();
+  await page.getByRole('link', { name: 'Output', exact: true }).click();
   await expect(page.getByText(/proof\.mp4 is ready: 228 frames/)).toBeVisible({ timeout: 60_000 });
   const download = page.waitForEvent('download');
   await page.getByRole('button', { name: 'Download proof.mp4' }).click();

@@ -1,9 +1,15 @@
 import { combineReducers, configureStore, createListenerMiddleware } from '@reduxjs/toolkit';
 import { projectReducer } from './project-slice';
+import { renderReducer } from './render-slice';
 import { sessionReducer } from './session-slice';
 import { uploadsReducer } from './uploads-slice';
 
-const reducer = combineReducers({ project: projectReducer, session: sessionReducer, uploads: uploadsReducer });
+const reducer = combineReducers({
+  project: projectReducer,
+  render: renderReducer,
+  session: sessionReducer,
+  uploads: uploadsReducer,
+});
 
 export type RootState = ReturnType<typeof reducer>;
 

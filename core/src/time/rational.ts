@@ -85,3 +85,20 @@ function bestFraction(value: number, maxDen: number): Rate {
 export function formatRate(rate: Rate): string {
   return rate.den === 1 ? String(rate.num) : String(Math.round((rate.num / rate.den) * 1000) / 1000);
 }
+
+/** A rate as one word, to tell rates apart: `30000/1001`. */
+export function rateKey(rate: Rate): string {
+  return `${rate.num}/${rate.den}`;
+}
+
+/** The rates that film, television and the web use (SMPTE ST 12-1 and its relatives), slowest first. */
+export const standardRates: readonly Rate[] = [
+  makeRate(24000, 1001),
+  makeRate(24),
+  makeRate(25),
+  makeRate(30000, 1001),
+  makeRate(30),
+  makeRate(50),
+  makeRate(60000, 1001),
+  makeRate(60),
+];

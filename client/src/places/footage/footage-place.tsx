@@ -1,16 +1,28 @@
 import type { ProjectDocument, Source } from '@hastig/contract';
-import { clipFrames, clipMap, formatTime, removeSource, wholeClip } from '@hastig/core';
+import {
+  clipFrames,
+  clipMap,
+  formatRate,
+  formatTime,
+  rateKey,
+  removeSource,
+  sameRate,
+  standardRates,
+  wholeClip,
+  withSequenceRate,
+} from '@hastig/core';
 import { nanoid } from '@reduxjs/toolkit';
 import { useRouter } from 'expo-router';
 import Plus from 'lucide-react-native/icons/plus';
 import Trash from 'lucide-react-native/icons/trash';
 import { useState } from 'react';
 import { Pressable, ScrollView, Text, View } from 'react-native';
-import { SpeedStrip } from '../../stage/strip';
+import { speedRangeText, SpeedStrip } from '../../stage/strip';
 import { editProject } from '../../store/edit';
 import { useAppDispatch, useAppSelector } from '../../store/hooks';
 import { importFiles } from '../../store/import-files';
 import { Button, IconButton } from '../../ui/button';
+import { Choice } from '../../ui/choice';
 import { factRows, rateMeaning } from './facts';
 import { ImportArea } from './import-area';
 import { Poster } from './poster';
@@ -36,6 +48,7 @@ export function FootagePlace({ projectId, project }: { projectId: string; projec
               Nothing here yet. Bring in a clip with the button above, or drop files anywhere on this page.
             </Text>
           ) : null}
+          {project.sources.length > 0 ? <SequenceRate project={project} /> : null}
           <View role="list" aria-label="Sources" className="flex-row flex-wrap gap-3">
             {project.sources.map((source) => (
               <SourceCard key={source.id} source={source} project={project} projectId={projectId} />
@@ -45,6 +58,20 @@ export function FootagePlace({ projectId, project }: { projectId: string; projec
       </ScrollView>
     </ImportArea>
   );
+}
+
+/** The rate that all clips are retimed to; changing it keeps their speeds and their lengths in seconds. */
+function SequenceRate({ project }: { project: ProjectDocument }) {
+  const dispatch = useAppDispatch();
+  const { rate } = project.sequence;
+  const choices = standardRates.some((one) => sameRate(one, rate)) ? standardRates : [rate, ...standardRates];
+  const choose = (key: string): void => {
+    const chosen = choices.find((one) => rateKey(one) === key);
+    if (!chosen || sameRate(chosen, rate)) return;
+    dispatch(editProject('change the rate', (draft) => void Object.assign(draft, withSequenceRate(project, chosen))));
+  };
+  const options = choices.map((one) => ({ value: rateKey(one), label: formatRate(one) }));
+  return <Choice label="Sequence, frames per second" value={rateKey(rate)} onChange={choose} options={options} />;
 }
 
 function SourceCard({ source, project, projectId }: { source: Source; project: ProjectDocument; projectId: string }) {
@@ -100,7 +127,7 @@ function SourceCard({ source, project, projectId }: { source: Source; project: P
               {clip.name}
             </Text>
             <Text className="font-mono text-[13px] tabular-nums text-quiet">
-              {formatTime(clipFrames(project, clip), rate, 'timecode')}
+              {`${speedRangeText(clipMap(clip, source, rate))}  ${formatTime(clipFrames(project, clip), rate, 'timecode')}`}
             </Text>
           </View>
           <SpeedStrip map={clipMap(clip, source, rate)} />

@@ -3,7 +3,8 @@ import { useEffect, useState } from 'react';
 import { Image, View } from 'react-native';
 import { mediaAddress } from '../../store/api';
 
-const HEIGHT = 144;
+/** Pixels: enough for a card on a wide screen. */
+const HEIGHT = 288;
 
 // One at a time: each needs a decoder of its own.
 let queue: Promise<unknown> = Promise.resolve();

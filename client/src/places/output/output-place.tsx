@@ -1,23 +1,22 @@
 import type { Rate } from '@hastig/contract';
-import { formatRate, formatTime, heldPlan, makeRate, sameRate } from '@hastig/core';
+import { formatRate, formatTime, heldPlan, rateKey, sameRate, standardRates } from '@hastig/core';
 import {
   listRenders,
   readRender,
   removeRender,
   renderQualities,
-  startRender,
   type RenderProgress,
   type RenderQuality,
-  type RunningRender,
   type StoredRender,
 } from '@hastig/engine';
 import Download from 'lucide-react-native/icons/download';
 import Trash from 'lucide-react-native/icons/trash';
-import { useCallback, useEffect, useRef, useState } from 'react';
+import { useCallback, useEffect, useState } from 'react';
 import { Controller, useForm, useWatch } from 'react-hook-form';
 import { ScrollView, Text, View } from 'react-native';
 import { mediaAddress } from '../../store/api';
-import { useAppSelector } from '../../store/hooks';
+import { useAppDispatch, useAppSelector } from '../../store/hooks';
+import { cancelRender, renderClip } from '../../store/render-clip';
 import { openClip } from '../../store/selectors';
 import { Button, IconButton } from '../../ui/button';
 import { Choice } from '../../ui/choice';
@@ -33,18 +32,6 @@ interface RenderForm {
   sound: 'yes' | 'no';
 }
 
-const rates: readonly Rate[] = [
-  [24000, 1001],
-  [24, 1],
-  [25, 1],
-  [30000, 1001],
-  [30, 1],
-  [50, 1],
-  [60000, 1001],
-  [60, 1],
-].map(([num, den]) => makeRate(num!, den));
-
-const rateKey = (rate: Rate): string => `${rate.num}/${rate.den}`;
 const even = (pixels: number): number => Math.max(2, 2 * Math.round(pixels / 2));
 
 /** Sizes to choose from: the source's own, and smaller ones of the same shape. */
@@ -73,10 +60,9 @@ const nameFault = (name: string): string | undefined =>
 export function OutputPlace({ clipId }: { clipId: string }) {
   const open = useAppSelector((state) => openClip(state, clipId));
   const unit = useAppSelector((state) => state.session.unit);
-  const [running, setRunning] = useState<{ render: RunningRender; progress: RenderProgress | null } | null>(null);
-  const [outcome, setOutcome] = useState<{ text: string; bad: boolean } | null>(null);
+  const dispatch = useAppDispatch();
+  const { file, progress, outcome } = useAppSelector((state) => state.render);
   const [renders, setRenders] = useState<StoredRender[]>([]);
-  const going = useRef<RunningRender | null>(null);
   const { control, handleSubmit } = useForm<RenderForm>({
     defaultValues: {
       name: open?.clip.name ?? 'clip',
@@ -90,54 +76,21 @@ export function OutputPlace({ clipId }: { clipId: string }) {
   const chosen = useWatch({ control });
 
   const refresh = useCallback(() => void listRenders().then(setRenders, () => setRenders([])), []);
-  useEffect(refresh, [refresh]);
-  // Leaving the project ends the render; moving between places does not unmount this one's work.
-  useEffect(() => () => going.current?.cancel(), []);
+  // Anew when a render has ended, too.
+  useEffect(refresh, [refresh, outcome]);
   if (!open) return null;
   const { map, source, clip } = open;
   const { video, audio } = source.facts;
-  const choices = [map.outputRate, ...rates.filter((rate) => !sameRate(rate, map.outputRate))];
+  const choices = [map.outputRate, ...standardRates.filter((rate) => !sameRate(rate, map.outputRate))];
   const rateOf = (key: string): Rate => choices.find((rate) => rateKey(rate) === key) ?? map.outputRate;
   const plan = heldPlan(map, rateOf(chosen.rate ?? ''));
 
-  const start = handleSubmit(async (form) => {
+  const start = handleSubmit((form) => {
     const [width, height] = form.size.split('x').map(Number) as [number, number];
-    setOutcome(null);
-    const file = `${form.name.trim()}.mp4`;
-    const render = startRender(
-      {
-        location: { url: mediaAddress(source.sha256), bytes: source.facts.bytes },
-        map,
-        rate: rateOf(form.rate),
-        width,
-        height,
-        quality: form.quality,
-        sound: form.sound === 'yes',
-        target: { to: 'storage', name: file },
-      },
-      (progress) => setRunning((now) => now && { ...now, progress }),
-    );
-    going.current = render;
-    setRunning({ render, progress: null });
-    try {
-      const { frames, seconds, took } = await render.result;
-      setOutcome({
-        text: `${file} is ready: ${frames} frames, ${seconds.toFixed(2)} s, made in ${took.toFixed(1)} s.`,
-        bad: false,
-      });
-    } catch (error) {
-      const cancelled = (error as Error).name === 'RenderCancelled';
-      setOutcome({
-        text: cancelled
-          ? 'The render was cancelled; nothing was kept.'
-          : `The render failed: ${(error as Error).message}`,
-        bad: !cancelled,
-      });
-    } finally {
-      going.current = null;
-      setRunning(null);
-      refresh();
-    }
+    const location = { url: mediaAddress(source.sha256), bytes: source.facts.bytes };
+    const { quality, sound } = form;
+    const order = { location, map, rate: rateOf(form.rate), width, height, quality, sound: sound === 'yes' };
+    void dispatch(renderClip(`${form.name.trim()}.mp4`, order));
   });
 
   return (
@@ -214,8 +167,8 @@ export function OutputPlace({ clipId }: { clipId: string }) {
         <Text className="font-sans text-[14px] text-quiet">
           {`MP4, H.264${audio && chosen.sound === 'yes' ? ' and AAC' : ''}: ${plan.count} frames, ${formatTime(plan.count, plan.rate, unit)}`}
         </Text>
-        {running ? (
-          <RunningRow progress={running.progress} onCancel={() => running.render.cancel()} />
+        {file ? (
+          <RunningRow file={file} progress={progress} onCancel={cancelRender} />
         ) : (
           <Button label="Render" kind="primary" onPress={() => void start()} />
         )}
@@ -233,7 +186,7 @@ export function OutputPlace({ clipId }: { clipId: string }) {
   );
 }
 
-function RunningRow({ progress, onCancel }: { progress: RenderProgress | null; onCancel(): void }) {
+function RunningRow({ file, progress, onCancel }: { file: string; progress: RenderProgress | null; onCancel(): void }) {
   const left = progress && Number.isFinite(progress.left) ? `${Math.ceil(progress.left)} s left` : 'starting';
   return (
     <View className="gap-2 rounded-lg border border-line bg-raised p-3">
@@ -242,6 +195,7 @@ function RunningRow({ progress, onCancel }: { progress: RenderProgress | null; o
           ? `${progress.done} of ${progress.total} frames · ${progress.pace.toFixed(0)} frames/s · ${left}`
           : 'Opening the clip …'}
       </Text>
+      <Text className="font-sans text-[13px] text-quiet">{`${file}; you can go on working meanwhile.`}</Text>
       <Progress label="Render" value={progress ? progress.done / progress.total : 0} />
       <Button label="Cancel the render" onPress={onCancel} />
     </View>

@@ -255,6 +255,19 @@ describe('ramp', () => {
     },
   );
 
+  it('takes along a ramp that is joined to the far end of the part it changes', () => {
+    const dip = ramp(ramp(base, { at: 60, frames: 10, to: 0.5, keeps: 'content' }), {
+      at: 160,
+      frames: 10,
+      to: 1,
+      keeps: 'content',
+    });
+    const twice = ramp(dip, { at: 110, frames: 10, to: 2, keeps: 'content' });
+    const out = twice.spans.map((span) => [span.y[0], span.y[3]]);
+    out.slice(1).forEach(([from], i) => expect(from).toBe(out[i]![1]));
+    expect(positionAt(twice, mapLength(twice))).toBeCloseTo(200, 9);
+  });
+
   it('can end or start at the moment, content or length kept', () => {
     const ending = ramp(base, { at: 100, frames: 20, to: 2, place: 'ending', keeps: 'content' });
     expect(positionAt(ending, mapLength(ending))).toBeCloseTo(200, 9);

@@ -6,7 +6,7 @@ import { constantSpan, isPlateau, meanSpeed, rampSpan, spanEase, spanTravel } fr
 import { splitAt } from '../split';
 import { replaceRange, tidy, type Keeps } from './range';
 import { EditRefused } from './refused';
-import { setSpeed } from './speed';
+import { setPartSpeed, setSpeed } from './speed';
 
 /** Where a ramp lies relative to the moment it is made for. */
 export type RampPlace = 'centred' | 'ending' | 'starting';
@@ -67,14 +67,17 @@ function rampOverJoint(map: RetimeMap, index: number, frames: number, ease: Ease
  */
 export function ramp(map: RetimeMap, options: RampOptions): RetimeMap {
   const { at, frames, to, keeps, ease = eases.linear, place = 'centred' } = options;
-  const { length, times } = compile(map);
+  const { length } = compile(map);
   if (!(frames > 0) || !Number.isFinite(frames)) throw new EditRefused('frames', 'A ramp lasts more than 0 frames.');
   if (!(at > 0 && at < length)) throw new EditRefused('at', 'A ramp needs some of the clip before and after it.');
   const speedIn = speedBefore(map, at);
   let paced = map;
   let moment = at;
-  const end = times[spanIndexAt(compile(map), at) + 1]!;
-  if (to !== plateauSpeed(map, at)) paced = setSpeed(paced, { from: at, to: end }, to, keeps);
+  if (to !== plateauSpeed(map, at)) {
+    // As a part of its own, so that a ramp joined to its far end follows.
+    const { map: cut, index } = splitAt(paced, at);
+    paced = setPartSpeed(cut, index, to, keeps);
+  }
   if (options.from !== undefined && options.from !== speedIn) {
     const start = startOfSpanBefore(paced, at);
     const before = setSpeed(paced, { from: start, to: at }, options.from, keeps);
