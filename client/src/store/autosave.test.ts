@@ -57,6 +57,20 @@ describe('autosave', () => {
     expect(store.getState().project).toMatchObject({ revision: 2, pending: [] });
   });
 
+  it('misses no edit, at whatever moment of saving it comes', async () => {
+    for (let wait = 0; wait < 12; wait++) {
+      const { store, sent, rename, until } = setUp([]);
+      rename('A');
+      await jest.advanceTimersByTimeAsync(250);
+      // So many turns of the event loop into the request, its answer and what follows it.
+      for (let turn = 0; turn < wait; turn++) await Promise.resolve();
+      rename('B');
+      await until('saved');
+      expect(store.getState().project.pending).toEqual([]);
+      expect(sent.flatMap(({ patch }) => patch)).toHaveLength(2);
+    }
+  });
+
   it('keeps what could not be sent and tries again', async () => {
     const { store, sent, rename, until } = setUp(['unreachable', 'unreachable']);
     rename('A');

@@ -18,10 +18,12 @@ async function save(getState: () => RootState, dispatch: AppDispatch): Promise<'
   try {
     const answer = await api.patchProject(id, revision, toJsonPatch(pending));
     if (getState().project.id !== id) return 'stop';
+    const { past, future, pending: all } = getState().project;
+    // Before it is called saved, so that what is saved can also be undone after a reload.
+    if (all.length === pending.length) await keepHistory(id, { revision: answer.revision, past, future });
     dispatch(savingDone({ revision: answer.revision, sent: pending.length }));
-    const { past, future, pending: rest } = getState().project;
-    if (rest.length === 0) await keepHistory(id, { revision: answer.revision, past, future });
-    return rest.length > 0 ? 'again' : 'done';
+    // Looked at last of all: an edit may have come at any of the waits above.
+    return getState().project.pending.length > 0 ? 'again' : 'done';
   } catch (error) {
     if (getState().project.id !== id) return 'stop';
     if (error instanceof Unreachable) {
