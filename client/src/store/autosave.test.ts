@@ -7,6 +7,9 @@ import { opened, redone, undone } from './project-slice';
 import { openClip } from './selectors';
 import { makeStore } from './store';
 
+// Keeping the history takes its time, as a browser's database does.
+jest.mock('./history-store', () => ({ keepHistory: () => new Promise((resolve) => setTimeout(resolve, 8)) }));
+
 type Answer = { status: number; body: unknown } | 'unreachable';
 
 /** A store with an open project, and a server that answers as told and remembers what it was sent. */
@@ -62,8 +65,8 @@ describe('autosave', () => {
       const { store, sent, rename, until } = setUp([]);
       rename('A');
       await jest.advanceTimersByTimeAsync(250);
-      // So many turns of the event loop into the request, its answer and what follows it.
-      for (let turn = 0; turn < wait; turn++) await Promise.resolve();
+      // So many milliseconds into the request, its answer, and the keeping of the history.
+      await jest.advanceTimersByTimeAsync(wait);
       rename('B');
       await until('saved');
       expect(store.getState().project.pending).toEqual([]);
