@@ -19,6 +19,7 @@ import {
 import type { RenderJob } from '@hastig/engine/job';
 import { openHeadlessPage, type HeadlessPage } from '@hastig/headless';
 import express from 'express';
+import { benchPreview } from './preview';
 
 /** Figures of this machine, each beside a reference of the same run. They are printed, not judged. */
 
@@ -175,6 +176,13 @@ const bench = await openBench();
 await benchExport(bench);
 await bench.close();
 await rm(bench.folder, { recursive: true, force: true });
+for (const { shown, skipped, worstDelay, emptyPage, curve } of await benchPreview(4)) {
+  line(
+    '720p preview at 30 fps, −2 … 4',
+    `${shown} shown, ${skipped} skipped, worst delay ${worstDelay.toFixed(0)} ms (empty page: ${emptyPage} animation frames a second)`,
+  );
+  line('the curve, drawn', `median ${curve.median.toFixed(1)} ms, slowest ${curve.slowest.toFixed(1)} ms`);
+}
 const mega = (bytes: number): string => `${(bytes / 1e6).toFixed(0)} MB`;
 let first: number | undefined;
 for (const seconds of [10, 60, 600]) {

@@ -1,0 +1,110 @@
+import { rm, mkdtemp } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import type { PatchOperation, StoredProject } from '@hastig/contract';
+import { constantSpan, rampSpan } from '@hastig/core';
+import { launchBrowser } from '@hastig/headless';
+import type { Page } from 'playwright-core';
+import { buildClient } from '../scripts/build';
+import { startDatabase } from '../scripts/database';
+import { clientBuild, dataFolder } from '../scripts/paths';
+import { startServer } from '../scripts/server-process';
+
+/** What one play-through came to, and what the machine gave at that time. */
+export interface PreviewFigures {
+  shown: number;
+  skipped: number;
+  /** Milliseconds. */
+  worstDelay: number;
+  /** Animation frames of an empty page in one second just before: the reference, 60 on a machine that is free. */
+  emptyPage: number;
+  /** Milliseconds of the median and the slowest drawing of the curve. */
+  curve: { median: number; slowest: number };
+}
+
+const spans = [
+  constantSpan(1, 20),
+  rampSpan(1, 4, 15),
+  constantSpan(4, 16),
+  rampSpan(4, -2, 20),
+  constantSpan(-2, 30),
+  rampSpan(-2, 0.5, 20),
+  constantSpan(0, 10),
+  constantSpan(0.5, 30),
+];
+
+async function animationFrames(page: Page): Promise<number> {
+  await page.goto('about:blank');
+  return page.evaluate(
+    () =>
+      new Promise<number>((resolve) => {
+        const started = performance.now();
+        let frames = 0;
+        const tick = (): void => {
+          frames++;
+          if (performance.now() - started < 1000) requestAnimationFrame(tick);
+          else resolve(frames);
+        };
+        requestAnimationFrame(tick);
+      }),
+  );
+}
+
+async function play(page: Page, address: string): Promise<PreviewFigures> {
+  const emptyPage = await animationFrames(page);
+  const made = (await (await fetch(`${address}/api/demo`, { method: 'POST' })).json()) as StoredProject;
+  const clip = made.document.clips.findIndex(({ id }) => id === 'clip-drop');
+  const patch: PatchOperation[] = [
+    { op: 'replace', path: '/sequence/rate', value: { num: 30, den: 1 } },
+    { op: 'replace', path: `/clips/${clip}/timing`, value: { start: 0, spans } },
+  ];
+  const headers = { 'Content-Type': 'application/json' };
+  await fetch(`${address}/api/projects/${made.id}`, {
+    method: 'PATCH',
+    headers,
+    body: JSON.stringify({ revision: 1, patch }),
+  });
+  await page.goto(`${address}/project/${made.id}/clip/clip-drop/pace`);
+  await page.getByRole('slider').first().waitFor();
+  await page.getByRole('button', { name: 'Play' }).click();
+  await page.getByRole('button', { name: 'Pause' }).waitFor();
+  await page.getByRole('button', { name: 'Play' }).waitFor();
+  const box = (await page.getByTestId('curve').boundingBox())!;
+  await page.mouse.move(box.x + 150, box.y + 90);
+  for (let turn = 0; turn < 40; turn++) await page.mouse.wheel(0, turn % 2 ? 90 : -90);
+  return page.evaluate((reference) => {
+    const mark = performance.getEntriesByName('hastig:played').at(-1) as PerformanceMark;
+    const times = performance.getEntriesByName('hastig:curve').map(({ duration }) => duration);
+    times.sort((a, b) => a - b);
+    const curve = { median: times[times.length >> 1]!, slowest: times.at(-1)! };
+    return { ...(mark.detail as Omit<PreviewFigures, 'emptyPage' | 'curve'>), emptyPage: reference, curve };
+  }, emptyPage);
+}
+
+/** Plays a 720p clip at 30 fps through speeds from −2 to 4, some times over. */
+export async function benchPreview(rounds: number): Promise<PreviewFigures[]> {
+  const media = await mkdtemp(join(tmpdir(), 'hastig-bench-'));
+  const [database] = await Promise.all([
+    startDatabase(join(dataFolder, 'bench-database'), `bench${process.pid}`),
+    buildClient(),
+  ]);
+  const server = await startServer({
+    databaseUrl: database.url,
+    dataFolder: media,
+    clientFolder: clientBuild,
+    port: 0,
+    demo: true,
+  });
+  const browser = await launchBrowser();
+  try {
+    const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+    const figures: PreviewFigures[] = [];
+    for (let round = 0; round < rounds; round++) figures.push(await play(page, server.address));
+    return figures;
+  } finally {
+    await browser.close();
+    await server.stop();
+    database.stop();
+    await rm(media, { recursive: true, force: true });
+  }
+}
