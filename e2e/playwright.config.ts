@@ -6,8 +6,8 @@ export default defineConfig({
   outputDir: '../test-results',
   // Previews are measured against the clock, so nothing else may run beside them.
   workers: 1,
-  timeout: 120_000,
-  expect: { timeout: 15_000 },
+  timeout: 240_000,
+  expect: { timeout: 30_000 },
   reporter: [['list'], ['json', { outputFile: '../test-results/e2e.json' }]],
   use: {
     launchOptions: { executablePath: findChromium(), args: browserFlags },
