@@ -73,7 +73,7 @@ test('an upload goes on where it stopped when the server dies in the middle', as
   await app.kill();
   await expect(page.getByText('Connection lost')).toBeVisible();
   await app.restart();
-  await expect(page.getByRole('link', { name: 'Retime large' })).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByRole('link', { name: 'Retime large' })).toBeVisible({ timeout: 120_000 });
   expect(sizes.filter((offset) => offset === 0)).toHaveLength(1);
   await saved(page);
   await page.reload();

@@ -92,7 +92,7 @@ test('from a clip to a retimed file', async ({ page, app }) => {
   await page.getByRole('link', { name: 'Pace', exact: true }).click();
   await expect(page.getByRole('group', { name: 'Speed curve' })).toBeVisible();
   await page.getByRole('link', { name: 'Output', exact: true }).click();
-  await expect(page.getByText(/proof\.mp4 is ready: 228 frames/)).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByText(/proof\.mp4 is ready: 228 frames/)).toBeVisible({ timeout: 120_000 });
   const download = page.waitForEvent('download');
   await page.getByRole('button', { name: 'Download proof.mp4' }).click();
   const file = `${await scratch()}/proof.mp4`;
