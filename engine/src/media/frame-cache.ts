@@ -42,11 +42,6 @@ export class FrameCache {
     while (this.bytes > this.budget && this.frames.size > 1) this.drop(this.leastWanted());
   }
 
-  /** How many frames of this size fit. */
-  capacity(bytesPerFrame: number): number {
-    return Math.max(1, Math.floor(this.budget / bytesPerFrame));
-  }
-
   clear(): void {
     for (const frame of [...this.frames.keys()]) this.drop(frame);
   }

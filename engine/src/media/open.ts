@@ -22,8 +22,8 @@ export function codecName(codec: string): string {
 }
 
 /**
- * Throws RefusedMedia unless this browser can decode the picture; also where the first frame does not decode,
- * as a browser may promise more than it keeps. Sound that cannot be decoded is no reason to refuse the picture.
+ * Throws RefusedMedia unless this browser says that it can decode the picture. Sound that cannot be decoded is no reason
+ * to refuse the picture.
  */
 export async function checkDecodable(media: ProbedMedia): Promise<void> {
   const { codec } = media.facts.video;

@@ -94,8 +94,8 @@ function resize(spans: Span[], index: number, side: -1 | 1, frames: number, rati
 }
 
 /**
- * Moves a ramp between two plateaus in output time; the speeds stay, the plateaus' lengths change, and the
- * ramp's middle keeps the source frame it has by shifting nothing before the first plateau.
+ * Moves a ramp between two plateaus in output time. Its length stays, and its middle keeps its source frame; the
+ * plateaus' lengths and speeds change, and ramps joined to their outer sides follow.
  *
  * @param index of the ramp in `map.spans`
  * @param by output frames; positive is later
