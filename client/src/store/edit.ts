@@ -1,5 +1,5 @@
 import type { ProjectDocument, RetimeMap } from '@hastig/contract';
-import { EditRefused } from '@hastig/core';
+import { EditRefused, holdPins, timingOf } from '@hastig/core';
 import { produceWithPatches, type Draft } from 'immer';
 import { edited } from './project-slice';
 import { noticeSet, trialSet } from './session-slice';
@@ -17,12 +17,12 @@ export function editProject(label: string, change: (draft: Draft<ProjectDocument
 }
 
 /** Gives a clip a new timing, as one step of history, and ends what was being tried out. */
-export function commitTiming(label: string, clipId: string, { start, spans }: RetimeMap): AppThunk {
+export function commitTiming(label: string, clipId: string, map: RetimeMap): AppThunk {
   return (dispatch) => {
     dispatch(
       editProject(label, (draft) => {
         const clip = draft.clips.find((one) => one.id === clipId);
-        if (clip) clip.timing = { start, spans };
+        if (clip) clip.timing = timingOf(map);
       }),
     );
     dispatch(trialSet(null));
@@ -35,7 +35,7 @@ export function retime(label: string, clipId: string, edit: (map: RetimeMap) => 
     const clip = openClip(getState(), clipId);
     if (!clip) return false;
     try {
-      dispatch(commitTiming(label, clipId, edit(clip.map)));
+      dispatch(commitTiming(label, clipId, holdPins(clip.map, edit(clip.map))));
       dispatch(noticeSet(null));
       return true;
     } catch (error) {

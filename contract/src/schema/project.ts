@@ -9,12 +9,15 @@ export const PROJECT_VERSION = 1;
 export const nameSchema = { type: 'string', minLength: 1, maxLength: 200, pattern: '\\S' } as const;
 const idSchema = { type: 'string', pattern: '^[A-Za-z0-9_-]{1,64}$' } as const;
 
-/** A source: a media file brought into the project. */
+/**
+ * A source: a media file brought into the project. `readAs` is the rate its frames are taken to have in place of the
+ * file's own, as when 120 fps are read as 24.
+ */
 export const sourceSchema = {
   type: 'object',
   additionalProperties: false,
   required: ['id', 'name', 'sha256', 'facts'],
-  properties: { id: idSchema, name: nameSchema, sha256: sha256Schema, facts: mediaFactsSchema },
+  properties: { id: idSchema, name: nameSchema, sha256: sha256Schema, facts: mediaFactsSchema, readAs: rateSchema },
 } as const;
 
 export type Source = FromSchema<typeof sourceSchema>;

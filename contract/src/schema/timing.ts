@@ -25,7 +25,8 @@ const fourNumbers = {
  *
  * `x` are the two handles' times (0…1 of the span); `y` four absolute values: speeds (1 is real time) or
  * source frames counted from the span's start. `jump` moves the source position, in source frames, at the
- * span's first instant: a cut inside the clip, as a reversed middle part or a stutter needs.
+ * span's first instant: a cut inside the clip, as a reversed middle part or a stutter needs. A `locked` span is
+ * left alone by fitting and landing.
  */
 export const spanSchema = {
   $id: 'hastig:span',
@@ -38,14 +39,26 @@ export const spanSchema = {
     x: unitPair,
     y: fourNumbers,
     jump: { type: 'number' },
+    locked: { type: 'boolean' },
   },
 } as const;
 
 export type Span = FromSchema<typeof spanSchema>;
 
+/** A promise that source position `source` stands at output time `output` (both in frames, real). */
+export const pinSchema = {
+  type: 'object',
+  additionalProperties: false,
+  required: ['output', 'source'],
+  properties: { output: { type: 'number', minimum: 0 }, source: { type: 'number' } },
+} as const;
+
+export type Pin = FromSchema<typeof pinSchema>;
+
 const timingProperties = {
   start: { type: 'number' },
   spans: { type: 'array', minItems: 1, maxItems: 1_000_000, items: spanSchema },
+  pins: { type: 'array', maxItems: 100_000, items: pinSchema },
 } as const;
 
 /** What a clip stores of its timing; its rates come from its source and its sequence. */

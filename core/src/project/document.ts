@@ -24,10 +24,15 @@ export function sequenceRateFor(source: Rate): Rate {
   return makeRate(source.num, source.den * parts);
 }
 
+/** The rate at which a source's frames are taken: what it is read as, or the file's own. */
+export function sourceRate(source: Source): Rate {
+  return source.readAs ?? source.facts.video.rate;
+}
+
 /** A clip that shows the whole source at real time. */
 export function wholeClip(id: string, source: Source, sequenceRate: Rate): Clip {
-  const { frames, rate } = source.facts.video;
-  const length = frames / rateRatio(rate, sequenceRate);
+  const { frames } = source.facts.video;
+  const length = frames / rateRatio(sourceRate(source), sequenceRate);
   return {
     id,
     name: source.name.replace(/\.[^.]+$/, ''),
@@ -80,21 +85,31 @@ const maps = new WeakMap<Clip['timing'], { source: Source; rate: Rate; map: Reti
 export function clipMap(clip: Clip, source: Source, sequenceRate: Rate): RetimeMap {
   const known = maps.get(clip.timing);
   if (known && known.source === source && known.rate === sequenceRate) return known.map;
-  const { rate, frames } = source.facts.video;
-  const map: RetimeMap = { sourceRate: rate, outputRate: sequenceRate, sourceFrames: frames, ...clip.timing };
+  const { frames } = source.facts.video;
+  const map: RetimeMap = {
+    sourceRate: sourceRate(source),
+    outputRate: sequenceRate,
+    sourceFrames: frames,
+    ...clip.timing,
+  };
   maps.set(clip.timing, { source, rate: sequenceRate, map });
   return map;
 }
 
 /** The project with another timing for one clip. */
-export function withTiming(
-  project: ProjectDocument,
-  clipId: string,
-  { start, spans }: Clip['timing'],
-): ProjectDocument {
+export function withTiming(project: ProjectDocument, clipId: string, map: RetimeMap | Clip['timing']): ProjectDocument {
+  const { start, spans, pins } = map;
+  const timing = { start, spans, ...(pins && { pins }) };
+  return { ...project, clips: project.clips.map((clip) => (clip.id === clipId ? { ...clip, timing } : clip)) };
+}
+
+// All output times in proportion: speeds and contents stay.
+function scaled(timing: Clip['timing'], factor: number): Clip['timing'] {
+  const { pins } = timing;
   return {
-    ...project,
-    clips: project.clips.map((clip) => (clip.id === clipId ? { ...clip, timing: { start, spans } } : clip)),
+    ...timing,
+    spans: timing.spans.map((span) => ({ ...span, frames: span.frames * factor })),
+    ...(pins && { pins: pins.map((pin) => ({ ...pin, output: pin.output * factor })) }),
   };
 }
 
@@ -107,10 +122,29 @@ export function withSequenceRate(project: ProjectDocument, rate: Rate): ProjectD
   return {
     ...project,
     sequence: { ...project.sequence, rate },
-    clips: project.clips.map((clip) => ({
-      ...clip,
-      timing: { ...clip.timing, spans: clip.timing.spans.map((span) => ({ ...span, frames: span.frames * factor })) },
-    })),
+    clips: project.clips.map((clip) => ({ ...clip, timing: scaled(clip.timing, factor) })),
+  };
+}
+
+/**
+ * The project with a source's frames read at another rate than the file says: 120 fps read as 24 run five times slower
+ * at 100 %. Its clips keep their frames and their speeds, so their lengths change.
+ *
+ * @param rate undefined for the file's own
+ */
+export function withReadAs(project: ProjectDocument, sourceId: string, rate: Rate | undefined): ProjectDocument {
+  const source = findSource(project, sourceId);
+  if (!source) return project;
+  const { readAs: _old, ...rest } = source;
+  const own = source.facts.video.rate;
+  const read: Source = !rate || rateRatio(rate, own) === 1 ? rest : { ...rest, readAs: rate };
+  const factor = rateRatio(sourceRate(source), sourceRate(read));
+  return {
+    ...project,
+    sources: project.sources.map((one) => (one.id === sourceId ? read : one)),
+    clips: project.clips.map((clip) =>
+      clip.sourceId === sourceId ? { ...clip, timing: scaled(clip.timing, factor) } : clip,
+    ),
   };
 }
 

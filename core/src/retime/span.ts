@@ -1,5 +1,9 @@
 import type { Span } from '@hastig/contract';
+import { timeCoefficients } from './bezier';
 import { eases, type Ease } from './ease';
+
+/** A span's four values. */
+export type Four = [number, number, number, number];
 
 const LINEAR_X: [number, number] = [1 / 3, 2 / 3];
 
@@ -43,6 +47,33 @@ export function meanSpeed(span: Span): number {
     y3 * (0.5 - 0.15 * x1 - 0.3 * x2)
   );
 }
+
+/**
+ * How much each of a speed span's four values counts in its travel up to `u`: `∫ B_i X′ du`, per output frame of the
+ * span and source frame per output frame. At `u = 1` their sum with the speeds is `meanSpeed`.
+ *
+ * @param x the handles' times
+ * @param u parameter, 0…1
+ */
+export function travelWeights(x: Span['x'], u: number): Four {
+  const [a1, a2, a3] = timeCoefficients(x[0], x[1]);
+  const slope = [a1, 2 * a2, 3 * a3];
+  return BERNSTEIN.map((powers) => {
+    let total = 0;
+    powers.forEach((value, i) =>
+      slope.forEach((other, j) => (total += (value * other * u ** (i + j + 1)) / (i + j + 1))),
+    );
+    return total;
+  }) as Four;
+}
+
+/** The cubic Bernstein polynomials by powers of u, lowest first. */
+const BERNSTEIN = [
+  [1, -3, 3, -1],
+  [0, 3, -6, 3],
+  [0, 0, 3, -3],
+  [0, 0, 0, 1],
+] as const;
 
 /** Source frames a span passes, without its jump. `ratio` is source rate / output rate. */
 export function spanTravel(span: Span, ratio: number): number {

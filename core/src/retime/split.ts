@@ -77,6 +77,7 @@ export function splitSpan(span: Span, at: number): [Span[], Span[]] {
     };
     parts = [spansOf(left, at), spansOf(right, rest)];
   }
+  if (span.locked) parts = parts.map((side) => side.map((part) => ({ ...part, locked: true }))) as [Span[], Span[]];
   if (span.jump !== undefined) parts[0][0] = { ...parts[0][0]!, jump: span.jump };
   return parts;
 }

@@ -13,7 +13,7 @@ import {
 import { mapOf } from '../../test/maps';
 
 const RATE = 48_000;
-const source: SoundSource = { sampleRate: RATE, pictureStart: 0 };
+const source: SoundSource = { sampleRate: RATE, pictureStart: 0, pictureRate: 30 };
 
 /** A sine of `hertz` over 10 s, read at the timing of a map for some output samples. */
 function read(map: RetimeMap, hertz: number, first: number, count: number): Float32Array {

@@ -20,6 +20,8 @@ export interface SoundSource {
   sampleRate: number;
   /** Seconds at which the source's first picture stands on the same clock as its sound. */
   pictureStart: number;
+  /** The file's own frames per second. A map that reads the pictures at another rate takes the sound along. */
+  pictureRate: number;
 }
 
 /** Kernel half-width in source samples at speeds up to 1: 16 taps. */
@@ -35,7 +37,7 @@ const JUMP_FADE = 0.002;
 export const BLOCK_MARGIN = HALF_TAPS * WIDEST_STEP + 2;
 
 function samplePosition(ready: CompiledMap, source: SoundSource, t: number): number {
-  const seconds = source.pictureStart + positionAt(ready, t) / rateToNumber(ready.map.sourceRate);
+  const seconds = source.pictureStart + positionAt(ready, t) / source.pictureRate;
   return seconds * source.sampleRate;
 }
 
@@ -103,7 +105,8 @@ export function readVarispeed(
 ): void {
   const ready = compile(map);
   const perSample = rateToNumber(map.outputRate) / outputRate;
-  const samplesPerFrame = source.sampleRate / outputRate;
+  // Source samples an output sample passes at speed 1: more or fewer where the pictures are read at another rate.
+  const samplesPerFrame = (source.sampleRate / outputRate) * (rateToNumber(map.sourceRate) / source.pictureRate);
   const jumps = map.spans.flatMap((span, index) =>
     span.jump ? [ready.times[index]! / rateToNumber(map.outputRate)] : [],
   );

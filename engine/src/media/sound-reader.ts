@@ -17,12 +17,16 @@ export class SoundReader {
   private readonly sink: AudioSampleSink;
   private readonly pages = new Map<number, Promise<Float32Array[]>>();
 
-  /** @param pictureStart seconds at which the source's first frame is shown */
+  /**
+   * @param pictureStart seconds at which the source's first frame is shown
+   * @param pictureRate frames per second of the file's picture
+   */
   constructor(
     track: InputAudioTrack,
     readonly channels: number,
     private readonly sampleRate: number,
     private readonly pictureStart: number,
+    private readonly pictureRate: number,
   ) {
     this.sink = new AudioSampleSink(track);
   }
@@ -37,7 +41,8 @@ export class SoundReader {
    */
   async read(map: RetimeMap, first: number, count: number, outputRate: number): Promise<Float32Array[]> {
     const out = Array.from({ length: this.channels }, () => new Float32Array(count));
-    const source: SoundSource = { sampleRate: this.sampleRate, pictureStart: this.pictureStart };
+    const { sampleRate, pictureStart, pictureRate } = this;
+    const source: SoundSource = { sampleRate, pictureStart, pictureRate };
     const pieces = soundPieces(map, outputRate, first, count);
     while (pieces.length > 0) {
       const piece = pieces.shift()!;

@@ -1,3 +1,4 @@
+import { rateToNumber } from '@hastig/core';
 import type { ProbedMedia } from '@hastig/probe';
 import { checkDecodable, openMedia, type MediaLocation } from './open';
 import { FrameServer } from './frame-server';
@@ -27,7 +28,13 @@ export async function openSource(location: MediaLocation, budget?: number): Prom
       media,
       frames,
       sound: heard
-        ? new SoundReader(audio, facts.audio!.channels, facts.audio!.sampleRate, index.timestamps[0]!)
+        ? new SoundReader(
+            audio,
+            facts.audio!.channels,
+            facts.audio!.sampleRate,
+            index.timestamps[0]!,
+            rateToNumber(facts.video.rate),
+          )
         : null,
       close: async () => {
         await frames.close();

@@ -1,7 +1,7 @@
 import type { RetimeMap } from '@hastig/contract';
-import { rampSpan, constantSpan, stretchSpan } from '../span';
-import { compile } from '../map';
-import { checkRange, cutRange, replaceRange, type Keeps } from './range';
+import { rampSpan, constantSpan } from '../span';
+import { placeSpans } from './place';
+import { checkRange, type Keeps } from './range';
 import { EditRefused } from './refused';
 
 /** A point of a drawn speed curve. */
@@ -30,14 +30,5 @@ export function drawSpeeds(map: RetimeMap, points: readonly DrawnPoint[], keeps:
       ? constantSpan(point.speed, frames)
       : rampSpan(before.speed, point.speed, frames);
   });
-  if (keeps === 'length') return replaceRange(map, range, spans, 'follow');
-  const { middleStart, middleEnd } = cutRange(map, range);
-  const { ends, count } = compile({ ...map, start: 0, spans });
-  const factor = (middleEnd - middleStart) / ends[count - 1]!;
-  if (!(factor > 1e-6 && Number.isFinite(factor))) {
-    throw new EditRefused('points', 'The drawn speeds never pass what was there before. Keep the length instead.');
-  }
-  // The same speeds for longer or shorter: twice the length at half the speed, at twice the speed again.
-  const paced = spans.map((span) => ({ ...stretchSpan(span, factor), y: span.y }));
-  return replaceRange(map, range, paced, 'stay');
+  return placeSpans(map, range, spans, keeps);
 }

@@ -1,4 +1,5 @@
 import type { RetimeMap, Span } from '@hastig/contract';
+import { refuseLocked } from '../lock';
 import { compile, TIME_EPSILON } from '../map';
 import { constantSpan, isPlateau, spanTravel, stretchSpan, withEndSpeeds } from '../span';
 import { splitAt, splitSpan } from '../split';
@@ -24,6 +25,7 @@ function checkInnerKey(map: RetimeMap, index: number): void {
 export function removeKey(map: RetimeMap, index: number): RetimeMap {
   checkInnerKey(map, index);
   const [before, after] = [map.spans[index - 1]!, map.spans[index]!];
+  refuseLocked([before, after]);
   const spans = map.spans.toSpliced(index - 1, 2, withJump(throughBoth(map, before, after), before.jump ?? 0));
   return tidy(map, map.start, spans);
 }
@@ -63,6 +65,7 @@ export function moveKey(map: RetimeMap, index: number, at: number): RetimeMap {
   if (!(at > low + TIME_EPSILON && at < high - TIME_EPSILON)) {
     throw new EditRefused('at', 'A key stays between the keys on both sides of it.');
   }
+  refuseLocked([map.spans[index - 1], map.spans[index]]);
   const spans = map.spans.slice();
   resize(spans, index - 1, -1, at - low, ratio);
   resize(spans, index, 1, high - at, ratio);
@@ -77,6 +80,7 @@ function resize(spans: Span[], index: number, side: -1 | 1, frames: number, rati
     outer?.of === 'speed' &&
     isPlateau(span) &&
     !isPlateau(outer) &&
+    !outer.locked &&
     outer.y[side === -1 ? 3 : 0] === span.y[0] &&
     !(side === -1 ? span : outer).jump;
   if (!joined) {
@@ -105,6 +109,7 @@ export function moveRamp(map: RetimeMap, index: number, by: number): RetimeMap {
   if (!before || !change || !after || !isPlateau(before) || !isPlateau(after) || change.of !== 'speed') {
     throw new EditRefused('span', 'Only a ramp between two held speeds can be moved.');
   }
+  refuseLocked([before, change, after]);
   const frames = [before.frames + by, after.frames - by] as const;
   if (!(frames[0] > TIME_EPSILON && frames[1] > TIME_EPSILON)) {
     throw new EditRefused('at', 'A ramp stays between the keys on both sides of it.');

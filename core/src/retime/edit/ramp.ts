@@ -1,6 +1,7 @@
 import type { RetimeMap, Span } from '@hastig/contract';
 import { trimDecimals } from '../../time';
 import { eases, type Ease } from '../ease';
+import { refuseLocked } from '../lock';
 import { compile, speedBefore, spanIndexAt } from '../map';
 import { constantSpan, isPlateau, meanSpeed, rampSpan, spanEase, spanTravel } from '../span';
 import { splitAt } from '../split';
@@ -49,6 +50,7 @@ function needRoom(have: number, need: number, side: 'before' | 'after'): void {
 function rampOverJoint(map: RetimeMap, index: number, frames: number, ease: Ease): RetimeMap {
   const ready = compile(map);
   const [before, after] = [map.spans[index - 1]!, map.spans[index]!];
+  refuseLocked([before, after]);
   const ramp = rampSpan(before.y[3], after.y[0], frames, ease);
   const at = ready.times[index]!;
   const lead = frames * shareBefore(ramp);
@@ -139,6 +141,7 @@ export function widenRamp(map: RetimeMap, index: number, frames: number): Retime
   if (!before || !change || !after || !ease || !isPlateau(before) || !isPlateau(after)) {
     throw new EditRefused('span', 'Only a ramp between two held speeds can be widened.');
   }
+  refuseLocked([before, change, after]);
   const lead = change.frames * shareBefore(change);
   const spans = map.spans.slice();
   const left = { ...before, frames: before.frames + lead };

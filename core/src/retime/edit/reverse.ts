@@ -1,4 +1,5 @@
 import type { RetimeMap } from '@hastig/contract';
+import { refuseLocked } from '../lock';
 import { positionAt, positionBefore } from '../map';
 import { mirrorSpan } from '../span';
 import { checkRange, cutRange, replaceRange, withJump, type OutputRange } from './range';
@@ -14,6 +15,7 @@ import { checkRange, cutRange, replaceRange, withJump, type OutputRange } from '
 export function reverseRange(map: RetimeMap, range: OutputRange): RetimeMap {
   const { from, to } = checkRange(map, range);
   const { middle, middleStart, middleEnd } = cutRange(map, { from, to });
+  refuseLocked(middle);
   const stride = Math.min(1, to - from);
   const firstStep = Math.abs(positionBefore(map, from + stride) - positionAt(map, from));
   const lastStep = Math.abs(positionBefore(map, to) - positionAt(map, to - stride));

@@ -1,4 +1,5 @@
 import type { RetimeMap, Span } from '@hastig/contract';
+import { refuseLocked } from '../lock';
 import { compile } from '../map';
 import { constantSpan, isPlateau, spanTravel, withEndSpeeds } from '../span';
 import { checkRange, cutRange, replaceRange, tidy, type Keeps, type OutputRange } from './range';
@@ -27,6 +28,7 @@ function checkSpeed(speed: number, keeps: Keeps): void {
 export function setSpeed(map: RetimeMap, range: OutputRange, speed: number, keeps: Keeps): RetimeMap {
   checkSpeed(speed, keeps);
   const { from, to } = checkRange(map, range);
+  refuseLocked(cutRange(map, { from, to }).middle);
   if (keeps === 'length') return replaceRange(map, { from, to }, [constantSpan(speed, to - from)], 'follow');
   const { middleStart, middleEnd } = cutRange(map, { from, to });
   const content = middleEnd - middleStart;
@@ -63,6 +65,7 @@ export function setPlateauSpeed(map: RetimeMap, index: number, speed: number, ke
     isJoinedRamp(before) && before.y[3] === old && !plateau.jump ? withEndSpeeds(before, before.y[0], speed) : before;
   const last =
     isJoinedRamp(after) && after.y[0] === old && !after.jump ? withEndSpeeds(after, speed, after.y[3]) : after;
+  refuseLocked([plateau, first === before ? undefined : before, last === after ? undefined : after]);
   let { frames } = plateau;
   if (keeps === 'content') {
     const { ratio } = compile(map);

@@ -2,6 +2,7 @@ import type { RetimeMap } from '@hastig/contract';
 import { showingsOf } from '../inverse';
 import { compile, speedAt, speedBefore } from '../map';
 import { constantSpan } from '../span';
+import { carryPins } from '../land/pins';
 import { replaceRange, tidy, withJump } from './range';
 import { EditRefused } from './refused';
 
@@ -9,14 +10,14 @@ import { EditRefused } from './refused';
 export function trimStart(map: RetimeMap, t: number): RetimeMap {
   const { length } = compile(map);
   if (!(t >= 0 && t < length)) throw new EditRefused('at', 'The new start lies outside the clip.');
-  return replaceRange(map, { from: 0, to: t }, [], 'stay');
+  return carryPins(replaceRange(map, { from: 0, to: t }, [], 'stay'), (output) => output - t);
 }
 
 /** Ends the clip at output time `t` (the first frame no longer shown). */
 export function trimEnd(map: RetimeMap, t: number): RetimeMap {
   const { length } = compile(map);
   if (!(t > 0 && t <= length)) throw new EditRefused('at', 'The new end lies outside the clip.');
-  return replaceRange(map, { from: t, to: length }, [], 'stay');
+  return carryPins(replaceRange(map, { from: t, to: length }, [], 'stay'), (output) => output);
 }
 
 function checkFrame(map: RetimeMap, frame: number): void {
@@ -38,7 +39,7 @@ export function setFirstFrame(map: RetimeMap, frame: number): RetimeMap {
     throw new EditRefused('frame', `The clip never shows source frame ${frame}, and its start does not lead there.`);
   }
   const frames = travel / (compile(map).ratio * speed);
-  return tidy(map, frame, [constantSpan(speed, frames), ...map.spans]);
+  return carryPins(tidy(map, frame, [constantSpan(speed, frames), ...map.spans]), (output) => output + frames);
 }
 
 /**

@@ -1,0 +1,82 @@
+import type { RetimeMap } from '@hastig/contract';
+import { compile } from '../map';
+import { givingWay, landWindow } from '../land/window';
+import { refuseLocked } from '../lock';
+import { isPlateau, spanEase } from '../span';
+import { EditRefused } from './refused';
+
+/**
+ * Slips a key in the source: another source position stands at its output time, and the speeds on both sides change as
+ * little as they can. Everything beyond them stays.
+ *
+ * @param index of the span after the key; 0 slips the clip's start, the count its end
+ * @param source source position, in source frames (real)
+ */
+export function slipKey(map: RetimeMap, index: number, source: number): RetimeMap {
+  const { times, positions, ends, count } = compile(map);
+  if (!(index >= 0 && index <= count)) throw new EditRefused('key', 'There is no such key.');
+  if (!(source >= 0 && source <= map.sourceFrames)) {
+    throw new EditRefused('source', `The source has frames 0 to ${map.sourceFrames - 1}.`);
+  }
+  const left = index > 0 ? givingWay(map, index - 1, -1) : [];
+  const right = index < count ? givingWay(map, index, 1) : [];
+  // A jump at the key stays as long as it is: both sides move together.
+  const by = source - positions[index]!;
+  const moved = index === 0 ? { ...map, start: map.start + by } : map;
+  const wanted = [
+    ...(left.length > 0
+      ? [{ from: times[left.at(-1)!]!, to: times[index]!, travel: ends[index - 1]! + by - positions[left.at(-1)!]! }]
+      : []),
+    ...(right.length > 0
+      ? [
+          {
+            from: times[index]!,
+            to: times[right.at(-1)! + 1]!,
+            travel: ends[right.at(-1)!]! - positions[index]! - by,
+          },
+        ]
+      : []),
+  ];
+  refuseLocked([map.spans[index - 1], map.spans[index]]);
+  return landWindow(
+    moved,
+    new Set([...left, ...right]),
+    wanted,
+    'The speeds beside this key cannot reach that frame without going backwards. Choose a nearer one, or split the key.',
+  );
+}
+
+/**
+ * Moves one edge of a ramp in output time, the other edge and everything outside the ramp and the plateau on that side
+ * staying; the plateau's speed takes up what the ramp passes more or less.
+ *
+ * @param index of the ramp, between two plateaus
+ * @param side −1 the edge where it begins, 1 where it ends
+ * @param frames new length of the ramp in output frames
+ */
+export function moveRampEdge(map: RetimeMap, index: number, side: -1 | 1, frames: number): RetimeMap {
+  const [ramp, plateau] = [map.spans[index], map.spans[index + side]];
+  if (!ramp || !plateau || !spanEase(ramp) || !isPlateau(plateau)) {
+    throw new EditRefused('span', 'Only a ramp beside a held speed can be widened.');
+  }
+  refuseLocked([ramp, plateau]);
+  const rest = plateau.frames - (frames - ramp.frames);
+  if (!(frames > 0)) throw new EditRefused('frames', 'A ramp lasts more than 0 frames.');
+  if (!(rest > 0)) throw new EditRefused('frames', 'The ramp would use up all of the part beside it.');
+  const outer = givingWay(map, index + side, side);
+  const free = [index, ...outer];
+  const [first, last] = [Math.min(...free), Math.max(...free)];
+  const { positions, ends } = compile(map);
+  const spans = map.spans.slice();
+  spans[index] = { ...ramp, frames };
+  spans[index + side] = { ...plateau, frames: rest };
+  const resized = { ...map, spans };
+  const { times } = compile(resized);
+  const wanted = { from: times[first]!, to: times[last + 1]!, travel: ends[last]! - positions[first]! };
+  return landWindow(
+    resized,
+    new Set(free),
+    [wanted],
+    'So wide a ramp would make the part beside it go backwards. Make it narrower.',
+  );
+}

@@ -1,0 +1,51 @@
+import type { RetimeMap, Span } from '@hastig/contract';
+import { EditRefused } from '../edit/refused';
+import { isPlateau } from '../span';
+import { leastChange } from './solve';
+import { landingSystem, meetJoined, travelRow, withValues } from './system';
+
+/** A stretch of output time that must pass so many source frames. */
+export interface WantedTravel {
+  from: number;
+  to: number;
+  travel: number;
+}
+
+/**
+ * Changes the speeds of a few neighbouring spans, as little as possible, so that stretches of them pass what is wanted;
+ * all other spans stay.
+ *
+ * @param free indices of the spans that may change
+ * @throws EditRefused with `reason` where they cannot
+ */
+export function landWindow(
+  map: RetimeMap,
+  free: ReadonlySet<number>,
+  wanted: readonly WantedTravel[],
+  reason: string,
+): RetimeMap {
+  const spans = new Set<Span>([...free].map((index) => map.spans[index]!));
+  const system = landingSystem(map, (span) => !spans.has(span), 0);
+  const rows = wanted.map(({ from, to, travel }) => travelRow(map, system, from, to, travel));
+  const { values, solved } = leastChange(system.unknowns, rows);
+  if (!solved) throw new EditRefused('speed', reason);
+  return withValues(map, system, values);
+}
+
+/**
+ * The spans that can give way on one side of a key: the one beside it and, as far as they are joined, those that must
+ * follow it, up to where a speed is free.
+ *
+ * @param index of the span beside the key
+ * @param side −1 leftwards, 1 rightwards
+ */
+export function givingWay(map: RetimeMap, index: number, side: -1 | 1): number[] {
+  const found = [index];
+  for (let at = index; ; at += side) {
+    const [before, after] = side === -1 ? [map.spans[at - 1], map.spans[at]] : [map.spans[at], map.spans[at + 1]];
+    if (!meetJoined(before, after)) return found;
+    found.push(at + side);
+    // A plateau is free once the ramp behind it follows.
+    if (isPlateau(map.spans[at]!)) return found;
+  }
+}
