@@ -12,4 +12,6 @@ export {
 } from './render/job';
 export { listRenders, readRender, removeRender, type StoredRender } from './render/targets';
 export { startRender, type RunningRender } from './render/start';
+export { Thumbs } from './thumbs/thumbs';
+export type { WantedThumb } from './thumbs/thumbnailer';
 export { inWorker } from './worker/handle';

@@ -5,7 +5,10 @@ export type Shortcuts = Readonly<Record<string, () => void>>;
 
 function nameOf(event: KeyboardEvent): string {
   const key = event.key === ' ' ? 'space' : event.key.length === 1 ? event.key.toLowerCase() : event.key;
-  return `${event.ctrlKey || event.metaKey ? 'mod+' : ''}${event.shiftKey ? 'shift+' : ''}${key}`;
+  const mod = event.ctrlKey || event.metaKey ? 'mod+' : '';
+  // Shift only makes a sign of it on some keyboards: `?` is `?`, however it is typed.
+  const shift = event.shiftKey && !/^[^\p{L}\p{N}]$/u.test(key) ? 'shift+' : '';
+  return `${mod}${shift}${key}`;
 }
 
 /** Listens to keys while shown; not while something is being typed or a button has the space bar. */

@@ -1,19 +1,18 @@
-import { addKey, frameCount } from '@hastig/core';
+import { frameCount } from '@hastig/core';
 import { Slot } from 'expo-router';
-import { useEffect } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import { Text, View } from 'react-native';
-import { useStore } from 'react-redux';
+import { keysFor } from '../keyboard/keys';
 import { useShortcuts } from '../keyboard/use-shortcuts';
 import { Picture } from '../stage/picture';
 import { Readout } from '../stage/readout';
 import { StageProvider, useStage } from '../stage/stage-context';
 import { Transport } from '../stage/transport';
-import { retime } from '../store/edit';
 import { useAppDispatch, useAppSelector } from '../store/hooks';
 import { openClip, shownMap } from '../store/selectors';
-import { clipEntered } from '../store/session-slice';
-import type { RootState } from '../store/store';
+import { clipEntered, loopToggled, unitCycled } from '../store/session-slice';
 import { useWide } from '../ui/use-wide';
+import { SideContext } from './side';
 import { PlaceBar } from './place-bar';
 import { ProjectHeader } from './project-header';
 import { ProjectNotices } from './project-notices';
@@ -55,6 +54,8 @@ export function ClipFrame({ projectId, clipId }: { projectId: string; clipId: st
   );
 }
 
+const sideStyle = { display: 'flex', minHeight: 0, flex: 'none' } as const;
+
 function Arrangement({
   projectId,
   clipId,
@@ -66,20 +67,25 @@ function Arrangement({
 }) {
   const wide = useWide();
   const dispatch = useAppDispatch();
-  const store = useStore<RootState>();
   const { toggle, step, seek } = useStage();
-  useShortcuts({
-    space: toggle,
-    ArrowRight: () => step(1),
-    ArrowLeft: () => step(-1),
-    'shift+ArrowRight': () => step(10),
-    'shift+ArrowLeft': () => step(-10),
-    Home: () => seek(0),
-    End: () => seek(Number.MAX_SAFE_INTEGER),
-    k: () => dispatch(retime('add a key', clipId, (map) => addKey(map, store.getState().session.playhead))),
-  });
+  useShortcuts(
+    keysFor({
+      play: toggle,
+      'frame-on': () => step(1),
+      'frame-back': () => step(-1),
+      'ten-on': () => step(10),
+      'ten-back': () => step(-10),
+      'first-frame': () => seek(0),
+      'last-frame': () => seek(Number.MAX_SAFE_INTEGER),
+      loop: () => dispatch(loopToggled()),
+      unit: () => dispatch(unitCycled()),
+    }),
+  );
   const base = `/project/${projectId}/clip/${clipId}`;
-  const stage = <View className={wide ? 'min-h-0 flex-[1.15]' : 'h-[38%] min-h-[250px] flex-none'}>{children}</View>;
+  const [beside, setBeside] = useState<HTMLElement | null>(null);
+  const [column, setColumn] = useState<HTMLElement | null>(null);
+  const sides = useMemo(() => ({ beside, column }), [beside, column]);
+  const stage = <View className={wide ? 'min-h-0 min-w-0 flex-1' : 'h-[34%] min-h-[230px] flex-none'}>{children}</View>;
   const place = (
     <View className="min-h-0 flex-1">
       <Slot />
@@ -89,9 +95,14 @@ function Arrangement({
     <View className="min-h-0 flex-1 flex-row">
       <PlaceBar base={base} rail />
       <View className="min-h-0 min-w-0 flex-1">
-        {stage}
-        {place}
+        <View className="min-h-0 flex-[0.82] flex-row">
+          {stage}
+          {/* What the place shows beside the picture; nothing while it shows nothing. */}
+          <div ref={setBeside} style={sideStyle} />
+        </View>
+        <SideContext value={sides}>{place}</SideContext>
       </View>
+      <div ref={setColumn} style={sideStyle} />
     </View>
   ) : (
     <View className="min-h-0 flex-1">

@@ -2,13 +2,15 @@ import type { RetimeMap } from '@hastig/contract';
 import {
   formatFactor,
   formatPercent,
-  formatTime,
+  formatMoment,
+  formatSourceFrame,
   heldFrame,
-  parseFrame,
+  parseMoment,
+  parseSourceFrame,
   parseSpeed,
-  parseTime,
   showingsOf,
   speedAt,
+  type TimeUnit,
 } from '@hastig/core';
 import Clock from 'lucide-react-native/icons/clock';
 import { View } from 'react-native';
@@ -31,6 +33,13 @@ const toneOf = (speed: number): string =>
           ? 'text-fast'
           : 'text-bone';
 
+const unitNames: Record<TimeUnit, string> = {
+  timecode: 'timecode',
+  frames: 'frames from 0',
+  'frames-from-1': 'frames from 1',
+  seconds: 'seconds',
+};
+
 /** Output time, source frame and speed of what is on the stage; each typed where it stands. */
 export function Readout({ clipId, map, frames }: { clipId: string; map: RetimeMap; frames: number }) {
   const dispatch = useAppDispatch();
@@ -41,7 +50,7 @@ export function Readout({ clipId, map, frames }: { clipId: string; map: RetimeMa
   const speed = speedAt(map, playhead);
 
   const enterTime = (text: string): string | undefined => {
-    const parsed = parseTime(text, map.outputRate, unit);
+    const parsed = parseMoment(text, map.outputRate, unit);
     if (!parsed.ok) return parsed.reason;
     if (parsed.value < 0 || parsed.value >= frames) return `is outside the clip, which has ${frames} frames`;
     seek(Math.floor(parsed.value));
@@ -49,12 +58,12 @@ export function Readout({ clipId, map, frames }: { clipId: string; map: RetimeMa
   };
 
   const enterFrame = (text: string): string | undefined => {
-    const parsed = parseFrame(text);
+    const parsed = parseSourceFrame(text, unit);
     if (!parsed.ok) return parsed.reason;
-    const shown = showingsOf(map, parsed.value);
+    const shown = showingsOf(map, Math.floor(parsed.value));
     // The next appearance from here, or the first one.
     const next = shown.find(({ to }) => to > playhead) ?? shown[0];
-    if (!next) return `${parsed.value} is not shown in this clip`;
+    if (!next) return `${text.trim()} is not shown in this clip`;
     seek(next.from);
     return undefined;
   };
@@ -68,8 +77,8 @@ export function Readout({ clipId, map, frames }: { clipId: string; map: RetimeMa
 
   return (
     <View role="group" aria-label="Readout" className="flex-row items-center px-1">
-      <TapNumber label="Output" text={formatTime(playhead, map.outputRate, unit)} onEnter={enterTime} />
-      <TapNumber label="Source frame" text={String(held).padStart(4, '0')} onEnter={enterFrame} />
+      <TapNumber label="Output" text={formatMoment(playhead, map.outputRate, unit)} onEnter={enterTime} />
+      <TapNumber label="Source frame" text={formatSourceFrame(held, unit).padStart(4, '0')} onEnter={enterFrame} />
       <TapNumber
         label="Speed"
         text={`${formatFactor(speed)} ${speedGlyph(speed)}`}
@@ -77,7 +86,11 @@ export function Readout({ clipId, map, frames }: { clipId: string; map: RetimeMa
         onEnter={enterSpeed}
         tone={toneOf(speed)}
       />
-      <IconButton label={`Times in ${unit}; change the unit`} icon={Clock} onPress={() => dispatch(unitCycled())} />
+      <IconButton
+        label={`Times in ${unitNames[unit]}; change the unit`}
+        icon={Clock}
+        onPress={() => dispatch(unitCycled())}
+      />
     </View>
   );
 }

@@ -38,10 +38,20 @@ export interface IconButtonProps {
   /** For a switch: whether it is on. */
   pressed?: boolean;
   large?: boolean;
+  /** Narrower, for long rows on a phone; as high as any. */
+  narrow?: boolean;
 }
 
 /** A button with an icon only; its name is for screen readers and the pointer. */
-export function IconButton({ label, icon, onPress, disabled = false, pressed, large = false }: IconButtonProps) {
+export function IconButton({
+  label,
+  icon,
+  onPress,
+  disabled = false,
+  pressed,
+  large = false,
+  narrow = false,
+}: IconButtonProps) {
   return (
     <Pressable
       role="button"
@@ -49,7 +59,7 @@ export function IconButton({ label, icon, onPress, disabled = false, pressed, la
       aria-pressed={pressed}
       disabled={disabled}
       onPress={onPress}
-      className={`h-11 items-center justify-center rounded-lg active:opacity-70 ${large ? 'w-14 bg-bone hover:opacity-90' : 'w-11 hover:bg-line'} ${pressed ? 'bg-line' : ''} ${disabled ? 'opacity-30' : ''}`}
+      className={`h-11 items-center justify-center rounded-lg active:opacity-70 ${large ? 'w-14 bg-bone hover:opacity-90' : narrow ? 'w-9 hover:bg-line' : 'w-11 hover:bg-line'} ${pressed ? 'bg-line' : ''} ${disabled ? 'opacity-30' : ''}`}
     >
       <Icon of={icon} size={large ? 22 : 20} tone={large ? 'ink' : 'bone'} />
     </Pressable>

@@ -27,6 +27,22 @@ const mix = (a: ColourName, b: ColourName, share: number): string => {
   return `rgb(${from.map((value, i) => Math.round(value + (to[i]! - value) * share)).join(' ')})`;
 };
 
+/** Shades between real time and the slowest or fastest colour; more could not be told apart. */
+const SHADES = 24;
+let shades: string[] = [];
+let shadesTheme: string | undefined;
+
+function shade(octaves: number): string {
+  const { theme } = document.documentElement.dataset;
+  if (theme !== shadesTheme || shades.length === 0) {
+    shades = Array.from({ length: 2 * SHADES + 1 }, (_, i) =>
+      mix('bone', i < SHADES ? 'slow' : 'fast', Math.abs(i - SHADES) / SHADES),
+    );
+    shadesTheme = theme;
+  }
+  return shades[SHADES + Math.round(octaves * SHADES)]!;
+}
+
 /**
  * The one colour scale of speed: backwards violet, freeze ice, slow teal, real time bone, fast vermilion; between them by
  * the logarithm of the speed, done at ×0.25 and ×4.
@@ -34,8 +50,7 @@ const mix = (a: ColourName, b: ColourName, share: number): string => {
 export function speedColour(speed: number): string {
   if (Math.abs(speed) < 1e-9) return colour('frozen');
   if (speed < 0) return colour('back');
-  const octaves = Math.min(1, Math.abs(Math.log2(speed)) / 2);
-  return mix('bone', speed < 1 ? 'slow' : 'fast', octaves);
+  return shade(Math.max(-1, Math.min(1, Math.log2(speed) / 2)));
 }
 
 /** What a speed is, as a glyph: never colour alone. */

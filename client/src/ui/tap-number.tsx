@@ -10,10 +10,22 @@ export interface TapNumberProps {
   /** Takes what was typed; gives back what is wrong with it, or nothing. */
   onEnter(text: string): string | undefined;
   tone?: string;
+  /** Steps the number; `+` and `-` do it while it has the focus. */
+  onStep?(by: 1 | -1): void;
+  /** Narrower, for tables. */
+  compact?: boolean;
 }
 
 /** A number that stands as text until it is tapped, and is then typed where it stands. */
-export function TapNumber({ label, text, entry = text, onEnter, tone = 'text-bone' }: TapNumberProps) {
+export function TapNumber({
+  label,
+  text,
+  entry = text,
+  onEnter,
+  tone = 'text-bone',
+  onStep,
+  compact = false,
+}: TapNumberProps) {
   const [draft, setDraft] = useState<string | null>(null);
   const [fault, setFault] = useState<string | undefined>();
   const finish = (value: string | null): void => {
@@ -22,15 +34,19 @@ export function TapNumber({ label, text, entry = text, onEnter, tone = 'text-bon
     if (!wrong) setDraft(null);
   };
   return (
-    <View className="min-w-[88px] flex-1 items-center">
+    <View className={`flex-1 items-center ${compact ? 'min-w-0' : 'min-w-[88px]'}`}>
       {draft === null ? (
         <Pressable
           role="button"
           accessibilityLabel={`${label}: ${text}. Tap to type another.`}
           onPress={() => setDraft(entry)}
-          className="min-h-[44px] items-center justify-center rounded-lg px-2 hover:bg-raised"
+          {...(onStep && { onKeyDown: stepKeys(onStep) })}
+          className={`min-h-[44px] items-center justify-center rounded-lg hover:bg-raised ${compact ? 'max-w-full px-0.5' : 'px-2'}`}
         >
-          <Text numberOfLines={1} className={`font-mono-medium text-[17px] tabular-nums ${tone}`}>
+          <Text
+            numberOfLines={1}
+            className={`font-mono-medium tabular-nums ${compact ? 'text-[14px]' : 'text-[17px]'} ${tone}`}
+          >
             {text}
           </Text>
           <Text className="font-sans text-[11px] text-quiet">{label}</Text>
@@ -65,3 +81,14 @@ export function TapNumber({ label, text, entry = text, onEnter, tone = 'text-bon
     </View>
   );
 }
+
+// `+` without the shift key counts, as do the keys of the number pad.
+const stepKeys =
+  (onStep: (by: 1 | -1) => void) =>
+  (event: { key: string; preventDefault(): void; stopPropagation(): void }): void => {
+    const by = event.key === '+' || event.key === '=' ? 1 : event.key === '-' ? -1 : undefined;
+    if (by === undefined) return;
+    event.preventDefault();
+    event.stopPropagation();
+    onStep(by);
+  };

@@ -1,10 +1,14 @@
 import fc from 'fast-check';
 import {
   formatFactor,
+  formatMoment,
   formatPercent,
+  formatSourceFrame,
   formatTime,
   makeRate,
   parseFrame,
+  parseMoment,
+  parseSourceFrame,
   parseSpeed,
   parseTime,
   rateFromNumber,
@@ -119,5 +123,26 @@ describe('rates', () => {
     [1 / 3, 1, 3],
   ])('recognises %d', (measured, num, den) => {
     expect(rateFromNumber(measured)).toEqual({ num, den });
+  });
+});
+
+describe('counting from 1', () => {
+  it('calls the first frame 1, in moments and source frames, and leaves lengths alone', () => {
+    expect(formatMoment(0, thirty, 'frames-from-1')).toBe('1f');
+    expect(formatMoment(0, thirty, 'frames')).toBe('0f');
+    expect(formatMoment(60, thirty, 'timecode')).toBe('00:00:02:00');
+    expect(formatTime(12, thirty, 'frames-from-1')).toBe('12f');
+    expect(formatSourceFrame(76.5, 'frames-from-1')).toBe('77.5');
+  });
+
+  it('is undone by typing', () => {
+    expect(parseMoment('49', thirty, 'frames-from-1')).toEqual({ ok: true, value: 48 });
+    expect(parseMoment('49f', thirty, 'frames-from-1')).toEqual({ ok: true, value: 48 });
+    expect(parseMoment('2s', thirty, 'frames-from-1')).toEqual({ ok: true, value: 60 });
+    expect(parseMoment('2:00', thirty, 'frames-from-1')).toEqual({ ok: true, value: 60 });
+    expect(parseSourceFrame('77', 'frames-from-1')).toEqual({ ok: true, value: 76 });
+    expect(parseSourceFrame('77.5', 'frames')).toEqual({ ok: true, value: 77.5 });
+    for (const bad of ['', 'abc', '1e309', '1:2']) expect(parseSourceFrame(bad, 'frames').ok).toBe(false);
+    expect(parseSourceFrame('-0', 'frames')).toEqual({ ok: true, value: 0 });
   });
 });

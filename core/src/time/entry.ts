@@ -36,8 +36,18 @@ export function parseSpeed(text: string): Parsed {
   return refuse('is not a speed: type a percentage (40%) or a factor (0.4, x0.4)');
 }
 
-/** How times are shown and what a bare number typed into a time field means. */
-export type TimeUnit = 'timecode' | 'frames' | 'seconds';
+/**
+ * How times are shown and what a bare number typed into a time field means. With `frames-from-1` the first frame of
+ * output and source is called 1; lengths are the same as with `frames`.
+ */
+export type TimeUnit = 'timecode' | 'frames' | 'frames-from-1' | 'seconds';
+
+export const timeUnits: readonly TimeUnit[] = ['timecode', 'frames', 'frames-from-1', 'seconds'];
+
+/** The number of the first frame in a unit. */
+export function firstFrame(unit: TimeUnit): 0 | 1 {
+  return unit === 'frames-from-1' ? 1 : 0;
+}
 
 /** Longest time the program counts: 24 hours at 1000 frames a second is well below it. */
 const MAX_FRAMES = 1_000_000_000;
@@ -94,8 +104,34 @@ export function parseFrame(text: string): Parsed {
 /** A time in frames (real) as the chosen unit shows it. Timecode shows the frame in which the time lies. */
 export function formatTime(frames: number, rate: Rate, unit: TimeUnit): string {
   if (unit === 'seconds') return `${frameToSeconds(frames, rate).toFixed(3)}s`;
-  if (unit === 'frames') return `${trimDecimals(frames, 3)}f`;
+  if (unit === 'frames' || unit === 'frames-from-1') return `${trimDecimals(frames, 3)}f`;
   return formatTimecode(Math.floor(frames + 1e-6), rate);
+}
+
+/** A typed moment: as `parseTime`, but frames count from the unit's first frame. */
+export function parseMoment(text: string, rate: Rate, unit: TimeUnit): Parsed {
+  const parsed = parseTime(text, rate, unit);
+  const counted = new RegExp(`^${number}\\s*(?:f|fr|frames?)?$`, 'i').test(text.trim().replace(minus, '-'));
+  return parsed.ok && counted ? { ok: true, value: parsed.value - firstFrame(unit) } : parsed;
+}
+
+/** A moment in output frames (real) as the chosen unit shows it: frames count from the unit's first frame. */
+export function formatMoment(frames: number, rate: Rate, unit: TimeUnit): string {
+  return formatTime(unit === 'frames-from-1' ? frames + 1 : frames, rate, unit);
+}
+
+/** A typed source frame, counted from the unit's first frame; inside the program the first is 0. */
+export function parseSourceFrame(text: string, unit: TimeUnit): Parsed {
+  const match = new RegExp(`^(${number})\\s*f?$`, 'i').exec(text.trim().replace(minus, '-'));
+  if (text.trim() === '') return refuse('is empty: type a frame number');
+  if (!match) return refuse('is not a frame number');
+  const parsed = finite(match[1]!, MAX_FRAMES);
+  return parsed.ok ? { ok: true, value: parsed.value - firstFrame(unit) } : parsed;
+}
+
+/** A source position (real) as the chosen unit counts it, with at most three decimals. */
+export function formatSourceFrame(position: number, unit: TimeUnit): string {
+  return trimDecimals(position + firstFrame(unit), 3);
 }
 
 /** A number with at most `decimals` places, without trailing zeros; never `-0`. */

@@ -3,6 +3,7 @@ import type { MediaLocation } from '../media/open';
 import type { RenderJob, RenderProgress, RenderResult } from '../render/job';
 import type { PlayClock } from '../stage/clock';
 import type { Punctuality } from '../stage/punctuality';
+import type { WantedThumb } from '../thumbs/thumbnailer';
 import type { StageEvents } from '../stage/stage-worker';
 
 /**
@@ -24,6 +25,10 @@ export interface EngineApi {
   inspect(location: MediaLocation): Promise<MediaFacts>;
   /** A small picture of one frame, as a blob address' content (JPEG). */
   poster(location: MediaLocation, frame: number, height: number): Promise<Blob>;
+  /** Opens a source for small pictures; each is handed to `made` with the frame it was wanted for. */
+  thumbsOpen(location: MediaLocation, height: number, made: (frame: number, picture: ImageBitmap) => void): void;
+  /** The small pictures wanted now; replaces what was wanted before. */
+  thumbsWant(wanted: readonly WantedThumb[]): void;
   render(job: RenderJob, onProgress: (progress: RenderProgress) => void): Promise<RenderResult>;
   cancelRender(): void;
 }

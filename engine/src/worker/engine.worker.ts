@@ -2,9 +2,11 @@ import { expose, transfer } from 'comlink';
 import { openSource } from '../media/source';
 import { render } from '../render/render';
 import { StageWorker } from '../stage/stage-worker';
+import { Thumbnailer } from '../thumbs/thumbnailer';
 import type { EngineApi } from './api';
 
 const stage = new StageWorker();
+let thumbnailer: Thumbnailer | undefined;
 let rendering: AbortController | undefined;
 
 const api: EngineApi = {
@@ -50,6 +52,10 @@ const api: EngineApi = {
       await source.close();
     }
   },
+  thumbsOpen: (location, height, made) => {
+    thumbnailer = new Thumbnailer(location, height, (frame, picture) => made(frame, transfer(picture, [picture])));
+  },
+  thumbsWant: (wanted) => thumbnailer?.want(wanted),
   render: async (job, onProgress) => {
     rendering = new AbortController();
     return render(job, onProgress, rendering.signal);

@@ -1,76 +1,82 @@
-import { addKey, keysOf, removeKey } from '@hastig/core';
-import { useState } from 'react';
+import type { RetimeMap, Source } from '@hastig/contract';
+import { compile } from '@hastig/core';
+import { useRef } from 'react';
 import { View } from 'react-native';
-import { useStore } from 'react-redux';
-import { retime } from '../../store/edit';
-import { useAppDispatch, useAppSelector } from '../../store/hooks';
+import { Side } from '../../project/side';
+import { useAppSelector } from '../../store/hooks';
 import { openClip, shownMap } from '../../store/selectors';
-import { spanSelected } from '../../store/session-slice';
-import type { RootState } from '../../store/store';
 import { useWide } from '../../ui/use-wide';
-import { ActionBar, type PaceAction } from './action-bar';
+import { ActionBar } from './action-bar';
 import { SpeedCurve } from './curve/speed-curve';
-import {
-  FitSheet,
-  FreezeSheet,
-  RampSheet,
-  ReverseSheet,
-  SpeedSheet,
-  TrimSheet,
-  type SheetProps,
-} from './sheets/sheets';
-
-const sheets: Partial<Record<PaceAction, (props: SheetProps) => React.ReactNode>> = {
-  speed: SpeedSheet,
-  ramp: RampSheet,
-  freeze: FreezeSheet,
-  reverse: ReverseSheet,
-  fit: FitSheet,
-  trim: TrimSheet,
-};
+import { Ledger } from './ledger/ledger';
+import { PositionCurve } from './position/position-curve';
+import { ChosenKeys } from './sheets/keys-sheet';
+import { PaceSheet } from './sheets/pace-sheet';
+import { Threads } from './threads/threads';
+import { usePaceActions } from './use-pace-actions';
+import { ViewBar } from './view-bar';
+import { useSize } from './view/use-size';
+import { useTimeView } from './view/use-time-view';
 
 /** The place where speeds are shaped. */
 export function PacePlace({ clipId }: { clipId: string }) {
-  const dispatch = useAppDispatch();
-  const wide = useWide();
-  const map = useAppSelector((state) => openClip(state, clipId)?.map);
+  const open = useAppSelector((state) => openClip(state, clipId));
   const shown = useAppSelector((state) => shownMap(state, clipId));
-  const selected = useAppSelector((state) => state.session.selectedSpan);
-  const store = useStore<RootState>();
-  const [active, setActive] = useState<PaceAction | null>(null);
-  if (!map || !shown) return null;
+  if (!open || !shown) return null;
+  return <OpenPace clipId={clipId} source={open.source} map={open.map} shown={shown} />;
+}
 
-  const removable = selected !== null && selected > 0 && selected < map.spans.length ? selected : null;
-  const act = (action: PaceAction): void => {
-    if (action === 'key') {
-      // Read when it is needed: while playing, the playhead moves with every frame.
-      const { playhead } = store.getState().session;
-      dispatch(retime('add a key', clipId, (now) => addKey(now, playhead)));
-      const key = keysOf(map).findIndex((one) => one.output > playhead);
-      dispatch(spanSelected(key > 0 ? key : null));
-    } else if (action === 'remove-key') {
-      if (removable !== null) dispatch(retime('remove a key', clipId, (now) => removeKey(now, removable)));
-      dispatch(spanSelected(null));
-    } else {
-      setActive(active === action ? null : action);
-    }
-  };
-  const Sheet = active ? sheets[active] : undefined;
-  const sheet = Sheet ? <Sheet key={active} clipId={clipId} map={map} onClose={() => setActive(null)} /> : null;
+interface OpenPaceProps {
+  clipId: string;
+  source: Source;
+  /** The clip's map in the document, and the one to show while something is tried out. */
+  map: RetimeMap;
+  shown: RetimeMap;
+}
+
+function OpenPace({ clipId, source, map, shown }: OpenPaceProps) {
+  const wide = useWide();
+  const frame = useRef<HTMLDivElement>(null);
+  const { width } = useSize(frame);
+  const time = useTimeView(compile(shown).length, width);
+  const { paceView, selectedKeys } = useAppSelector((state) => state.session);
+  const { active, mode, disabled, act, close } = usePaceActions(clipId, map, time);
+  // The ledger stands beside the picture there.
+  const view = wide && paceView === 'ledger' ? 'speed' : paceView;
+  const sheet = active ? (
+    <PaceSheet action={active} {...{ clipId, map, disabled, onAction: act, onClose: close }} />
+  ) : null;
+  const ledger = <Ledger clipId={clipId} map={map} onAction={act} />;
 
   return (
-    <View className={`min-h-0 flex-1 ${wide ? 'flex-row' : ''}`}>
-      <View className="min-h-0 min-w-0 flex-1">
-        <SpeedCurve
-          clipId={clipId}
-          map={map}
-          shown={shown}
-          drawing={active === 'draw'}
-          onDrawn={() => setActive(null)}
-        />
-        {wide || !sheet ? <ActionBar active={active} canRemoveKey={removable !== null} onAction={act} /> : null}
-      </View>
-      {sheet && wide ? <View className="w-[380px] border-l border-line bg-raised">{sheet}</View> : sheet}
+    <View className="min-h-0 flex-1">
+      <ViewBar
+        map={map}
+        onZoomAll={time.showAll}
+        onZoomSelection={() => act('zoom-selection')}
+        onWarnings={() => act('warnings')}
+      />
+      <div ref={frame} style={{ display: 'flex', flexDirection: 'column', flex: 1, minHeight: 0 }}>
+        {view === 'ledger' ? (
+          ledger
+        ) : (
+          <>
+            {wide || !sheet ? <Threads {...{ clipId, source, map, shown, time, wide }} /> : null}
+            {view === 'position' ? (
+              <PositionCurve {...{ clipId, map, shown, time }} />
+            ) : (
+              <SpeedCurve {...{ clipId, map, shown, time, mode }} onDone={close} />
+            )}
+          </>
+        )}
+      </div>
+      {selectedKeys.length > 0 ? <ChosenKeys clipId={clipId} keys={selectedKeys} onEase={() => act('ease')} /> : null}
+      {wide || !sheet ? <ActionBar active={active ?? modeAction(mode)} disabled={disabled} onAction={act} /> : sheet}
+      {sheet ? <Side tall>{sheet}</Side> : <Side>{ledger}</Side>}
     </View>
   );
+}
+
+function modeAction(mode: 'scrub' | 'draw' | 'select'): 'draw' | 'select' | null {
+  return mode === 'scrub' ? null : mode;
 }

@@ -3,7 +3,6 @@ import type { Ease } from '../ease';
 import { compile } from '../map';
 import { meetJoined } from '../land/system';
 import { isPlateau, rampSpan, withEndSpeeds } from '../span';
-import { keysOf } from './keys';
 import { placeSpans } from './place';
 import { rampAtKey } from './ramp';
 import { withJump, type Keeps } from './range';
@@ -129,7 +128,10 @@ export function easeSpan(map: RetimeMap, index: number, ease: Ease, keeps: Keeps
 
 /** The index of the key at an output time (to half a frame), or undefined. */
 export function keyNear(map: RetimeMap, output: number): number | undefined {
-  const near = keysOf(map).filter((key) => Math.abs(key.output - output) <= 0.5);
-  near.sort((a, b) => Math.abs(a.output - output) - Math.abs(b.output - output));
-  return near[0]?.index;
+  const { times } = compile(map);
+  const after = times.findIndex((time) => time >= output);
+  const near = (after === -1 ? [times.length - 1] : [after - 1, after])
+    .filter((index) => index >= 0 && Math.abs(times[index]! - output) <= 0.5)
+    .sort((a, b) => Math.abs(times[a]! - output) - Math.abs(times[b]! - output));
+  return near[0];
 }

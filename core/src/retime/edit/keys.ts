@@ -173,20 +173,23 @@ export interface Key {
   jump: number;
 }
 
+/** The key before span `index`; at the count, the last. */
+export function keyAt(map: RetimeMap, index: number): Key {
+  const { times, positions } = compile(map);
+  const [before, after] = [map.spans[index - 1], map.spans[index]];
+  return {
+    index,
+    output: times[index]!,
+    source: positions[index]!,
+    speedIn: before && endSpeed(before, 3, map),
+    speedOut: after && endSpeed(after, 0, map),
+    jump: after?.jump ?? 0,
+  };
+}
+
 /** All keys of a map in order, both ends included. */
 export function keysOf(map: RetimeMap): Key[] {
-  const { times, positions, count } = compile(map);
-  return Array.from({ length: count + 1 }, (_, index) => {
-    const [before, after] = [map.spans[index - 1], map.spans[index]];
-    return {
-      index,
-      output: times[index]!,
-      source: positions[index]!,
-      speedIn: before && endSpeed(before, 3, map),
-      speedOut: after && endSpeed(after, 0, map),
-      jump: after?.jump ?? 0,
-    };
-  });
+  return Array.from({ length: map.spans.length + 1 }, (_, index) => keyAt(map, index));
 }
 
 function endSpeed(span: Span, end: 0 | 3, map: RetimeMap): number {

@@ -21,6 +21,8 @@ function drag(grab: Grab, dx: number, dy: number, change: Partial<DragState> = {
     start,
     now: { x: 300 + dx, y: 150 + dy },
     free: false,
+    oneSided: false,
+    magnets: [],
     keeps: 'content',
     ...change,
   });

@@ -2,7 +2,8 @@ import type { RetimeMap } from '@hastig/contract';
 import {
   compile,
   countingBase,
-  formatTime,
+  pinsOf,
+  formatMoment,
   realFrameFloor,
   sourceShortages,
   speedAt,
@@ -10,7 +11,14 @@ import {
   type TimeUnit,
 } from '@hastig/core';
 import { colour, speedColour } from '../../../ui/palette';
+import type { TimeView } from '../view/use-time-view';
 import { frameToX, speedToY, type CurveView } from './scale';
+
+/** The marked range; an open end is the clip's. */
+export interface Marks {
+  from: number | null;
+  to: number | null;
+}
 
 const SPEED_LINES = [-20, -8, -4, -2, -1, -0.5, -0.25, 0, 0.1, 0.25, 0.5, 1, 2, 4, 8, 20, 50];
 /** Least pixels between two labels of an axis. */
@@ -26,18 +34,68 @@ export function drawCurve(
   map: RetimeMap,
   view: CurveView,
   unit: TimeUnit,
-  pixelRatio: number,
+  marks: Marks,
 ): number {
   const started = performance.now();
-  context.setTransform(pixelRatio, 0, 0, pixelRatio, 0, 0);
-  context.clearRect(0, 0, view.width, view.height);
   context.font = '11px SplineSansMono_400Regular, monospace';
   drawFloor(context, map, view);
   drawShortages(context, map, view);
   drawTimeAxis(context, map, view, unit);
   drawSpeedAxis(context, view);
+  drawMarks(context, map, view, marks);
+  drawPins(context, map, view);
   drawLine(context, map, view);
   return performance.now() - started;
+}
+
+/** The marked range as a band, in curve and positions alike. */
+export function drawMarks(
+  context: CanvasRenderingContext2D,
+  map: RetimeMap,
+  view: TimeView & { height: number },
+  { from, to }: Marks,
+): void {
+  if (from === null && to === null) return;
+  const [x0, x1] = [frameToX(view, from ?? 0), frameToX(view, to ?? compile(map).length)];
+  context.fillStyle = colour('bone', 0.09);
+  context.fillRect(x0, 0, x1 - x0, view.height);
+  context.fillStyle = colour('bone', 0.8);
+  if (from !== null) context.fillRect(Math.round(x0), 0, 2, view.height);
+  if (to !== null) context.fillRect(Math.round(x1) - 2, 0, 2, view.height);
+}
+
+/** Where frames are pinned, as fine verticals with a ring at the foot. */
+export function drawPins(context: CanvasRenderingContext2D, map: RetimeMap, view: TimeView & { height: number }): void {
+  context.strokeStyle = colour('bone', 0.7);
+  context.setLineDash([2, 3]);
+  context.beginPath();
+  for (const { output } of pinsOf(map)) {
+    const x = Math.round(frameToX(view, output)) + 0.5;
+    context.moveTo(x, 0);
+    context.lineTo(x, view.height - 20);
+  }
+  context.stroke();
+  context.setLineDash([]);
+  for (const { output } of pinsOf(map)) {
+    context.beginPath();
+    context.arc(frameToX(view, output), view.height - 15, 4, 0, Math.PI * 2);
+    context.stroke();
+  }
+}
+
+/** The arms of the two handles of a curved part. */
+export function drawArms(context: CanvasRenderingContext2D, map: RetimeMap, view: CurveView, index: number): void {
+  const span = map.spans[index];
+  if (span?.of !== 'speed') return;
+  const from = compile(map).times[index]!;
+  const at = (x: number): number => frameToX(view, from + x * span.frames);
+  context.strokeStyle = colour('quiet');
+  context.beginPath();
+  context.moveTo(at(0), speedToY(view, span.y[0]));
+  context.lineTo(at(span.x[0]), speedToY(view, span.y[1]));
+  context.moveTo(at(1), speedToY(view, span.y[3]));
+  context.lineTo(at(span.x[1]), speedToY(view, span.y[2]));
+  context.stroke();
 }
 
 function drawFloor(context: CanvasRenderingContext2D, map: RetimeMap, view: CurveView): void {
@@ -93,7 +151,13 @@ function timeStep(base: number, least: number): number {
   );
 }
 
-function drawTimeAxis(context: CanvasRenderingContext2D, map: RetimeMap, view: CurveView, unit: TimeUnit): void {
+/** Verticals at round times, their times beneath, and what lies past the clip's end dimmed. */
+export function drawTimeAxis(
+  context: CanvasRenderingContext2D,
+  map: RetimeMap,
+  view: TimeView & { height: number },
+  unit: TimeUnit,
+): void {
   const perPixel = (view.to - view.from) / view.width;
   const step = timeStep(countingBase(map.outputRate), ROOM.x * perPixel);
   const { length } = compile(map);
@@ -107,7 +171,7 @@ function drawTimeAxis(context: CanvasRenderingContext2D, map: RetimeMap, view: C
     context.stroke();
     if (x > view.width - 40) continue;
     context.fillStyle = colour('quiet');
-    const text = formatTime(frame, map.outputRate, unit);
+    const text = formatMoment(frame, map.outputRate, unit);
     context.fillText(unit === 'timecode' ? text.replace(/^00:/, '') : text, x + 4, view.height - 6);
   }
   const end = frameToX(view, length);

@@ -1,12 +1,25 @@
 import type { RetimeMap } from '@hastig/contract';
-import { compile, formatFactor, formatPercent, isPlateau, trimDecimals } from '@hastig/core';
+import {
+  compile,
+  formatFactor,
+  formatPercent,
+  isJoined,
+  isPlateau,
+  pinAt,
+  trimDecimals,
+  type Key,
+  keyAt,
+} from '@hastig/core';
 
 /**
  * What can be grabbed in the curve. A `plateau` is dragged up and down; a `ramp` is moved by its bead and widened by
- * its edges; a `key` (a joint without a ramp) is moved.
+ * its edges; a `key` (a joint between held speeds) is moved; a `joint` (beside a ramp) is moved and dragged up and down, as
+ * one bead where its two speeds are joined, as two halves where they are split.
  */
 export interface CurveHandle {
-  kind: 'plateau' | 'ramp' | 'key';
+  kind: 'plateau' | 'ramp' | 'key' | 'joint';
+  /** Which of a split joint's two speeds. */
+  half?: 'in' | 'out';
   /** The span; for a key the one after it. */
   index: number;
   from: number;
@@ -20,57 +33,91 @@ export interface CurveHandle {
   widens: boolean;
 }
 
-/** Everything that can be grabbed, from left to right. */
-export function handlesOf(map: RetimeMap): CurveHandle[] {
-  const { times, positions, count } = compile(map);
+/** The stretch in which handles are wanted, and how far apart they must be, in output frames. */
+export interface Sight {
+  from: number;
+  to: number;
+  room: number;
+}
+
+const EVERYTHING: Sight = { from: -Infinity, to: Infinity, room: 0 };
+
+/**
+ * Everything that can be grabbed, from left to right. Of beads that lie too close only the first is given, before anything
+ * is made of the others: a map may have thousands.
+ */
+export function handlesOf(map: RetimeMap, sight: Sight = EVERYTHING): CurveHandle[] {
+  const { times, count } = compile(map);
   const handles: CurveHandle[] = [];
-  const show = (value: number): string => trimDecimals(value, 2);
-  map.spans.forEach((span, index) => {
+  let last = -Infinity;
+  const hasRoom = (at: number): boolean => {
+    if (at < sight.from || at > sight.to || at - last < sight.room) return false;
+    last = at;
+    return true;
+  };
+  for (let index = 0; index < count; index++) {
     const [from, to] = [times[index]!, times[index + 1]!];
-    const before = map.spans[index - 1];
-    const plateau = isPlateau(span);
-    if (before && isPlateau(before) && plateau) {
-      const [a, b] = [before.y[3], span.y[0]];
-      const value = `output ${show(from)}, source ${show(positions[index]!)}, speed ${show(a)} to ${show(b)}`;
-      handles.push({
-        kind: 'key',
-        index,
-        from,
-        to: from,
-        speed: (a + b) / 2,
-        name: `Key ${index + 1} of ${count + 1}`,
-        value,
-        widens: !span.jump,
-      });
-    }
-    if (plateau) {
-      const value = `${formatPercent(span.y[0])} for ${show(to - from)} frames, from output ${show(from)}`;
-      handles.push({
-        kind: 'plateau',
-        index,
-        from,
-        to,
-        speed: span.y[0],
-        name: `Span ${index + 1} of ${count}`,
-        value,
-        widens: false,
-      });
-    } else if (span.of === 'speed') {
-      const after = map.spans[index + 1];
-      const [a, b] = [span.y[0], span.y[3]];
-      const value = `${formatFactor(a)} to ${formatFactor(b)} over ${show(to - from)} frames, from output ${show(from)}`;
-      const widens = !!before && !!after && isPlateau(before) && isPlateau(after) && a !== b;
-      handles.push({
-        kind: 'ramp',
-        index,
-        from,
-        to,
-        speed: (a + b) / 2,
-        name: `Ramp ${index + 1} of ${count}`,
-        value,
-        widens,
-      });
-    }
-  });
+    if (to < sight.from || from > sight.to) continue;
+    const span = map.spans[index]!;
+    if (isKeyShown(map, index) && hasRoom(from)) handles.push(...keyHandles(map, index));
+    if (isPlateau(span)) {
+      if (to - from >= sight.room / 2) handles.push(plateauHandle(map, index, from, to));
+    } else if (span.of === 'speed' && hasRoom((from + to) / 2)) handles.push(rampHandle(map, index, from, to));
+  }
   return handles;
+}
+
+const show = (value: number): string => trimDecimals(value, 2);
+
+function plateauHandle(map: RetimeMap, index: number, from: number, to: number): CurveHandle {
+  const span = map.spans[index]!;
+  const words = `${formatPercent(span.y[0])} for ${show(to - from)} frames, from output ${show(from)}`;
+  return {
+    ...{ kind: 'plateau', index, from, to, speed: span.y[0], widens: false },
+    name: `Span ${index + 1} of ${map.spans.length}`,
+    value: span.locked ? `${words}, locked` : words,
+  };
+}
+
+function rampHandle(map: RetimeMap, index: number, from: number, to: number): CurveHandle {
+  const [before, span, after] = [map.spans[index - 1], map.spans[index]!, map.spans[index + 1]];
+  const [a, b] = [span.y[0], span.y[3]];
+  return {
+    ...{ kind: 'ramp', index, from, to, speed: (a + b) / 2 },
+    name: `Ramp ${index + 1} of ${map.spans.length}`,
+    value: `${formatFactor(a)} to ${formatFactor(b)} over ${show(to - from)} frames, from output ${show(from)}`,
+    widens: !!before && !!after && isPlateau(before) && isPlateau(after) && a !== b,
+  };
+}
+
+// A joint that joins a ramp with a held speed is not shown: ramp and plateau are what is dragged there.
+function isKeyShown(map: RetimeMap, index: number): boolean {
+  const [before, after] = [map.spans[index - 1], map.spans[index]!];
+  if (!before) return false;
+  const held = Number(isPlateau(before)) + Number(isPlateau(after));
+  return held !== 1 || !isJoined(map, index);
+}
+
+function keyHandles(map: RetimeMap, index: number): CurveHandle[] {
+  const [before, after] = [map.spans[index - 1]!, map.spans[index]!];
+  const key = keyAt(map, index);
+  const { output, speedIn, speedOut } = key;
+  const name = `Key ${index + 1} of ${map.spans.length + 1}`;
+  const common = { index, from: output, to: output, value: keyWords(map, key), widens: false };
+  if (isPlateau(before) && isPlateau(after)) {
+    return [{ ...common, kind: 'key', speed: (speedIn! + speedOut!) / 2, name, widens: !after.jump }];
+  }
+  if (speedIn === speedOut || isJoined(map, index)) return [{ ...common, kind: 'joint', speed: speedOut!, name }];
+  return [
+    { ...common, kind: 'joint', half: 'in', speed: speedIn!, name: `${name}, speed in` },
+    { ...common, kind: 'joint', half: 'out', speed: speedOut!, name: `${name}, speed out` },
+  ];
+}
+
+/** A key in words: `output 48, source 67, speed 0.4 to 6`, and whether it is pinned. */
+export function keyWords(map: RetimeMap, key: Key): string {
+  const { output, source, speedIn, speedOut } = key;
+  const speeds = [speedIn, speedOut].filter((speed) => speed !== undefined).map(show);
+  const speed = speeds[0] === speeds[1] || speeds.length === 1 ? speeds[0] : speeds.join(' to ');
+  return `output ${show(output)}, source ${show(source)}, speed ${speed}${pinAt(map, output) ? ', pinned' : ''}`;
 }

@@ -1,3 +1,8 @@
+import type { RetimeMap } from '@hastig/contract';
+import type { TimeView } from '../view/use-time-view';
+
+export { frameToX, xToFrame } from '../view/use-time-view';
+
 /**
  * The speed axis: logarithmic on both sides of zero and straight through it, so that ×0.1 and ×10 lie equally far from
  * ×1, backwards mirrors forwards, and a freeze has a place.
@@ -22,27 +27,31 @@ export function axisToSpeed(place: number): number {
 }
 
 /** A part of the curve on the screen: which output frames and speeds, and how many pixels. */
-export interface CurveView {
-  /** Output frames at the left and right edge (real). */
-  from: number;
-  to: number;
+export interface CurveView extends TimeView {
   /** Speeds at the lower and upper edge. */
   low: number;
   high: number;
-  width: number;
   height: number;
+}
+
+/** Highest speed always in sight, so that there is room to drag to. */
+const ROOM_ABOVE = 3;
+
+/** The speeds a curve of this map shows, lowest and highest. */
+export function speedsInSight(map: RetimeMap): { low: number; high: number } {
+  let [low, high] = [0, ROOM_ABOVE];
+  for (const span of map.spans) {
+    if (span.of !== 'speed') continue;
+    for (const speed of span.y) {
+      if (speed < low) low = speed;
+      if (speed > high) high = speed;
+    }
+  }
+  return { low: low < 0 ? low * 1.4 : 0, high: high * 1.25 };
 }
 
 /** Pixels left free above and beneath the curve. */
 export const CURVE_PADDING = { top: 14, bottom: 26 };
-
-export function frameToX(view: CurveView, frame: number): number {
-  return ((frame - view.from) / (view.to - view.from)) * view.width;
-}
-
-export function xToFrame(view: CurveView, x: number): number {
-  return view.from + (x / view.width) * (view.to - view.from);
-}
 
 function axisSpan(view: CurveView): { low: number; high: number; pixels: number } {
   const pixels = Math.max(1, view.height - CURVE_PADDING.top - CURVE_PADDING.bottom);

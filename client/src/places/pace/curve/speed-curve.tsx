@@ -1,19 +1,27 @@
 import type { RetimeMap } from '@hastig/contract';
-import { EditRefused, formatPercent, trimDecimals } from '@hastig/core';
-import { useDrag, usePinch } from '@use-gesture/react';
-import { useEffect, useLayoutEffect, useRef, useState } from 'react';
+import { EditRefused, formatPercent, holdPins, keysOf, timingOf, trimDecimals } from '@hastig/core';
+import { useDrag } from '@use-gesture/react';
+import { useLayoutEffect, useRef, useState } from 'react';
 import { View } from 'react-native';
+import { useStore } from 'react-redux';
 import { useStage } from '../../../stage/stage-context';
 import { commitTiming } from '../../../store/edit';
 import { useAppDispatch, useAppSelector } from '../../../store/hooks';
-import { spanSelected, trialSet } from '../../../store/session-slice';
+import { keysSelected, spanSelected, trialSet } from '../../../store/session-slice';
+import type { RootState } from '../../../store/store';
 import { currentTheme } from '../../../ui/theme';
+import { Bubble, type BubbleProps } from '../view/bubble';
+import { sizedContext, useSize } from '../view/use-size';
+import { useTimeGestures } from '../view/use-time-gestures';
+import type { TimeControl } from '../view/use-time-view';
 import { CurveHandles } from './curve-handles';
-import { draggedMap, drawnMap, type DragState, type Grab } from './drag';
-import { drawCurve } from './draw';
-import { Playhead } from './playhead';
-import { xToFrame } from './scale';
-import { useCurveView } from './use-curve-view';
+import { draggedMap, drawnMap, type Grab } from './drag';
+import { drawArms, drawCurve } from './draw';
+import { Playhead } from '../view/playhead';
+import { frameToX, speedsInSight, speedToY, xToFrame, type CurveView } from './scale';
+
+/** What a finger does where there is nothing to grab. */
+export type CurveMode = 'scrub' | 'draw' | 'select';
 
 export interface SpeedCurveProps {
   clipId: string;
@@ -21,17 +29,25 @@ export interface SpeedCurveProps {
   map: RetimeMap;
   /** The map to draw: the document's, or what is being tried out. */
   shown: RetimeMap;
-  /** Whether a finger draws speeds instead of moving the playhead. */
-  drawing: boolean;
-  onDrawn(): void;
+  time: TimeControl;
+  mode: CurveMode;
+  /** A drawn line or a selection is done. */
+  onDone(): void;
+}
+
+interface Point {
+  x: number;
+  y: number;
 }
 
 interface Running {
   grab: Grab | null;
+  mode: CurveMode;
   map: RetimeMap;
-  view: DragState['view'];
-  start: { x: number; y: number };
-  stroke: { x: number; y: number }[];
+  view: CurveView;
+  start: Point;
+  stroke: Point[];
+  magnets: number[];
   result: RetimeMap | null;
 }
 
@@ -41,57 +57,79 @@ function grabOf(target: EventTarget | null): Grab | null {
 }
 
 /** The speed curve: seen, scrubbed, and every part of it grabbed and dragged. */
-export function SpeedCurve({ clipId, map, shown, drawing, onDrawn }: SpeedCurveProps) {
+export function SpeedCurve({ clipId, map, shown, time, mode, onDone }: SpeedCurveProps) {
   const dispatch = useAppDispatch();
   const { seek } = useStage();
-  const unit = useAppSelector((state) => state.session.unit);
-  const keeps = useAppSelector((state) => state.session.keeps);
-  const [size, setSize] = useState({ width: 1, height: 1 });
-  const [bubble, setBubble] = useState<{ x: number; y: number; text: string } | null>(null);
+  const store = useStore<RootState>();
+  const { unit, keeps, marks, snap, selectedSpan } = useAppSelector((state) => state.session);
+  const [bubble, setBubble] = useState<BubbleProps | null>(null);
+  const [box, setBox] = useState<{ from: Point; to: Point } | null>(null);
+  const [heldRange, setHeldRange] = useState<{ low: number; high: number } | null>(null);
   const running = useRef<Running | null>(null);
-  const [held, setHeld] = useState(false);
-  const { view, zoomAt, pan } = useCurveView(shown, size, held);
   const canvas = useRef<HTMLCanvasElement>(null);
   const overlay = useRef<HTMLDivElement>(null);
+  const size = useSize(overlay);
   const theme = currentTheme();
-
-  useEffect(() => {
-    const observer = new ResizeObserver(([entry]) => {
-      const { width, height } = entry!.contentRect;
-      setSize({ width: Math.max(1, width), height: Math.max(1, height) });
-    });
-    observer.observe(overlay.current!);
-    return () => observer.disconnect();
-  }, []);
+  const range = heldRange ?? speedsInSight(shown);
+  const view: CurveView = { ...time.view, ...range, height: size.height };
 
   useLayoutEffect(() => {
-    const element = canvas.current!;
-    const ratio = devicePixelRatio || 1;
-    const [width, height] = [Math.round(size.width * ratio), Math.round(size.height * ratio)];
-    if (element.width !== width || element.height !== height) [element.width, element.height] = [width, height];
-    const took = drawCurve(element.getContext('2d')!, shown, view, unit, ratio);
+    const context = sizedContext(canvas.current!, size);
+    const took = drawCurve(context, shown, view, unit, marks);
+    if (selectedSpan !== null) drawArms(context, shown, view, selectedSpan);
     performance.measure('hastig:curve', { start: performance.now() - took, duration: took });
-  }, [shown, view.from, view.to, view.low, view.high, size, unit, theme]);
+  }, [shown, view.from, view.to, view.low, view.high, size, unit, theme, marks, selectedSpan]);
 
-  const local = ([x, y]: readonly [number, number]): { x: number; y: number } => {
-    const box = overlay.current!.getBoundingClientRect();
-    return { x: x - box.left, y: y - box.top };
+  useTimeGestures(overlay, time);
+
+  const local = ([x, y]: readonly [number, number]): Point => {
+    const place = overlay.current!.getBoundingClientRect();
+    return { x: x - place.left, y: y - place.top };
   };
 
-  const move = (now: { x: number; y: number }, free: boolean): void => {
-    const drag = running.current!;
-    if (!drag.grab && !drawing) {
+  const magnetsNow = (): number[] => {
+    const { playhead, marks: now } = store.getState().session;
+    return [playhead, now.from, now.to].filter((frame) => frame !== null);
+  };
+
+  const begin = (target: EventTarget | null, at: Point, boxed: boolean): void => {
+    const grab = mode === 'draw' ? null : grabOf(target);
+    const doing = boxed && !grab ? 'select' : mode;
+    running.current = { grab, mode: doing, map, view, start: at, stroke: [at], magnets: magnetsNow(), result: null };
+    if (grab && grab.kind !== 'keys' && grab.kind !== 'handle') dispatch(spanSelected(grab.index));
+    if (grab || doing === 'draw') {
+      setHeldRange(range);
+      time.hold(true);
+    } else if (doing === 'scrub') dispatch(spanSelected(null));
+  };
+
+  const move = (drag: Running, now: Point, free: boolean, oneSided: boolean): void => {
+    if (!drag.grab && drag.mode === 'scrub') {
       seek(xToFrame(view, now.x));
+      return;
+    }
+    if (!drag.grab && drag.mode === 'select') {
+      setBox({ from: drag.start, to: now });
       return;
     }
     try {
       if (drag.grab) {
-        drag.result = draggedMap(drag.map, drag.grab, { view: drag.view, start: drag.start, now, free, keeps });
+        const state = {
+          view: drag.view,
+          start: drag.start,
+          now,
+          free: free || !snap,
+          oneSided,
+          keeps,
+          magnets: drag.magnets,
+        };
+        drag.result = draggedMap(drag.map, drag.grab, state);
       } else {
         drag.stroke.push(now);
-        drag.result = drawnMap(drag.map, drag.view, drag.stroke, keeps) ?? null;
+        const drawn = drawnMap(drag.map, drag.view, drag.stroke, keeps);
+        drag.result = drawn ? holdPins(drag.map, drawn) : null;
       }
-      if (drag.result) dispatch(trialSet({ clipId, timing: { start: drag.result.start, spans: drag.result.spans } }));
+      if (drag.result) dispatch(trialSet({ clipId, timing: timingOf(drag.result) }));
       setBubble({ ...now, text: describe(drag) });
     } catch (error) {
       if (!(error instanceof EditRefused)) throw error;
@@ -99,88 +137,109 @@ export function SpeedCurve({ clipId, map, shown, drawing, onDrawn }: SpeedCurveP
     }
   };
 
-  const finish = (): void => {
-    const drag = running.current;
+  const end = (): void => {
     running.current = null;
-    setHeld(false);
+    setHeldRange(null);
+    time.hold(false);
     setBubble(null);
-    if (drag?.result && drag.result !== drag.map) dispatch(commitTiming(labelOf(drag.grab), clipId, drag.result));
+    setBox(null);
+  };
+
+  const finish = (drag: Running, at: Point): void => {
+    end();
+    if (drag.result && drag.result !== drag.map) dispatch(commitTiming(labelOf(drag.grab), clipId, drag.result));
     else dispatch(trialSet(null));
-    if (drag && !drag.grab && drawing) onDrawn();
+    if (!drag.grab && drag.mode === 'select') dispatch(keysSelected(keysInBox(shown, view, drag.start, at)));
+    if (!drag.grab && mode !== 'scrub') onDone();
   };
 
   useDrag(
-    ({ event, xy, first, last, tap, altKey, pinching, cancel, memo }) => {
+    ({ event, xy, first, last, tap, altKey, shiftKey, pinching, cancel }) => {
       if (pinching) {
         cancel();
-        running.current = null;
-        setHeld(false);
         dispatch(trialSet(null));
-        return memo as unknown;
+        end();
+        return;
       }
       const at = local(xy);
-      if (first) {
-        const grab = drawing ? null : grabOf(event.target);
-        running.current = { grab, map, view, start: at, stroke: [at], result: null };
-        if (grab) dispatch(spanSelected(grab.index));
-        if (grab || drawing) setHeld(true);
-        else if (!drawing) dispatch(spanSelected(null));
-      }
-      if (!running.current) return undefined;
+      if (first) begin(event.target, at, shiftKey);
+      const drag = running.current;
+      if (!drag) return;
       if (tap) {
-        if (!running.current.grab && !drawing) seek(xToFrame(view, at.x));
-      } else if (!first || !running.current.grab) {
-        move(at, altKey);
+        if (!drag.grab && drag.mode === 'scrub') seek(xToFrame(view, at.x));
+      } else if (!first || !drag.grab) {
+        move(drag, at, altKey, shiftKey);
       }
-      if (last) finish();
-      return undefined;
+      if (last) finish(drag, at);
     },
     { target: overlay, filterTaps: true, pointer: { capture: false, keys: false } },
   );
-  usePinch(
-    ({ origin, movement: [scale], first, memo }) => {
-      const before = first ? 1 : (memo as number);
-      zoomAt(local(origin).x, scale / before);
-      return scale;
-    },
-    { target: overlay, eventOptions: { passive: false } },
-  );
-
-  // Not by a React property: those listen passively and could not keep the page from zooming.
-  const onWheel = useRef<(event: WheelEvent) => void>(() => undefined);
-  onWheel.current = (event) => {
-    event.preventDefault();
-    const { deltaX, deltaY, ctrlKey } = event;
-    if (ctrlKey || Math.abs(deltaY) > Math.abs(deltaX))
-      zoomAt(local([event.clientX, event.clientY]).x, Math.exp(-deltaY / 300));
-    else pan(-deltaX);
-  };
-  useEffect(() => {
-    const element = overlay.current!;
-    const listen = (event: WheelEvent): void => onWheel.current(event);
-    element.addEventListener('wheel', listen, { passive: false });
-    return () => element.removeEventListener('wheel', listen);
-  }, []);
 
   return (
-    <View role="group" aria-label="Speed curve" className="min-h-[150px] flex-1 overflow-hidden bg-ink">
+    <View role="group" aria-label="Speed curve" className="min-h-[120px] flex-1 overflow-hidden bg-ink">
       <canvas ref={canvas} aria-hidden style={{ position: 'absolute', inset: 0, width: '100%', height: '100%' }} />
       <div
         ref={overlay}
         data-testid="curve"
-        style={{ position: 'absolute', inset: 0, touchAction: 'none', cursor: drawing ? 'crosshair' : 'default' }}
+        style={{
+          position: 'absolute',
+          inset: 0,
+          touchAction: 'none',
+          cursor: mode === 'scrub' ? 'default' : 'crosshair',
+        }}
       >
         <CurveHandles clipId={clipId} map={shown} view={view} />
         <Playhead view={view} />
+        {box ? <SelectionBox {...box} /> : null}
         {bubble ? <Bubble {...bubble} width={size.width} /> : null}
       </div>
     </View>
   );
 }
 
+/** The keys whose place or speeds lie in a box. */
+function keysInBox(map: RetimeMap, view: CurveView, a: Point, b: Point): number[] {
+  const inside = (value: number, one: number, other: number): boolean =>
+    value >= Math.min(one, other) && value <= Math.max(one, other);
+  return keysOf(map)
+    .filter(({ output, speedIn, speedOut }) => {
+      if (!inside(frameToX(view, output), a.x, b.x)) return false;
+      const ys = [speedIn, speedOut].filter((speed) => speed !== undefined).map((speed) => speedToY(view, speed));
+      return ys.some((y) => inside(y, a.y, b.y)) || inside((a.y + b.y) / 2, Math.min(...ys), Math.max(...ys));
+    })
+    .map(({ index }) => index);
+}
+
+function SelectionBox({ from, to }: { from: Point; to: Point }) {
+  return (
+    <div
+      aria-hidden
+      style={{
+        position: 'absolute',
+        left: Math.min(from.x, to.x),
+        top: Math.min(from.y, to.y),
+        width: Math.abs(to.x - from.x),
+        height: Math.abs(to.y - from.y),
+        border: '1px dashed rgb(var(--bone))',
+        background: 'rgb(var(--bone) / 0.08)',
+        pointerEvents: 'none',
+      }}
+    />
+  );
+}
+
 function labelOf(grab: Grab | null): string {
   if (!grab) return 'draw the speed';
-  return { plateau: 'drag the speed', ramp: 'move a ramp', key: 'move a key', edge: 'widen a ramp' }[grab.kind];
+  const labels = {
+    plateau: 'drag the speed',
+    ramp: 'move a ramp',
+    key: 'move a key',
+    joint: 'drag a key',
+    handle: 'shape a ramp',
+    keys: 'move keys',
+    edge: 'widen a ramp',
+  };
+  return labels[grab.kind];
 }
 
 function describe({ grab, result }: Running): string {
@@ -188,28 +247,10 @@ function describe({ grab, result }: Running): string {
   if (!grab) return 'drawing';
   const span = result.spans[Math.min(grab.index, result.spans.length - 1)]!;
   const frames = `${trimDecimals(span.frames, 1)} frames`;
+  if (grab.kind === 'keys') return `${grab.keys.length} keys`;
+  if (grab.kind === 'joint') {
+    const speed = grab.half === 'in' ? result.spans[grab.index - 1]!.y[3] : span.y[0];
+    return span.of === 'speed' ? formatPercent(speed) : frames;
+  }
   return grab.kind === 'plateau' ? `${formatPercent(span.y[0])} · ${frames}` : frames;
-}
-
-function Bubble({ x, y, text, width }: { x: number; y: number; text: string; width: number }) {
-  // Above the finger, and never off the sides.
-  return (
-    <output
-      style={{
-        position: 'absolute',
-        left: Math.min(Math.max(90, x), width - 90),
-        top: Math.max(4, y - 56),
-        transform: 'translateX(-50%)',
-        maxWidth: 260,
-        padding: '5px 9px',
-        borderRadius: 8,
-        background: 'rgb(var(--bone))',
-        color: 'rgb(var(--ink))',
-        font: '600 13px SplineSansMono_600SemiBold, monospace',
-        pointerEvents: 'none',
-      }}
-    >
-      {text}
-    </output>
-  );
 }

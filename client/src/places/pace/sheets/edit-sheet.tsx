@@ -1,13 +1,12 @@
 import type { RetimeMap } from '@hastig/contract';
-import { EditRefused, formatTime, frameCount } from '@hastig/core';
-import X from 'lucide-react-native/icons/x';
+import { EditRefused, formatTime, frameCount, holdPins, timingOf } from '@hastig/core';
 import { useEffect, useMemo, type ReactNode } from 'react';
-import { ScrollView, Text, View } from 'react-native';
+import { Text, View } from 'react-native';
 import { commitTiming } from '../../../store/edit';
 import { useAppDispatch, useAppSelector } from '../../../store/hooks';
 import { trialSet } from '../../../store/session-slice';
-import { Button, IconButton } from '../../../ui/button';
-import { useWide } from '../../../ui/use-wide';
+import { Button } from '../../../ui/button';
+import { SheetFrame } from '../../../ui/sheet-frame';
 
 export interface EditSheetProps {
   title: string;
@@ -25,12 +24,11 @@ export interface EditSheetProps {
 export function EditSheet({ title, label, clipId, map, edit, onClose, children }: EditSheetProps) {
   const dispatch = useAppDispatch();
   const unit = useAppSelector((state) => state.session.unit);
-  const wide = useWide();
   const outcome = useMemo(() => tryOut(map, edit), [map, edit]);
   const { result } = outcome;
 
   useEffect(() => {
-    dispatch(trialSet(result ? { clipId, timing: { start: result.start, spans: result.spans } } : null));
+    dispatch(trialSet(result ? { clipId, timing: timingOf(result) } : null));
   }, [dispatch, clipId, result]);
   useEffect(() => () => void dispatch(trialSet(null)), [dispatch]);
 
@@ -40,36 +38,28 @@ export function EditSheet({ title, label, clipId, map, edit, onClose, children }
     onClose();
   };
 
-  return (
-    <View
-      role="dialog"
-      aria-label={title}
-      className={`bg-raised ${wide ? 'min-h-0 flex-1' : 'max-h-[60%] border-t border-line'}`}
-    >
-      <View className="flex-row items-center justify-between pl-4 pr-1">
-        <Text role="heading" className="font-medium text-[16px] text-bone">
-          {title}
-        </Text>
-        <IconButton label="Discard" icon={X} onPress={onClose} />
-      </View>
-      <ScrollView contentContainerClassName="gap-3 px-4 pb-3">{children}</ScrollView>
-      <View className="flex-row items-center gap-3 border-t border-line px-4 py-2">
-        <Text
-          role={outcome.fault ? 'alert' : 'status'}
-          className={`flex-1 font-sans text-[13px] ${outcome.fault ? 'text-wrong' : 'text-quiet'}`}
-        >
-          {outcome.fault ?? (result ? lengthChange(map, result, unit) : 'Fill in the numbers to see what changes.')}
-        </Text>
-        <Button label="Apply" kind="primary" disabled={!result} onPress={apply} />
-      </View>
+  const foot = (
+    <View className="flex-row items-center gap-3 border-t border-line px-4 py-2">
+      <Text
+        role={outcome.fault ? 'alert' : 'status'}
+        className={`flex-1 font-sans text-[13px] ${outcome.fault ? 'text-wrong' : 'text-quiet'}`}
+      >
+        {outcome.fault ?? (result ? lengthChange(map, result, unit) : 'Fill in the numbers to see what changes.')}
+      </Text>
+      <Button label="Apply" kind="primary" disabled={!result} onPress={apply} />
     </View>
+  );
+  return (
+    <SheetFrame title={title} onClose={onClose} closing="Discard" foot={foot}>
+      {children}
+    </SheetFrame>
   );
 }
 
 function tryOut(map: RetimeMap, edit: EditSheetProps['edit']): { result?: RetimeMap; fault?: string } {
   if (!edit) return {};
   try {
-    return { result: edit(map) };
+    return { result: holdPins(map, edit(map)) };
   } catch (error) {
     if (error instanceof EditRefused) return { fault: error.message };
     throw error;

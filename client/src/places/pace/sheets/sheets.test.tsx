@@ -5,7 +5,7 @@ import { storedProject } from '../../../../test/project';
 import { opened } from '../../../store/project-slice';
 import { openClip } from '../../../store/selectors';
 import { makeStore } from '../../../store/store';
-import { FreezeSheet, SpeedSheet } from './sheets';
+import { FreezeSheet, SpeedSheet } from './edits';
 
 function show(Sheet: typeof SpeedSheet) {
   const { store } = makeStore();

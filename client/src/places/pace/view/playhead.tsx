@@ -1,10 +1,10 @@
 import { useEffect, useRef } from 'react';
 import { useStage } from '../../../stage/stage-context';
 import { useAppSelector } from '../../../store/hooks';
-import { frameToX, type CurveView } from './scale';
+import { frameToX, type TimeView } from './use-time-view';
 
 /** The playhead over the curve: a line that passes pointers through, for the curve beneath scrubs. */
-export function Playhead({ view }: { view: CurveView }) {
+export function Playhead({ view }: { view: TimeView }) {
   const frame = useAppSelector((state) => state.session.playhead);
   const { onFrame } = useStage();
   const line = useRef<HTMLDivElement>(null);

@@ -1,0 +1,232 @@
+import type { RetimeMap } from '@hastig/contract';
+import {
+  compile,
+  EditRefused,
+  formatMoment,
+  formatSourceFrame,
+  keysOf,
+  moveKey,
+  slipKey,
+  timingOf,
+  type Key,
+} from '@hastig/core';
+import { useDrag } from '@use-gesture/react';
+import { useLayoutEffect, useRef, useState, type CSSProperties, type KeyboardEvent } from 'react';
+import { View } from 'react-native';
+import { useStage } from '../../../stage/stage-context';
+import { commitTiming, retime } from '../../../store/edit';
+import { useAppDispatch, useAppSelector } from '../../../store/hooks';
+import { spanSelected, trialSet } from '../../../store/session-slice';
+import { currentTheme } from '../../../ui/theme';
+import { Bead } from '../curve/grips';
+import { keyWords } from '../curve/handles';
+import { Bubble, type BubbleProps } from '../view/bubble';
+import { Playhead } from '../view/playhead';
+import { sizedContext, useSize } from '../view/use-size';
+import { useTimeGestures } from '../view/use-time-gestures';
+import { frameToX, xToFrame, type TimeControl } from '../view/use-time-view';
+import { drawPositions } from './draw-positions';
+import {
+  draggedPosition,
+  handlePlace,
+  positionsInSight,
+  positionToY,
+  type PositionGrab,
+  type PositionView,
+} from './position-view';
+
+interface Running {
+  grab: PositionGrab | null;
+  map: RetimeMap;
+  view: PositionView;
+  start: { x: number; y: number };
+  result: RetimeMap | null;
+}
+
+export interface PositionCurveProps {
+  clipId: string;
+  map: RetimeMap;
+  shown: RetimeMap;
+  time: TimeControl;
+}
+
+/** Source positions over output time: keys dragged along and up, and the handles of parts described by positions. */
+export function PositionCurve({ clipId, map, shown, time }: PositionCurveProps) {
+  const dispatch = useAppDispatch();
+  const { seek } = useStage();
+  const { unit, marks, snap, selectedSpan } = useAppSelector((state) => state.session);
+  const [bubble, setBubble] = useState<BubbleProps | null>(null);
+  const [heldRange, setHeldRange] = useState<{ low: number; high: number } | null>(null);
+  const running = useRef<Running | null>(null);
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const overlay = useRef<HTMLDivElement>(null);
+  const size = useSize(overlay);
+  const theme = currentTheme();
+  const range = heldRange ?? positionsInSight(shown);
+  const view: PositionView = { ...time.view, ...range, height: size.height };
+
+  useLayoutEffect(() => {
+    drawPositions(sizedContext(canvas.current!, size), shown, view, unit, marks, selectedSpan);
+  }, [shown, view.from, view.to, view.low, view.high, size, unit, marks, selectedSpan, theme]);
+
+  useTimeGestures(overlay, time);
+
+  const local = ([x, y]: readonly [number, number]): { x: number; y: number } => {
+    const place = overlay.current!.getBoundingClientRect();
+    return { x: x - place.left, y: y - place.top };
+  };
+
+  const end = (): void => {
+    running.current = null;
+    setHeldRange(null);
+    time.hold(false);
+    setBubble(null);
+  };
+
+  const pull = (drag: Running, now: { x: number; y: number }, free: boolean): void => {
+    try {
+      drag.result = draggedPosition(drag.map, drag.grab!, {
+        view: drag.view,
+        start: drag.start,
+        now,
+        snap: snap && !free,
+      });
+      dispatch(trialSet({ clipId, timing: timingOf(drag.result) }));
+      const key = keysOf(drag.result)[drag.grab!.index];
+      const words = key && `${formatMoment(key.output, map.outputRate, unit)} · ${formatSourceFrame(key.source, unit)}`;
+      setBubble({ ...now, text: drag.grab!.kind === 'key' && words ? words : 'shaping' });
+    } catch (error) {
+      if (!(error instanceof EditRefused)) throw error;
+      setBubble({ ...now, text: error.message });
+    }
+  };
+
+  useDrag(
+    ({ event, xy, first, last, tap, altKey, pinching, cancel }) => {
+      if (pinching) {
+        cancel();
+        dispatch(trialSet(null));
+        end();
+        return;
+      }
+      const at = local(xy);
+      if (first) {
+        const named = (event.target as HTMLElement).closest<HTMLElement>('[data-grab]')?.dataset.grab;
+        const grab = named ? (JSON.parse(named) as PositionGrab) : null;
+        running.current = { grab, map, view, start: at, result: null };
+        if (grab) {
+          setHeldRange(range);
+          time.hold(true);
+          if (grab.kind === 'key') dispatch(spanSelected(Math.min(grab.index, map.spans.length - 1)));
+        }
+      }
+      const drag = running.current;
+      if (!drag) return;
+      if (!drag.grab) seek(xToFrame(view, at.x));
+      else if (!first && !tap) pull(drag, at, altKey);
+      if (!last) return;
+      end();
+      if (drag.result && drag.result !== drag.map) {
+        dispatch(commitTiming(drag.grab?.kind === 'handle' ? 'shape the course' : 'move a key', clipId, drag.result));
+      } else dispatch(trialSet(null));
+    },
+    { target: overlay, filterTaps: true, pointer: { capture: false, keys: false } },
+  );
+
+  return (
+    <View role="group" aria-label="Positions" className="min-h-[120px] flex-1 overflow-hidden bg-ink">
+      <canvas ref={canvas} aria-hidden style={{ position: 'absolute', inset: 0, width: '100%', height: '100%' }} />
+      <div ref={overlay} data-testid="positions" style={{ position: 'absolute', inset: 0, touchAction: 'none' }}>
+        <PositionHandles clipId={clipId} map={shown} view={view} />
+        <Playhead view={view} />
+        {bubble ? <Bubble {...bubble} width={size.width} /> : null}
+      </div>
+    </View>
+  );
+}
+
+const base: CSSProperties = {
+  position: 'absolute',
+  width: 32,
+  height: 32,
+  marginLeft: -16,
+  marginTop: -16,
+  display: 'flex',
+  alignItems: 'center',
+  justifyContent: 'center',
+  touchAction: 'none',
+  cursor: 'move',
+};
+
+/** Least pixels between two keys that can both be grabbed. */
+const ROOM = 10;
+
+/** The keys in sight; of those that lie too close, the first. */
+function spaced(keys: readonly Key[], view: PositionView): Key[] {
+  let last = -Infinity;
+  return keys.filter(({ output }) => {
+    const x = frameToX(view, output);
+    if (x < -1 || x > view.width + 1 || x - last < ROOM) return false;
+    last = x;
+    return true;
+  });
+}
+
+function PositionHandles({ clipId, map, view }: { clipId: string; map: RetimeMap; view: PositionView }) {
+  const dispatch = useAppDispatch();
+  const selected = useAppSelector((state) => state.session.selectedSpan);
+  const { times } = compile(map);
+  const keys = keysOf(map);
+  const visible = spaced(keys, view);
+  const onKey = (index: number) => (event: KeyboardEvent) => {
+    const along = { ArrowRight: 1, ArrowLeft: -1 }[event.key] ?? 0;
+    const up = { ArrowUp: 1, ArrowDown: -1 }[event.key] ?? 0;
+    if (along === 0 && up === 0) return;
+    event.preventDefault();
+    event.stopPropagation();
+    const by = event.shiftKey ? 10 : 1;
+    if (along)
+      dispatch(retime('move a key', clipId, (now) => moveKey(now, index, Math.round(times[index]!) + along * by)));
+    else
+      dispatch(retime('slip a key', clipId, (now) => slipKey(now, index, Math.round(keys[index]!.source) + up * by)));
+  };
+  const curved = selected !== null && map.spans[selected]?.of === 'position' ? selected : null;
+  return (
+    <>
+      {visible.map((key) => (
+        <div
+          key={key.index}
+          role="slider"
+          tabIndex={0}
+          aria-label={`Key ${key.index + 1} of ${keys.length}`}
+          aria-valuenow={Math.round(key.source)}
+          aria-valuetext={keyWords(map, key)}
+          data-grab={JSON.stringify({ kind: 'key', index: key.index } satisfies PositionGrab)}
+          onKeyDown={onKey(key.index)}
+          onFocus={() => dispatch(spanSelected(Math.min(key.index, map.spans.length - 1)))}
+          style={{ ...base, left: frameToX(view, key.output), top: positionToY(view, key.source) }}
+        >
+          <Bead chosen={selected === key.index} shape="round" />
+        </div>
+      ))}
+      {curved === null
+        ? null
+        : ([0, 1] as const).map((which) => {
+            const { x, y } = handlePlace(map, view, curved, which);
+            return (
+              <div
+                key={`handle${which}`}
+                role="slider"
+                tabIndex={0}
+                aria-label={`${which === 0 ? 'First' : 'Second'} handle of part ${curved + 1}`}
+                aria-valuenow={Math.round(map.spans[curved]!.y[which + 1]!)}
+                data-grab={JSON.stringify({ kind: 'handle', index: curved, which } satisfies PositionGrab)}
+                style={{ ...base, left: x, top: y }}
+              >
+                <Bead chosen={false} shape="handle" />
+              </div>
+            );
+          })}
+    </>
+  );
+}

@@ -1,0 +1,237 @@
+import {
+  easeSpan,
+  easeRamp,
+  fit,
+  formatPercent,
+  formatSourceFrame,
+  formatTime,
+  frameCount,
+  freeze,
+  heldFrame,
+  isPlateau,
+  paceRange,
+  ramp,
+  replay,
+  reverseRange,
+  setPartSpeed,
+  setSpeed,
+  speedAt,
+  spanEase,
+  type FitEnding,
+  type RampPlace,
+  type RangePace,
+  type ReplayWay,
+} from '@hastig/core';
+import { FormSheet, type SheetProps } from './form/form-sheet';
+import { partOf } from './form/read';
+import {
+  choiceField,
+  easeField,
+  factorField,
+  keepsField,
+  lengthField,
+  onlyWhen,
+  rangeField,
+  speedField,
+} from './form/specs';
+
+export function SpeedSheet(props: SheetProps) {
+  return (
+    <FormSheet
+      {...props}
+      title="Speed"
+      label="set the speed"
+      fields={({ map, playhead }) => ({
+        range: rangeField,
+        speed: speedField('Speed', formatPercent(speedAt(map, playhead)), '40%, 0.4 or x0.4; a minus plays backwards'),
+        keeps: keepsField,
+      })}
+      edit={({ range, speed, keeps }) =>
+        (map) =>
+          range.part === undefined ? setSpeed(map, range, speed, keeps) : setPartSpeed(map, range.part, speed, keeps)
+        }
+    />
+  );
+}
+
+/** A range at once: what it is given, and the ramps at its two edges. */
+export function RangeSheet(props: SheetProps) {
+  return (
+    <FormSheet
+      {...props}
+      title="Range at once"
+      label="pace a range"
+      fields={({ map, unit }) => ({
+        range: rangeField,
+        give: choiceField<RangePace['give']>('Give it', 'speed', [
+          { value: 'speed', label: 'A speed' },
+          { value: 'duration', label: 'A duration' },
+          { value: 'reverse', label: 'Reverse' },
+          { value: 'freeze', label: 'Freeze' },
+        ]),
+        speed: onlyWhen(speedField('Speed', '50 %', 'percent or factor'), 'give', 'speed'),
+        frames: onlyWhen(lengthField('Duration', '2s', map.outputRate, unit), 'give', 'duration'),
+        edges: lengthField('Ramps at both edges', '8f', map.outputRate, unit, 0),
+        keeps: onlyWhen(keepsField, 'give', 'speed'),
+        ease: easeField(),
+      })}
+      edit={({ range, give, speed, frames, edges, keeps, ease }) => {
+        const pace: RangePace =
+          give === 'speed' ? { give, speed, keeps } : give === 'duration' ? { give, frames } : { give };
+        return (map) => paceRange(map, range, pace, { frames: edges, ease });
+      }}
+    />
+  );
+}
+
+export function RampSheet(props: SheetProps) {
+  return (
+    <FormSheet
+      {...props}
+      title="Ramp at the playhead"
+      label="make a ramp"
+      fields={({ map, unit, playhead }) => {
+        const before = speedAt(map, Math.max(0, playhead - 1e-6));
+        return {
+          from: speedField('Speed before', formatPercent(before)),
+          to: speedField('Speed after', formatPercent(before === 1 ? 0.5 : 1)),
+          frames: lengthField('Lasts', '12f', map.outputRate, unit),
+          ease: easeField('ease-in-out', 12),
+          place: choiceField<RampPlace>('Where', 'centred', [
+            { value: 'ending', label: 'Ends here' },
+            { value: 'centred', label: 'Around here' },
+            { value: 'starting', label: 'Starts here' },
+          ]),
+          keeps: keepsField,
+        };
+      }}
+      edit={({ from, to, frames, ease, place, keeps }, { map, playhead }) => {
+        const before = speedAt(map, Math.max(0, playhead - 1e-6));
+        const options = { at: playhead, frames, to, ease, place, keeps };
+        // Untouched, the speed before stays exactly what it is, not what its two decimals say.
+        const touched = formatPercent(from) !== formatPercent(before);
+        return (now) => ramp(now, touched ? { ...options, from } : options);
+      }}
+    />
+  );
+}
+
+/** Another shape for the ramp that is selected or at the playhead. */
+export function EaseSheet(props: SheetProps) {
+  return (
+    <FormSheet
+      {...props}
+      title="Ease of this ramp"
+      label="ease a ramp"
+      fields={(context) => ({
+        ease: easeField('ease-in-out', Math.round(context.map.spans[partOf(context)]!.frames * 100) / 100),
+        keeps: keepsField,
+      })}
+      edit={({ ease, keeps }, context) => {
+        const index = partOf(context);
+        return (map) => {
+          const [before, span, after] = [map.spans[index - 1], map.spans[index], map.spans[index + 1]];
+          const between = before && after && isPlateau(before) && isPlateau(after);
+          return span && spanEase(span) && between ? easeRamp(map, index, ease) : easeSpan(map, index, ease, keeps);
+        };
+      }}
+    />
+  );
+}
+
+export function FreezeSheet(props: SheetProps) {
+  return (
+    <FormSheet
+      {...props}
+      title="Freeze"
+      label="freeze"
+      fields={({ map, unit, playhead }) => ({
+        frames: {
+          ...lengthField('For', '1s', map.outputRate, unit),
+          hint: `12f, 1.5s or 1:12; holds source frame ${formatSourceFrame(heldFrame(map, playhead), unit)}`,
+        },
+        keeps: choiceField<'content' | 'length'>('What follows', 'content', [
+          { value: 'content', label: 'Moves back' },
+          { value: 'length', label: 'Stays, is covered' },
+        ]),
+      })}
+      edit={({ frames, keeps }, { playhead }) => {
+        const whole = Math.max(1, Math.round(frames));
+        return (map) => freeze(map, playhead, whole, keeps);
+      }}
+    />
+  );
+}
+
+export function ReverseSheet(props: SheetProps) {
+  return (
+    <FormSheet
+      {...props}
+      title="Reverse"
+      label="reverse"
+      fields={() => ({ range: rangeField })}
+      edit={({ range }) =>
+        (map) =>
+          reverseRange(map, range)
+        }
+    />
+  );
+}
+
+export function ReplaySheet(props: SheetProps) {
+  return (
+    <FormSheet
+      {...props}
+      title="Replay"
+      label="replay"
+      fields={() => ({
+        range: rangeField,
+        way: choiceField<ReplayWay>('How', 'again', [
+          { value: 'again', label: 'Once more' },
+          { value: 'back-and-forth', label: 'Back, then once more' },
+        ]),
+        speed: factorField('Speed of the replay', '50 %', 'of what the range runs at'),
+      })}
+      edit={({ range, way, speed }) =>
+        (map) =>
+          replay(map, range, way, speed)
+        }
+    />
+  );
+}
+
+/** The whole clip to a length: typed as such, or by how much faster it shall be. */
+export function FitSheet(props: SheetProps) {
+  const { map } = props;
+  const frames = frameCount(map);
+  return (
+    <FormSheet
+      {...props}
+      title="Fit the clip"
+      label="fit"
+      fields={({ unit }) => ({
+        by: choiceField('By', 'length', [
+          { value: 'length', label: 'A length' },
+          { value: 'speed', label: 'Percent or factor' },
+        ]),
+        frames: onlyWhen(
+          {
+            ...lengthField('New length', formatTime(frames, map.outputRate, unit), map.outputRate, unit),
+            hint: 'locked parts keep theirs',
+          },
+          'by',
+          'length',
+        ),
+        speed: onlyWhen(factorField('Times as fast', '100 %', 'of what it runs at now'), 'by', 'speed'),
+        ending: choiceField<FitEnding>('The end', 'through', [
+          { value: 'through', label: 'Run through' },
+          { value: 'last-frame', label: 'Show the last frame' },
+        ]),
+      })}
+      edit={({ by, frames: wanted, speed, ending }) => {
+        const length = by === 'length' ? Math.max(1, Math.round(wanted)) : Math.max(1, Math.round(frames / speed));
+        return (now) => fit(now, length, ending);
+      }}
+    />
+  );
+}

@@ -1,0 +1,62 @@
+import { easeKeys, moveKeys, removeKey } from '@hastig/core';
+import { Text, View } from 'react-native';
+import { retime } from '../../../store/edit';
+import { useAppDispatch } from '../../../store/hooks';
+import { keysSelected } from '../../../store/session-slice';
+import { Button } from '../../../ui/button';
+import { FormSheet, type SheetProps } from './form/form-sheet';
+import { easeField, keepsField } from './form/specs';
+
+/** Eases all ramps beside the chosen keys. */
+export function EaseKeysSheet({ keys, ...props }: SheetProps & { keys: readonly number[] }) {
+  return (
+    <FormSheet
+      {...props}
+      title={`Ease ${keys.length} keys`}
+      label="ease keys"
+      fields={() => ({ ease: easeField(), keeps: keepsField })}
+      edit={({ ease, keeps }) =>
+        (map) =>
+          easeKeys(map, keys, ease, keeps)
+        }
+    />
+  );
+}
+
+export interface ChosenKeysProps {
+  clipId: string;
+  keys: readonly number[];
+  onEase(): void;
+}
+
+/** What can be done with several keys at once. */
+export function ChosenKeys({ clipId, keys, onEase }: ChosenKeysProps) {
+  const dispatch = useAppDispatch();
+  const move = (by: number) => () => dispatch(retime('move keys', clipId, (map) => moveKeys(map, keys, by)));
+  const remove = (): void => {
+    dispatch(
+      retime('remove keys', clipId, (map) =>
+        // From the end, so that the earlier ones keep their numbers.
+        [...keys]
+          .filter((key) => key > 0 && key < map.spans.length)
+          .sort((a, b) => b - a)
+          .reduce((now, key) => removeKey(now, key), map),
+      ),
+    );
+    dispatch(keysSelected([]));
+  };
+  return (
+    <View
+      role="toolbar"
+      aria-label="Chosen keys"
+      className="flex-none flex-row flex-wrap items-center gap-1 border-t border-line bg-raised px-2 py-1"
+    >
+      <Text className="px-1 font-medium text-[13px] text-bone">{`${keys.length} keys`}</Text>
+      <Button label="Ease" kind="quiet" onPress={onEase} />
+      <Button label="− 1" kind="quiet" onPress={move(-1)} />
+      <Button label="+ 1" kind="quiet" onPress={move(1)} />
+      <Button label="Remove" kind="quiet" onPress={remove} />
+      <Button label="None" kind="quiet" onPress={() => dispatch(keysSelected([]))} />
+    </View>
+  );
+}

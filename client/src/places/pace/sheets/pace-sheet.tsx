@@ -1,0 +1,84 @@
+import type { ReactNode } from 'react';
+import { KeyMap } from '../../../keyboard/key-map';
+import { useAppSelector } from '../../../store/hooks';
+import { MoreSheet, type ActionsProps } from '../action-bar';
+import type { PaceAction } from '../actions';
+import { TableSheet } from '../ledger/table-sheet';
+import { GuideSheet } from '../report/guide-sheet';
+import { WarningsSheet } from '../report/warnings-sheet';
+import { CourseSheet, ToPositionsSheet, ToSpeedsSheet } from './description-sheets';
+import {
+  EaseSheet,
+  FitSheet,
+  FreezeSheet,
+  RampSheet,
+  RangeSheet,
+  ReplaySheet,
+  ReverseSheet,
+  SpeedSheet,
+} from './edits';
+import type { SheetProps } from './form/form-sheet';
+import { KeySheet } from './key-sheet';
+import { EaseKeysSheet } from './keys-sheet';
+import { PasteSheet } from './paste-sheet';
+import {
+  DipSheet,
+  RewindSheet,
+  StairsSheet,
+  StopMotionSheet,
+  StutterSheet,
+  SurgeSheet,
+  ThereAndBackSheet,
+  TimeLapseSheet,
+} from './recipes';
+import { TrimSheet } from './trim-sheet';
+
+const sheets: Partial<Record<PaceAction, (props: SheetProps) => ReactNode>> = {
+  speed: SpeedSheet,
+  range: RangeSheet,
+  ramp: RampSheet,
+  ease: EaseSheet,
+  freeze: FreezeSheet,
+  reverse: ReverseSheet,
+  replay: ReplaySheet,
+  fit: FitSheet,
+  trim: TrimSheet,
+  surge: SurgeSheet,
+  dip: DipSheet,
+  stairs: StairsSheet,
+  'there-and-back': ThereAndBackSheet,
+  rewind: RewindSheet,
+  stutter: StutterSheet,
+  'stop-motion': StopMotionSheet,
+  'time-lapse': TimeLapseSheet,
+  course: CourseSheet,
+  table: TableSheet,
+  'to-speeds': ToSpeedsSheet,
+  'to-positions': ToPositionsSheet,
+  paste: PasteSheet,
+  guide: GuideSheet,
+  warnings: WarningsSheet,
+};
+
+/** The sheet of an action. */
+export function PaceSheet({
+  action,
+  clipId,
+  map,
+  onClose,
+  disabled,
+  onAction,
+}: SheetProps & Omit<ActionsProps, 'active'> & { action: PaceAction }) {
+  const { selectedSpan, selectedKeys } = useAppSelector((state) => state.session);
+  const props = { clipId, map, onClose };
+  if (action === 'more') return <MoreSheet active={null} {...{ disabled, onAction, onClose }} />;
+  if (action === 'key-map') return <KeyMap onClose={onClose} />;
+  if (action === 'edit-key') {
+    return selectedSpan === null ? null : (
+      <KeySheet key={selectedSpan} {...props} index={Math.min(selectedSpan, map.spans.length)} />
+    );
+  }
+  if (action === 'ease' && selectedKeys.length > 0) return <EaseKeysSheet key="keys" {...props} keys={selectedKeys} />;
+  const Sheet = sheets[action];
+  return Sheet ? <Sheet key={action} {...props} /> : null;
+}

@@ -1,0 +1,106 @@
+import type { RetimeMap } from '@hastig/contract';
+import { compile, heldFrame, pinsOf, positionAt, sourceShortages, speedAt } from '@hastig/core';
+import { colour, speedColour } from '../../../ui/palette';
+import { frameToX } from '../view/use-time-view';
+import { sourceToX, stripCells, threadFrames, type ThreadsView } from './threads-view';
+
+/** Small pictures as the drawing needs them. */
+export interface ThumbSource {
+  /** The picture of a frame, or of one not further away than `reach` while it is being made. */
+  get(frame: number, reach: number): ImageBitmap | undefined;
+  /** Width over height. */
+  aspect: number;
+}
+
+/** A wish for a small picture, as the engine takes it. */
+export interface ThumbWish {
+  frame: number;
+  tolerance: number;
+}
+
+/**
+ * Draws both strips and the threads between them.
+ *
+ * @returns the small pictures it would like to have, the ones in the middle first
+ */
+export function drawThreads(
+  context: CanvasRenderingContext2D,
+  map: RetimeMap,
+  view: ThreadsView,
+  thumbs: ThumbSource,
+): ThumbWish[] {
+  const { time, strip, height } = view;
+  const { length } = compile(map);
+  const picture = strip * thumbs.aspect;
+  const wishes: ThumbWish[] = [];
+  const stripAt = (y: number, cells: { frame: number; x: number }[], step: number, width: number): void => {
+    context.fillStyle = colour('raised');
+    context.fillRect(0, y, time.width, strip);
+    for (const { frame, x } of cells) {
+      const held = Math.min(map.sourceFrames - 1, Math.max(0, frame));
+      wishes.push({ frame: held, tolerance: Math.floor(step / 4) });
+      const bitmap = thumbs.get(held, 2 * step);
+      const wide = Math.min(picture, width);
+      if (bitmap) context.drawImage(bitmap, x, y, wide, strip);
+      else {
+        context.fillStyle = colour('line', 0.6);
+        context.fillRect(x + 1, y + 1, wide - 2, strip - 2);
+      }
+    }
+  };
+
+  const source = { ...view.source, width: time.width };
+  const above = stripCells(source, picture, map.sourceFrames);
+  stripAt(0, above.cells, above.step, (above.step / (source.to - source.from)) * time.width);
+  const below = stripCells(time, picture, length);
+  const output = below.cells.map(({ at, frame, x }) => ({ at, x, frame: heldFrame(map, frame) }));
+  stripAt(height - strip, output, below.step, (below.step / (time.to - time.from)) * time.width);
+  drawLines(context, map, view);
+  drawShortage(context, map, view);
+  // From the middle outwards: there the eye is.
+  const middle = wishes.length / 2;
+  return wishes
+    .map((wish, index) => ({ wish, far: Math.abs((index % Math.ceil(middle || 1)) - middle / 2) }))
+    .sort((a, b) => a.far - b.far)
+    .map(({ wish }) => wish);
+}
+
+function drawLines(context: CanvasRenderingContext2D, map: RetimeMap, view: ThreadsView): void {
+  const ready = compile(map);
+  const [top, bottom] = [view.strip, view.height - view.strip];
+  context.lineWidth = 1.25;
+  let tone = '';
+  const thread = (n: number): void => {
+    const [x0, x1] = [sourceToX(view, positionAt(ready, n)), frameToX(view.time, n)];
+    const next = speedColour(speedAt(ready, n));
+    if (next !== tone) {
+      if (tone) context.stroke();
+      context.beginPath();
+      context.strokeStyle = next;
+      tone = next;
+    }
+    context.moveTo(x0, top);
+    context.lineTo(x1, bottom);
+  };
+  context.globalAlpha = 0.75;
+  for (const n of threadFrames(view.time, ready.length)) thread(n);
+  context.stroke();
+  context.globalAlpha = 1;
+  context.lineWidth = 3;
+  context.strokeStyle = colour('bone');
+  context.beginPath();
+  for (const { output, source } of pinsOf(map)) {
+    context.moveTo(sourceToX(view, source), top);
+    context.lineTo(frameToX(view.time, output), bottom);
+  }
+  context.stroke();
+  context.lineWidth = 1;
+}
+
+function drawShortage(context: CanvasRenderingContext2D, map: RetimeMap, view: ThreadsView): void {
+  context.fillStyle = colour('wrong', 0.4);
+  for (const { from, frames } of sourceShortages(map)) {
+    const x = frameToX(view.time, from);
+    context.fillRect(x, view.height - view.strip, Math.max(2, frameToX(view.time, from + frames) - x), view.strip);
+  }
+}

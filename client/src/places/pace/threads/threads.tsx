@@ -1,0 +1,179 @@
+import type { RetimeMap, Source } from '@hastig/contract';
+import { EditRefused, formatMoment, formatSourceFrame, timingOf } from '@hastig/core';
+import { useDrag } from '@use-gesture/react';
+import { useLayoutEffect, useMemo, useRef, useState } from 'react';
+import { View } from 'react-native';
+import { useStage } from '../../../stage/stage-context';
+import { commitTiming, retime } from '../../../store/edit';
+import { useAppDispatch, useAppSelector } from '../../../store/hooks';
+import { trialSet } from '../../../store/session-slice';
+import { currentTheme } from '../../../ui/theme';
+import { Bubble, type BubbleProps } from '../view/bubble';
+import { sizedContext, useSize } from '../view/use-size';
+import { useTimeGestures } from '../view/use-time-gestures';
+import { xToFrame, type TimeControl } from '../view/use-time-view';
+import { draggedThread, pinnedThread, threadAt, type GrabbedThread } from './drag-thread';
+import { drawThreads } from './draw-threads';
+import { PlayheadThread } from './playhead-thread';
+import { sourceInSight, xToSource, type ThreadsView } from './threads-view';
+import { ThreadHandles } from './thread-handles';
+import { useThumbs } from './use-thumbs';
+
+/** Milliseconds a thread is held until it is pinned. */
+const HOLD = 550;
+/** Pixels a finger may tremble while holding. */
+const STILL = 6;
+
+interface Running {
+  map: RetimeMap;
+  view: ThreadsView;
+  start: { x: number; y: number };
+  thread: GrabbedThread | undefined;
+  /** Where there is no thread: the strip that was grabbed. */
+  strip: 'source' | 'output';
+  result: RetimeMap | null;
+  moved: boolean;
+  timer: ReturnType<typeof setTimeout> | undefined;
+}
+
+export interface ThreadsProps {
+  clipId: string;
+  source: Source;
+  map: RetimeMap;
+  shown: RetimeMap;
+  time: TimeControl;
+  wide: boolean;
+}
+
+/** Source frames above, output frames below, and a thread from each output frame to the source frame it shows. */
+export function Threads({ clipId, source, map, shown, time, wide }: ThreadsProps) {
+  const dispatch = useAppDispatch();
+  const { seek } = useStage();
+  const { unit, snap } = useAppSelector((state) => state.session);
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const overlay = useRef<HTMLDivElement>(null);
+  const size = useSize(overlay);
+  const running = useRef<Running | null>(null);
+  const [held, setHeld] = useState<ThreadsView['source'] | null>(null);
+  const [bubble, setBubble] = useState<BubbleProps | null>(null);
+  const { thumbs, made, aspect } = useThumbs(source);
+  const theme = currentTheme();
+
+  const { from, to, width } = time.view;
+  const view = useMemo<ThreadsView>(
+    () => ({
+      time: { from, to, width },
+      source: held ?? sourceInSight(shown, { from, to, width }),
+      strip: wide ? 38 : 32,
+      height: size.height,
+    }),
+    [from, to, width, held, shown, size.height, wide],
+  );
+
+  useLayoutEffect(() => {
+    const context = sizedContext(canvas.current!, size);
+    const wishes = drawThreads(context, shown, view, { get: (frame, reach) => thumbs?.get(frame, reach), aspect });
+    thumbs?.want(wishes);
+  }, [shown, view, size, thumbs, made, aspect, theme]);
+
+  useTimeGestures(overlay, time);
+
+  const local = ([x, y]: readonly [number, number]): { x: number; y: number } => {
+    const box = overlay.current!.getBoundingClientRect();
+    return { x: x - box.left, y: y - box.top };
+  };
+
+  const holdStill = (drag: Running): void => {
+    drag.timer = setTimeout(() => {
+      if (running.current !== drag || drag.moved || !drag.thread) return;
+      const { output } = drag.thread;
+      dispatch(retime('pin a frame', clipId, (now) => pinnedThread(now, output)));
+      end();
+    }, HOLD);
+  };
+
+  const end = (): void => {
+    clearTimeout(running.current?.timer);
+    running.current = null;
+    setHeld(null);
+    setBubble(null);
+    time.hold(false);
+  };
+
+  const describe = ({ thread, view: drawn }: Running, at: { x: number; y: number }): string =>
+    thread!.end === 'time'
+      ? `output ${formatMoment(Math.round(xToFrame(drawn.time, at.x)), map.outputRate, unit)}`
+      : `source ${formatSourceFrame(Math.round(xToSource(drawn, at.x)), unit)}`;
+
+  const pull = (drag: Running, at: { x: number; y: number }, free: boolean): void => {
+    const { thread, view: drawn, start } = drag;
+    const moved =
+      thread!.end === 'time'
+        ? xToFrame(drawn.time, at.x) - xToFrame(drawn.time, start.x)
+        : xToSource(drawn, at.x) - xToSource(drawn, start.x);
+    try {
+      drag.result = draggedThread(drag.map, thread!, free || !snap ? moved : Math.round(moved));
+      dispatch(trialSet({ clipId, timing: timingOf(drag.result) }));
+      setBubble({ ...at, text: describe(drag, at) });
+    } catch (error) {
+      if (!(error instanceof EditRefused)) throw error;
+      setBubble({ ...at, text: error.message });
+    }
+  };
+
+  useDrag(
+    ({ event, xy, first, last, delta: [dx], altKey, pinching, cancel }) => {
+      if (pinching) {
+        cancel();
+        dispatch(trialSet(null));
+        end();
+        return;
+      }
+      const at = local(xy);
+      if (first) {
+        const named = (event.target as HTMLElement).closest<HTMLElement>('[data-thread]')?.dataset.thread;
+        const thread = named ? (JSON.parse(named) as GrabbedThread) : threadAt(map, view, at);
+        const strip = at.y < view.height / 2 ? 'source' : 'output';
+        const drag: Running = { map, view, start: at, thread, strip, result: null, moved: false, timer: undefined };
+        running.current = drag;
+        if (thread) {
+          setHeld(view.source);
+          time.hold(true);
+          holdStill(drag);
+        }
+      }
+      const drag = running.current;
+      if (!drag) return;
+      drag.moved ||= Math.hypot(at.x - drag.start.x, at.y - drag.start.y) > STILL;
+      if (drag.thread) {
+        if (drag.moved) pull(drag, at, altKey);
+      } else if (drag.strip === 'output') seek(xToFrame(view.time, at.x));
+      else if (!first) time.pan(dx);
+      if (!last) return;
+      const { result, thread, moved } = drag;
+      end();
+      if (result && result !== map) {
+        dispatch(commitTiming(thread!.end === 'time' ? 'move a frame in time' : 'slip the content', clipId, result));
+      } else {
+        dispatch(trialSet(null));
+        if (thread && !moved) seek(thread.output);
+      }
+    },
+    { target: overlay, pointer: { capture: false, keys: false } },
+  );
+
+  return (
+    <View
+      role="group"
+      aria-label="Threads"
+      className={`${wide ? 'h-[140px]' : 'h-[124px]'} flex-none overflow-hidden bg-ink`}
+    >
+      <canvas ref={canvas} aria-hidden style={{ position: 'absolute', inset: 0, width: '100%', height: '100%' }} />
+      <div ref={overlay} data-testid="threads" style={{ position: 'absolute', inset: 0, touchAction: 'none' }}>
+        <ThreadHandles clipId={clipId} map={shown} view={view} />
+        <PlayheadThread map={shown} view={view} />
+        {bubble ? <Bubble {...bubble} width={width} /> : null}
+      </div>
+    </View>
+  );
+}

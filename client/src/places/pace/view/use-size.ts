@@ -1,0 +1,29 @@
+import { useEffect, useState, type RefObject } from 'react';
+
+/** An element's size in pixels, kept up to date; 1×1 until it is known. */
+export function useSize(target: RefObject<HTMLElement | null>): { width: number; height: number } {
+  const [size, setSize] = useState({ width: 1, height: 1 });
+  useEffect(() => {
+    const observer = new ResizeObserver(([entry]) => {
+      const { width, height } = entry!.contentRect;
+      setSize({ width: Math.max(1, width), height: Math.max(1, height) });
+    });
+    observer.observe(target.current!);
+    return () => observer.disconnect();
+  }, [target]);
+  return size;
+}
+
+/** Makes a canvas as large as its place on this screen and gives the context to draw on, in CSS pixels. */
+export function sizedContext(
+  canvas: HTMLCanvasElement,
+  size: { width: number; height: number },
+): CanvasRenderingContext2D {
+  const ratio = devicePixelRatio || 1;
+  const [width, height] = [Math.round(size.width * ratio), Math.round(size.height * ratio)];
+  if (canvas.width !== width || canvas.height !== height) [canvas.width, canvas.height] = [width, height];
+  const context = canvas.getContext('2d')!;
+  context.setTransform(ratio, 0, 0, ratio, 0, 0);
+  context.clearRect(0, 0, size.width, size.height);
+  return context;
+}

@@ -1,0 +1,36 @@
+import X from 'lucide-react-native/icons/x';
+import type { ReactNode } from 'react';
+import { ScrollView, Text, View } from 'react-native';
+import { IconButton } from './button';
+import { useWide } from './use-wide';
+
+export interface SheetFrameProps {
+  title: string;
+  onClose(): void;
+  /** What closing is called. */
+  closing?: string;
+  children: ReactNode;
+  /** Beneath what scrolls. */
+  foot?: ReactNode;
+}
+
+/** A sheet: from the bottom on a phone, at the side on a wide screen. */
+export function SheetFrame({ title, onClose, closing = 'Close', children, foot }: SheetFrameProps) {
+  const wide = useWide();
+  return (
+    <View
+      role="dialog"
+      aria-label={title}
+      className={`bg-raised ${wide ? 'min-h-0 flex-1' : 'max-h-[60%] border-t border-line'}`}
+    >
+      <View className="flex-row items-center justify-between pl-4 pr-1">
+        <Text role="heading" numberOfLines={1} className="min-w-0 flex-1 font-medium text-[16px] text-bone">
+          {title}
+        </Text>
+        <IconButton label={closing} icon={X} onPress={onClose} />
+      </View>
+      <ScrollView contentContainerClassName="gap-3 px-4 pb-3">{children}</ScrollView>
+      {foot}
+    </View>
+  );
+}
