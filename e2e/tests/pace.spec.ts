@@ -1,3 +1,4 @@
+import { applySheet, startAction } from '../support/pace';
 import { dragBy, expect, openDemoClip, readout, saved, test, typeReadout } from '../support/app';
 
 test.beforeEach(async ({ page, app }) => openDemoClip(page, app, 'The drop'));
@@ -41,7 +42,7 @@ test('keys are added at the playhead, moved, pulled into ramps and removed', asy
   await expect(page.getByRole('slider', { name: 'Ramp 6 of 7' })).toBeVisible();
   await page.getByRole('button', { name: 'Undo: widen a ramp' }).click();
   await key.focus();
-  await page.getByRole('button', { name: 'Remove key' }).click();
+  await startAction(page, 'Remove key');
   await expect(page.getByRole('slider', { name: 'Key 6 of 7' })).toBeHidden();
 });
 
@@ -56,7 +57,7 @@ test('the playhead is dragged in the curve and the picture follows', async ({ pa
 });
 
 test('speeds are drawn by hand', async ({ page }) => {
-  await page.getByRole('button', { name: 'Draw' }).click();
+  await startAction(page, 'Draw');
   const curve = (await page.getByTestId('curve').boundingBox())!;
   const y = curve.y + curve.height * 0.3;
   await page.mouse.move(curve.x + 120, y);
@@ -108,16 +109,10 @@ test('what cannot be done is said at the field, and nothing changes', async ({ p
 });
 
 test('fit gives the length asked for, and trim the frames', async ({ page }) => {
-  await page.getByRole('button', { name: 'Fit' }).click();
-  const fit = page.getByRole('dialog', { name: 'Fit to a length' });
-  await fit.getByRole('textbox', { name: 'New length' }).fill('5s');
-  await fit.getByRole('button', { name: 'Apply' }).click();
+  await applySheet(page, 'Fit', { fill: { 'New length': '5s' } });
   await page.keyboard.press('End');
   await expect(readout(page, 'Output')).toContainText('00:00:04:23');
-  await page.getByRole('button', { name: 'Trim' }).click();
-  const trim = page.getByRole('dialog', { name: 'First and last frame' });
-  await trim.getByRole('textbox', { name: 'First source frame' }).fill('20');
-  await trim.getByRole('button', { name: 'Apply' }).click();
+  await applySheet(page, 'Trim', { fill: { 'First source frame': '20' } });
   await page.getByRole('button', { name: 'To the first frame' }).click();
   await expect(readout(page, 'Source frame')).toContainText('0020');
   await saved(page);

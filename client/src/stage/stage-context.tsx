@@ -50,6 +50,9 @@ export function StageProvider({
   const stage = useRef<Stage | null>(null);
   const map = useAppSelector((state) => shownMap(state, clipId));
   const listeners = useRef(new Set<(frame: number) => void>());
+  // The file and nothing else of the source: a canvas is handed over once, and the rate is the map's.
+  const { sha256 } = source;
+  const { bytes } = source.facts;
   const count = useRef(frames);
   count.current = frames;
 
@@ -73,8 +76,7 @@ export function StageProvider({
         fault: (message) => dispatch(noticeSet(message)),
       });
       stage.current = made;
-      const { sha256, facts } = source;
-      made.load({ url: mediaAddress(sha256), bytes: facts.bytes }).then(
+      made.load({ url: mediaAddress(sha256), bytes }).then(
         () => {
           const current = shownMap(store.getState(), clipId);
           if (current) made.setMap(current);
@@ -82,7 +84,7 @@ export function StageProvider({
         (error: Error) => dispatch(noticeSet(error.message)),
       );
     },
-    [dispatch, source, clipId, store],
+    [dispatch, sha256, bytes, clipId, store],
   );
 
   useEffect(() => {

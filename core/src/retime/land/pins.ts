@@ -40,8 +40,14 @@ export function pin(map: RetimeMap, output: number, source = positionAt(map, out
     throw new EditRefused('output', `A pin lies within the clip, which lasts ${end} frames.`);
   }
   const at = Math.min(output, ready.length);
-  const keyed = isPlateau(map.spans[spanIndexAt(ready, at)]!) ? splitAt(map, at).map : map;
-  return land(withPins(keyed, [...pinsOf(unpin(map, at)), { output: at, source }]));
+  return land(withPins(withPinKey(map, at), [...pinsOf(unpin(map, at)), { output: at, source }]));
+}
+
+// A key on a plateau lets the speed differ on both sides of a pin; in a ramp it may differ anyway.
+function withPinKey(map: RetimeMap, output: number): RetimeMap {
+  const ready = compile(map);
+  if (output > ready.length || !isPlateau(map.spans[spanIndexAt(ready, output)]!)) return map;
+  return splitAt(map, output).map;
 }
 
 /**
@@ -66,15 +72,17 @@ export function carryPins(map: RetimeMap, place: (output: number) => number | un
  * @throws EditRefused where the pins cannot be met after the edit
  */
 export function holdPins(before: RetimeMap, after: RetimeMap): RetimeMap {
-  if (pinsMet(after)) return after;
+  if (pinsOf(after).length === 0) return after;
+  const keyed = pinsOf(after).reduce((map, { output }) => withPinKey(map, output), after);
+  if (pinsMet(keyed)) return keyed;
   // By its speeds: what was only cut or moved is a part of what was there.
   const speeds = (span: Span): string => `${span.of} ${span.y.join(' ')}`;
   const old = new Set(before.spans.map(speeds));
-  const made = new Set(after.spans.filter((span) => !old.has(speeds(span))));
+  const made = new Set(keyed.spans.filter((span) => !old.has(speeds(span))));
   try {
-    return land(after, { held: made });
+    return land(keyed, { held: made });
   } catch (error) {
     if (!(error instanceof EditRefused)) throw error;
-    return land(after);
+    return land(keyed);
   }
 }

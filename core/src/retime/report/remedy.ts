@@ -30,7 +30,7 @@ export function remedyFor(map: RetimeMap, warning: PaceWarning): Remedy | undefi
     case 'backwards':
       return {
         words: 'Keep it forwards',
-        apply: (now) => replaceSpan(now, index!, forwards(now.spans[index!]!), 'content'),
+        apply: (now) => keptForwards(now, index!),
       };
     case 'below-floor': {
       const floor = realFrameFloor(map.sourceRate, map.outputRate);
@@ -43,6 +43,17 @@ export function remedyFor(map: RetimeMap, warning: PaceWarning): Remedy | undefi
       return { words: `Widen it to ${2 * LEAST_RAMP} frames`, apply: (now) => widened(now, index!) };
     default:
       return undefined;
+  }
+}
+
+// Its content too, where forwards speeds can pass it; a part that ended before its beginning keeps its length instead.
+function keptForwards(map: RetimeMap, index: number): RetimeMap {
+  const span = forwards(map.spans[index]!);
+  try {
+    return replaceSpan(map, index, span, 'content');
+  } catch (error) {
+    if (!(error instanceof EditRefused)) throw error;
+    return replaceSpan(map, index, span, 'length');
   }
 }
 

@@ -69,7 +69,10 @@ function dragged(map: RetimeMap, grab: Grab, drag: DragState): RetimeMap {
   const whole = (frame: number): number => (drag.free ? frame : Math.round(frame));
   const resting = (frame: number): number => {
     const x = frameToX(drag.view, frame);
-    const near = drag.magnets.find((magnet) => Math.abs(frameToX(drag.view, magnet) - x) < SNAP);
+    // Where it began it is not held back.
+    const near = drag.magnets.find(
+      (magnet) => Math.abs(frameToX(drag.view, magnet) - x) < SNAP && Math.abs(magnet - times[grab.index]!) > 0.5,
+    );
     return drag.free || near === undefined ? whole(frame) : near;
   };
   switch (grab.kind) {

@@ -154,7 +154,7 @@ export function SpeedCurve({ clipId, map, shown, time, mode, onDone }: SpeedCurv
   };
 
   useDrag(
-    ({ event, xy, first, last, tap, altKey, shiftKey, pinching, cancel }) => {
+    ({ event, xy, initial, first, last, tap, altKey, shiftKey, pinching, cancel }) => {
       if (pinching) {
         cancel();
         dispatch(trialSet(null));
@@ -162,7 +162,8 @@ export function SpeedCurve({ clipId, map, shown, time, mode, onDone }: SpeedCurv
         return;
       }
       const at = local(xy);
-      if (first) begin(event.target, at, shiftKey);
+      // From where the finger came down, not from where it was first felt to move.
+      if (first) begin(event.target, local(initial), shiftKey);
       const drag = running.current;
       if (!drag) return;
       if (tap) {

@@ -102,7 +102,7 @@ export function PositionCurve({ clipId, map, shown, time }: PositionCurveProps) 
   };
 
   useDrag(
-    ({ event, xy, first, last, tap, altKey, pinching, cancel }) => {
+    ({ event, xy, initial, first, last, tap, altKey, pinching, cancel }) => {
       if (pinching) {
         cancel();
         dispatch(trialSet(null));
@@ -113,7 +113,7 @@ export function PositionCurve({ clipId, map, shown, time }: PositionCurveProps) 
       if (first) {
         const named = (event.target as HTMLElement).closest<HTMLElement>('[data-grab]')?.dataset.grab;
         const grab = named ? (JSON.parse(named) as PositionGrab) : null;
-        running.current = { grab, map, view, start: at, result: null };
+        running.current = { grab, map, view, start: local(initial), result: null };
         if (grab) {
           setHeldRange(range);
           time.hold(true);
