@@ -20,6 +20,8 @@ export interface PreviewFigures {
   emptyPage: number;
   /** Milliseconds of the median and the slowest drawing of the curve. */
   curve: { median: number; slowest: number };
+  /** While a bead is dragged: animation frames a second, and the longest task of the page in milliseconds (0: none over 50). */
+  drag: { frames: number; longestTask: number };
 }
 
 const spans = [
@@ -49,6 +51,34 @@ async function animationFrames(page: Page): Promise<number> {
   return page.evaluate<number>(countAnimationFrames);
 }
 
+// Watches the page while a bead is dragged. As text, like the other.
+const watchFrames = `(() => {
+  const watch = (window.hastigWatch = { started: performance.now(), frames: 0, longest: 0 });
+  new PerformanceObserver((list) => {
+    for (const { duration } of list.getEntries()) watch.longest = Math.max(watch.longest, duration);
+  }).observe({ type: 'longtask' });
+  requestAnimationFrame(function tick() {
+    watch.frames++;
+    requestAnimationFrame(tick);
+  });
+})()`;
+const watched = `({
+  frames: (window.hastigWatch.frames * 1000) / (performance.now() - window.hastigWatch.started),
+  longestTask: window.hastigWatch.longest,
+})`;
+
+async function dragBead(page: Page): Promise<PreviewFigures['drag']> {
+  const bead = (await page.getByRole('slider', { name: /^Ramp 2 of/ }).boundingBox())!;
+  const [x, y] = [bead.x + bead.width / 2, bead.y + bead.height / 2];
+  await page.mouse.move(x, y);
+  await page.mouse.down();
+  await page.evaluate(watchFrames);
+  for (let step = 0; step < 150; step++) await page.mouse.move(x + 12 * Math.sin(step / 8), y);
+  const figures = await page.evaluate<PreviewFigures['drag']>(watched);
+  await page.mouse.up();
+  return figures;
+}
+
 async function play(page: Page, address: string): Promise<PreviewFigures> {
   const emptyPage = await animationFrames(page);
   const made = (await (await fetch(`${address}/api/demo`, { method: 'POST' })).json()) as StoredProject;
@@ -71,13 +101,18 @@ async function play(page: Page, address: string): Promise<PreviewFigures> {
   const box = (await page.getByTestId('curve').boundingBox())!;
   await page.mouse.move(box.x + 150, box.y + 90);
   for (let turn = 0; turn < 40; turn++) await page.mouse.wheel(0, turn % 2 ? 90 : -90);
-  return page.evaluate((reference) => {
-    const mark = performance.getEntriesByName('hastig:played').at(-1) as PerformanceMark;
-    const times = performance.getEntriesByName('hastig:curve').map(({ duration }) => duration);
-    times.sort((a, b) => a - b);
-    const curve = { median: times[times.length >> 1]!, slowest: times.at(-1)! };
-    return { ...(mark.detail as Omit<PreviewFigures, 'emptyPage' | 'curve'>), emptyPage: reference, curve };
-  }, emptyPage);
+  const drag = await dragBead(page);
+  return page.evaluate(
+    ([reference, dragged]) => {
+      const mark = performance.getEntriesByName('hastig:played').at(-1) as PerformanceMark;
+      const times = performance.getEntriesByName('hastig:curve').map(({ duration }) => duration);
+      times.sort((a, b) => a - b);
+      const curve = { median: times[times.length >> 1]!, slowest: times.at(-1)! };
+      const played = mark.detail as Pick<PreviewFigures, 'shown' | 'skipped' | 'worstDelay'>;
+      return { ...played, emptyPage: reference, curve, drag: dragged };
+    },
+    [emptyPage, drag] as const,
+  );
 }
 
 /** Plays a 720p clip at 30 fps through speeds from −2 to 4, some times over. */

@@ -1,4 +1,4 @@
-import type { RetimeMap } from '@hastig/contract';
+import type { RetimeMap, Span } from '@hastig/contract';
 import { rateRatio } from '../time';
 import { isLinearTime, solveTime, timeCoefficients, valueCoefficients } from './bezier';
 import { isPlateau } from './span';
@@ -69,26 +69,12 @@ function build(map: RetimeMap): CompiledMap {
     position += span.jump ?? 0;
     times[index] = at;
     positions[index] = position;
-    const a = timeCoefficients(span.x[0], span.x[1]);
-    const b = valueCoefficients(span.y);
-    time.set(a, index * 3);
-    value.set(b, index * 4);
-    linear[index] = isLinearTime(span.x[0], span.x[1]) ? 1 : 0;
     kinds[index] = span.of === 'position' ? POSITION : isPlateau(span) ? PLATEAU : SPEED;
-    const p = travel.subarray(index * 7, index * 7 + 7);
-    if (span.of === 'position') {
-      p.set(b);
-    } else {
-      // ∫ Y·X′ du, power by power: X′ = a1 + 2·a2·u + 3·a3·u².
-      const scale = ratio * span.frames;
-      const slope = [a[0], 2 * a[1], 3 * a[2]];
-      for (let i = 0; i < 4; i++) {
-        for (let j = 0; j < 3; j++) p[i + j + 1]! += (scale * b[i]! * slope[j]!) / (i + j + 1);
-      }
-    }
+    linear[index] = isLinearTime(span.x[0], span.x[1]) ? 1 : 0;
+    const passed = writePolynomials({ time, value, travel }, index, span, ratio);
     at += span.frames;
     // A plateau's polynomial would round; its travel is one product.
-    position += kinds[index] === PLATEAU ? ratio * span.y[0] * span.frames : sum(p);
+    position += kinds[index] === PLATEAU ? ratio * span.y[0] * span.frames : passed;
     ends[index] = position;
   });
   times[count] = at;
@@ -96,10 +82,34 @@ function build(map: RetimeMap): CompiledMap {
   return { map, ratio, count, length: at, times, positions, ends, kinds, linear, time, value, travel };
 }
 
-function sum(values: Float64Array): number {
-  let total = 0;
-  for (const value of values) total += value;
-  return total;
+/** Writes a span's polynomials to their places; gives back what it passes, in source frames. */
+function writePolynomials(
+  { time, value, travel }: Pick<CompiledMap, 'time' | 'value' | 'travel'>,
+  index: number,
+  span: Span,
+  ratio: number,
+): number {
+  const [a1, a2, a3] = timeCoefficients(span.x[0], span.x[1]);
+  const b = valueCoefficients(span.y);
+  const [t, v, p] = [index * 3, index * 4, index * 7];
+  [time[t], time[t + 1], time[t + 2]] = [a1, a2, a3];
+  let passed = 0;
+  for (let i = 0; i < 4; i++) {
+    value[v + i] = b[i]!;
+    if (span.of === 'position') {
+      travel[p + i] = b[i]!;
+      passed += b[i]!;
+      continue;
+    }
+    // ∫ Y·X′ du, power by power: X′ = a1 + 2·a2·u + 3·a3·u².
+    const scale = ratio * span.frames * b[i]!;
+    travel[p + i + 1]! += (scale * a1) / (i + 1);
+    travel[p + i + 2]! += (scale * 2 * a2) / (i + 2);
+    travel[p + i + 3]! += (scale * 3 * a3) / (i + 3);
+  }
+  if (span.of === 'position') return passed;
+  for (let power = 1; power <= 6; power++) passed += travel[p + power]!;
+  return passed;
 }
 
 /** Index of the span in which output time `t` lies; a joint belongs to the span after it, the end to the last. */

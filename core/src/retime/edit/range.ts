@@ -20,6 +20,8 @@ export type Keeps = 'content' | 'length';
 const JUMP_EPSILON = 1e-9;
 
 export function withJump(span: Span, jump: number): Span {
+  // Most spans have none; they stay the very objects they are.
+  if (span.jump === undefined && Math.abs(jump) < JUMP_EPSILON) return span;
   const { jump: _old, ...rest } = span;
   return Math.abs(jump) < JUMP_EPSILON ? rest : { ...rest, jump };
 }

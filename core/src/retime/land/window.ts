@@ -1,5 +1,6 @@
 import type { RetimeMap, Span } from '@hastig/contract';
 import { EditRefused } from '../edit/refused';
+import { compile } from '../map';
 import { isPlateau } from '../span';
 import { leastChange } from './solve';
 import { landingSystem, meetJoined, travelRow, withValues } from './system';
@@ -24,12 +25,19 @@ export function landWindow(
   wanted: readonly WantedTravel[],
   reason: string,
 ): RetimeMap {
+  // Only the free spans and the one beside them on either side take part: a map may have thousands.
+  const first = Math.max(0, Math.min(...free) - 1);
+  const last = Math.min(map.spans.length, Math.max(...free) + 2);
+  const { times, positions } = compile(map);
+  const part: RetimeMap = { ...map, start: positions[first]!, spans: map.spans.slice(first, last) };
+  const shift = times[first]!;
   const spans = new Set<Span>([...free].map((index) => map.spans[index]!));
-  const system = landingSystem(map, (span) => !spans.has(span), 0);
-  const rows = wanted.map(({ from, to, travel }) => travelRow(map, system, from, to, travel));
+  const system = landingSystem(part, (span) => !spans.has(span), 0);
+  const rows = wanted.map(({ from, to, travel }) => travelRow(part, system, from - shift, to - shift, travel));
   const { values, solved } = leastChange(system.unknowns, rows);
   if (!solved) throw new EditRefused('speed', reason);
-  return withValues(map, system, values);
+  const landed = withValues(part, system, values);
+  return { ...map, spans: map.spans.toSpliced(first, last - first, ...landed.spans) };
 }
 
 /**

@@ -1,0 +1,68 @@
+import { execFileSync } from 'node:child_process';
+import { readFileSync } from 'node:fs';
+import { stat } from 'node:fs/promises';
+import { join } from 'node:path';
+import { line } from './line';
+import { job, openBench } from './render-page';
+
+/**
+ * Memory of all Chromium processes this process started, in bytes: their proportional set size, which counts what several
+ * share once (proc(5), smaps_rollup).
+ */
+function browserMemory(): number {
+  const rows = execFileSync('ps', ['-eo', 'pid,ppid,comm'], { encoding: 'utf8' }).trim().split('\n').slice(1);
+  const processes = rows.map((row) => row.trim().split(/\s+/)).map(([pid, parent, name]) => ({ pid, parent, name }));
+  const ours = new Set([String(process.pid)]);
+  for (let grown = true; grown;) {
+    grown = false;
+    for (const { pid, parent } of processes) {
+      if (ours.has(parent!) && !ours.has(pid!)) grown = !!ours.add(pid!);
+    }
+  }
+  return processes
+    .filter(({ pid, name }) => ours.has(pid!) && name!.startsWith('chrom'))
+    .reduce((sum, { pid }) => sum + proportionalSize(pid!), 0);
+}
+
+function proportionalSize(pid: string): number {
+  try {
+    const kilobytes = /^Pss:\s+(\d+)/m.exec(readFileSync(`/proc/${pid}/smaps_rollup`, 'utf8'))?.[1];
+    return Number(kilobytes ?? 0) * 1024;
+  } catch {
+    // It ended since it was listed.
+    return 0;
+  }
+}
+
+async function peakOfRender(seconds: number): Promise<number> {
+  const bench = await openBench();
+  try {
+    const frames = await bench.page.evaluate((length) => window.makeClip(length, 24), seconds);
+    const { size } = await stat(join(bench.folder, 'clip'));
+    // A fresh page, so that making the clip does not count.
+    await bench.page.reload();
+    let peak = 0;
+    const timer = setInterval(() => (peak = Math.max(peak, browserMemory())), 250);
+    await bench.page.evaluate(
+      (one) => window.exported(one),
+      job(bench, '/clip', size, { num: 24, den: 1 }, frames, 640, 360),
+    );
+    clearInterval(timer);
+    return Math.max(peak, browserMemory());
+  } finally {
+    await bench.close();
+  }
+}
+
+/** Peak memory of renders whose sources last so many seconds, beside the first of them. */
+export async function benchMemory(lengths: readonly number[]): Promise<void> {
+  let first: number | undefined;
+  for (const seconds of lengths) {
+    const peak = await peakOfRender(seconds);
+    first ??= peak;
+    line(
+      `memory of a render, ${seconds} s source`,
+      `${(peak / 1e6).toFixed(0)} MB at its peak, all browser processes (ratio ${(peak / first).toFixed(2)})`,
+    );
+  }
+}
