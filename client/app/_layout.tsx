@@ -6,13 +6,16 @@ import { SplineSansMono_600SemiBold } from '@expo-google-fonts/spline-sans-mono/
 import { useFonts } from 'expo-font';
 import { Slot } from 'expo-router';
 import Head from 'expo-router/head';
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import { Provider } from 'react-redux';
 import { startAutosave } from '../src/store/autosave';
 import { makeStore } from '../src/store/store';
+import { primeDrawing } from '../src/ui/palette';
 import { applyTheme, currentTheme } from '../src/ui/theme';
 
 applyTheme(currentTheme());
+
+export { BrokenPage as ErrorBoundary } from '../src/ui/broken-page';
 
 export default function RootLayout() {
   const [loaded] = useFonts({
@@ -26,6 +29,9 @@ export default function RootLayout() {
     startAutosave(made.listeners);
     return made.store;
   });
+  useEffect(() => {
+    if (loaded) primeDrawing();
+  }, [loaded]);
   if (!loaded) return null;
   return (
     <Provider store={store}>

@@ -22,6 +22,22 @@ function channelsOf(name: ColourName): string {
   return channels;
 }
 
+/**
+ * Reads all colours once, and draws a word in the axes' font, before anything must be quick: the first of each waits for
+ * the browser to work out styles and shape the font.
+ */
+export function primeDrawing(): void {
+  for (const speed of [-1, 0, 0.5, 1, 2]) speedColour(speed);
+  for (const name of ['ink', 'raised', 'line', 'quiet', 'wrong'] as const) colour(name);
+  const context = document.createElement('canvas').getContext('2d');
+  if (!context) return;
+  context.font = AXIS_FONT;
+  context.fillText('×0.25 00:00:00:00 real-frame floor %', 0, 10);
+}
+
+/** The font of the axes of what is drawn. */
+export const AXIS_FONT = '11px SplineSansMono_400Regular, monospace';
+
 const mix = (a: ColourName, b: ColourName, share: number): string => {
   const [from, to] = [channelsOf(a), channelsOf(b)].map((text) => text.split(' ').map(Number)) as [number[], number[]];
   return `rgb(${from.map((value, i) => Math.round(value + (to[i]! - value) * share)).join(' ')})`;

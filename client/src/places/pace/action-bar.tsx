@@ -1,3 +1,4 @@
+import { memo } from 'react';
 import { Pressable, ScrollView, Text, View } from 'react-native';
 import { Icon } from '../../ui/icon';
 import { SheetFrame } from '../../ui/sheet-frame';
@@ -32,7 +33,7 @@ function ActionButton({ action, active, disabled, onAction }: ActionsProps & { a
 }
 
 /** The actions used most, where the thumb is. */
-export function ActionBar(props: ActionsProps) {
+export const ActionBar = memo(function ActionBar(props: ActionsProps) {
   const wide = useWide();
   return (
     <View
@@ -45,7 +46,7 @@ export function ActionBar(props: ActionsProps) {
       ))}
     </View>
   );
-}
+});
 
 /** All actions, by what they are about. */
 export function MoreSheet({ onClose, ...props }: ActionsProps & { onClose(): void }) {

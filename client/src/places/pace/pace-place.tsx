@@ -3,7 +3,7 @@ import { compile } from '@hastig/core';
 import { useRef } from 'react';
 import { View } from 'react-native';
 import { Side } from '../../project/side';
-import { useAppSelector } from '../../store/hooks';
+import { useAppSelector, useSession } from '../../store/hooks';
 import { openClip, shownMap } from '../../store/selectors';
 import { useWide } from '../../ui/use-wide';
 import { ActionBar } from './action-bar';
@@ -39,7 +39,7 @@ function OpenPace({ clipId, source, map, shown }: OpenPaceProps) {
   const frame = useRef<HTMLDivElement>(null);
   const { width } = useSize(frame);
   const time = useTimeView(compile(shown).length, width);
-  const { paceView, selectedKeys } = useAppSelector((state) => state.session);
+  const { paceView, selectedKeys } = useSession('paceView', 'selectedKeys');
   const { active, mode, disabled, act, close } = usePaceActions(clipId, map, time);
   // The ledger stands beside the picture there.
   const view = wide && paceView === 'ledger' ? 'speed' : paceView;
@@ -50,12 +50,7 @@ function OpenPace({ clipId, source, map, shown }: OpenPaceProps) {
 
   return (
     <View className="min-h-0 flex-1">
-      <ViewBar
-        map={map}
-        onZoomAll={time.showAll}
-        onZoomSelection={() => act('zoom-selection')}
-        onWarnings={() => act('warnings')}
-      />
+      <ViewBar map={map} onAction={act} />
       <div ref={frame} style={{ display: 'flex', flexDirection: 'column', flex: 1, minHeight: 0 }}>
         {view === 'ledger' ? (
           ledger

@@ -1,12 +1,12 @@
 import type { RetimeMap } from '@hastig/contract';
 import { addKey, compile, keysOf, pin, pinAt, removeKey, spanIndexAt, timingOf, unpin, withLock } from '@hastig/core';
-import { useMemo, useState } from 'react';
+import { useCallback, useMemo, useRef, useState } from 'react';
 import { useStore } from 'react-redux';
 import { keysFor } from '../../keyboard/keys';
 import { useShortcuts } from '../../keyboard/use-shortcuts';
 import { useStage } from '../../stage/stage-context';
 import { retime } from '../../store/edit';
-import { useAppDispatch, useAppSelector } from '../../store/hooks';
+import { useAppDispatch, useSession } from '../../store/hooks';
 import { openClip } from '../../store/selectors';
 import {
   keysSelected,
@@ -24,13 +24,16 @@ import type { PaceAction } from './actions';
 import type { CurveMode } from './curve/speed-curve';
 import type { TimeControl } from './view/use-time-view';
 
+/** What changes what is seen. */
+export type ZoomAction = 'zoom-all' | 'zoom-selection';
+
 /** What the actions do, which sheet is open, and how the curve is used. */
 export interface PaceActions {
   /** The action whose sheet is open. */
   active: PaceAction | null;
   mode: CurveMode;
   disabled: ReadonlySet<PaceAction>;
-  act(action: PaceAction | 'zoom-selection'): void;
+  act(action: PaceAction | ZoomAction): void;
   close(): void;
 }
 
@@ -40,7 +43,7 @@ export function usePaceActions(clipId: string, map: RetimeMap, time: TimeControl
   const dispatch = useAppDispatch();
   const store = useStore<RootState>();
   const { seek } = useStage();
-  const { selectedSpan, selectedKeys, copied } = useAppSelector((state) => state.session);
+  const { selectedSpan, selectedKeys, copied } = useSession('selectedSpan', 'selectedKeys', 'copied');
   const [active, setActive] = useState<PaceAction | null>(null);
   const [mode, setMode] = useState<CurveMode>('scrub');
   // Read when it is needed: while playing, the playhead moves with every frame.
@@ -105,8 +108,9 @@ export function usePaceActions(clipId: string, map: RetimeMap, time: TimeControl
     else time.show(times[Math.max(0, part() - 1)]!, times[Math.min(count, part() + 2)]!);
   };
 
-  const act = (action: PaceAction | 'zoom-selection'): void => {
+  const act = (action: PaceAction | ZoomAction): void => {
     if (action === 'zoom-selection') return zoomSelection();
+    if (action === 'zoom-all') return time.showAll();
     if (action === 'draw' || action === 'select') return curve(action);
     const atOnce: Partial<Record<PaceAction, () => void>> = {
       key: addKeyHere,
@@ -182,5 +186,9 @@ export function usePaceActions(clipId: string, map: RetimeMap, time: TimeControl
     return off;
   }, [removable, selectedKeys, selectedSpan, copied]);
 
-  return { active, mode, disabled, act, close };
+  // The same function for as long as the place is open, so that what is given it need not be drawn anew for it.
+  const latest = useRef(act);
+  latest.current = act;
+  const stable = useCallback((action: PaceAction | ZoomAction) => latest.current(action), []);
+  return { active, mode, disabled, act: stable, close };
 }

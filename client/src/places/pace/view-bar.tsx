@@ -9,10 +9,10 @@ import Magnet from 'lucide-react-native/icons/magnet';
 import Maximize2 from 'lucide-react-native/icons/maximize-2';
 import ScanSearch from 'lucide-react-native/icons/scan-search';
 import X from 'lucide-react-native/icons/x';
-import { useMemo } from 'react';
+import { memo, useMemo } from 'react';
 import { Pressable, Text, View } from 'react-native';
 import { useStore } from 'react-redux';
-import { useAppDispatch, useAppSelector } from '../../store/hooks';
+import { useAppDispatch, useSession } from '../../store/hooks';
 import { marked, marksCleared, paceViewChosen, snapToggled, type PaceView } from '../../store/session-slice';
 import type { RootState } from '../../store/store';
 import { IconButton } from '../../ui/button';
@@ -26,17 +26,15 @@ const views = [
 
 export interface ViewBarProps {
   map: RetimeMap;
-  onZoomAll(): void;
-  onZoomSelection(): void;
-  onWarnings(): void;
+  onAction(action: 'zoom-all' | 'zoom-selection' | 'warnings'): void;
 }
 
 /** Marks, views and zoom: what is looked at, not what is changed. */
-export function ViewBar({ map, onZoomAll, onZoomSelection, onWarnings }: ViewBarProps) {
+export const ViewBar = memo(function ViewBar({ map, onAction }: ViewBarProps) {
   const dispatch = useAppDispatch();
   const store = useStore<RootState>();
   const wide = useWide();
-  const { marks, paceView, snap } = useAppSelector((state) => state.session);
+  const { marks, paceView, snap } = useSession('marks', 'paceView', 'snap');
   const warnings = useMemo(() => paceWarnings(map).length, [map]);
   // Read when it is needed: while playing, the playhead moves with every frame.
   const mark = (side: 'from' | 'to') => (): void => {
@@ -66,7 +64,7 @@ export function ViewBar({ map, onZoomAll, onZoomSelection, onWarnings }: ViewBar
         <Pressable
           role="button"
           accessibilityLabel={`${warnings} ${warnings === 1 ? 'warning' : 'warnings'}`}
-          onPress={onWarnings}
+          onPress={() => onAction('warnings')}
           className="h-11 flex-row items-center justify-center rounded-lg px-2 hover:bg-line"
         >
           <Text className="font-mono-medium text-[13px] text-wrong">{`▲ ${warnings}`}</Text>
@@ -74,8 +72,13 @@ export function ViewBar({ map, onZoomAll, onZoomSelection, onWarnings }: ViewBar
       ) : null}
       <View className="flex-1" />
       <IconButton narrow={!wide} label="Snap" icon={Magnet} pressed={snap} onPress={() => dispatch(snapToggled())} />
-      <IconButton narrow={!wide} label="Zoom to all" icon={Maximize2} onPress={onZoomAll} />
-      <IconButton narrow={!wide} label="Zoom to the selection" icon={ScanSearch} onPress={onZoomSelection} />
+      <IconButton narrow={!wide} label="Zoom to all" icon={Maximize2} onPress={() => onAction('zoom-all')} />
+      <IconButton
+        narrow={!wide}
+        label="Zoom to the selection"
+        icon={ScanSearch}
+        onPress={() => onAction('zoom-selection')}
+      />
       <View className="mx-1 h-6 w-px bg-line" />
       {offered.map(({ value, label, icon }) => (
         <IconButton
@@ -89,4 +92,4 @@ export function ViewBar({ map, onZoomAll, onZoomSelection, onWarnings }: ViewBar
       ))}
     </View>
   );
-}
+});

@@ -10,7 +10,7 @@ import {
   speedBefore,
   type TimeUnit,
 } from '@hastig/core';
-import { colour, speedColour } from '../../../ui/palette';
+import { AXIS_FONT, colour, speedColour } from '../../../ui/palette';
 import type { TimeView } from '../view/use-time-view';
 import { frameToX, speedToY, type CurveView } from './scale';
 
@@ -37,7 +37,7 @@ export function drawCurve(
   marks: Marks,
 ): number {
   const started = performance.now();
-  context.font = '11px SplineSansMono_400Regular, monospace';
+  context.font = AXIS_FONT;
   drawFloor(context, map, view);
   drawShortages(context, map, view);
   drawTimeAxis(context, map, view, unit);

@@ -6,7 +6,7 @@ import { View } from 'react-native';
 import { useStore } from 'react-redux';
 import { useStage } from '../../../stage/stage-context';
 import { commitTiming } from '../../../store/edit';
-import { useAppDispatch, useAppSelector } from '../../../store/hooks';
+import { useAppDispatch, useSession } from '../../../store/hooks';
 import { keysSelected, spanSelected, trialSet } from '../../../store/session-slice';
 import type { RootState } from '../../../store/store';
 import { currentTheme } from '../../../ui/theme';
@@ -61,7 +61,7 @@ export function SpeedCurve({ clipId, map, shown, time, mode, onDone }: SpeedCurv
   const dispatch = useAppDispatch();
   const { seek } = useStage();
   const store = useStore<RootState>();
-  const { unit, keeps, marks, snap, selectedSpan } = useAppSelector((state) => state.session);
+  const { unit, keeps, marks, snap, selectedSpan } = useSession('unit', 'keeps', 'marks', 'snap', 'selectedSpan');
   const [bubble, setBubble] = useState<BubbleProps | null>(null);
   const [box, setBox] = useState<{ from: Point; to: Point } | null>(null);
   const [heldRange, setHeldRange] = useState<{ low: number; high: number } | null>(null);

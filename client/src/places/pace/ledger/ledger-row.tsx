@@ -28,7 +28,7 @@ import { memo } from 'react';
 import { Pressable, Text, View } from 'react-native';
 import { useStage } from '../../../stage/stage-context';
 import { retime } from '../../../store/edit';
-import { useAppDispatch, useAppSelector } from '../../../store/hooks';
+import { useAppDispatch, useAppSelector, useSession } from '../../../store/hooks';
 import { spanSelected } from '../../../store/session-slice';
 import { IconButton } from '../../../ui/button';
 import { TapNumber } from '../../../ui/tap-number';
@@ -50,7 +50,8 @@ interface RowProps {
 export const LedgerRow = memo(function LedgerRow({ clipId, map, entry, onAction }: RowProps) {
   const dispatch = useAppDispatch();
   const { seek } = useStage();
-  const { unit, keeps, selectedSpan } = useAppSelector((state) => state.session);
+  const { unit, keeps } = useSession('unit', 'keeps');
+  const selected = useAppSelector((state) => state.session.selectedSpan === entry.index);
   const { index, output, source, speedIn, speedOut } = entry;
   const count = map.spans.length;
   const inner = index > 0 && index < count;
@@ -97,7 +98,7 @@ export const LedgerRow = memo(function LedgerRow({ clipId, map, entry, onAction 
     <View
       role="row"
       aria-label={`Key ${index + 1} of ${count + 1}, ${keyWords(map, entry)}`}
-      className={`border-b border-line px-1 ${selectedSpan === index ? 'bg-raised' : ''}`}
+      className={`border-b border-line px-1 ${selected ? 'bg-raised' : ''}`}
       style={{ height: ROW_HEIGHT }}
     >
       <View className="flex-row items-center">

@@ -2,7 +2,7 @@ import type { RetimeMap } from '@hastig/contract';
 import { keysOf, type Key } from '@hastig/core';
 import ClipboardPaste from 'lucide-react-native/icons/clipboard-paste';
 import Copy from 'lucide-react-native/icons/copy';
-import { useMemo, useRef, type KeyboardEvent } from 'react';
+import { memo, useMemo, useRef, type KeyboardEvent } from 'react';
 import { FlatList, View } from 'react-native';
 import { useAppDispatch, useAppSelector } from '../../../store/hooks';
 import { noticeSet } from '../../../store/session-slice';
@@ -20,7 +20,7 @@ const steps: Record<string, [number, number]> = {
 };
 
 /** Every key as a row of numbers that can be typed, stepped, copied out and pasted in. */
-export function Ledger({
+export const Ledger = memo(function Ledger({
   clipId,
   map,
   onAction,
@@ -75,4 +75,4 @@ export function Ledger({
       </div>
     </View>
   );
-}
+});

@@ -1,6 +1,6 @@
 import type { RetimeMap } from '@hastig/contract';
 import { compile, firstFrame, positionAt, positionBefore, speedAt, type TimeUnit } from '@hastig/core';
-import { colour, speedColour } from '../../../ui/palette';
+import { AXIS_FONT, colour, speedColour } from '../../../ui/palette';
 import { drawMarks, drawPins, drawTimeAxis, type Marks } from '../curve/draw';
 import { frameToX } from '../view/use-time-view';
 import { handlePlace, positionToY, type PositionView } from './position-view';
@@ -17,7 +17,7 @@ export function drawPositions(
   marks: Marks,
   selected: number | null,
 ): void {
-  context.font = '11px SplineSansMono_400Regular, monospace';
+  context.font = AXIS_FONT;
   drawTimeAxis(context, map, view, unit);
   drawSourceAxis(context, map, view, unit);
   drawMarks(context, map, view, marks);

@@ -15,7 +15,7 @@ import { useLayoutEffect, useRef, useState, type CSSProperties, type KeyboardEve
 import { View } from 'react-native';
 import { useStage } from '../../../stage/stage-context';
 import { commitTiming, retime } from '../../../store/edit';
-import { useAppDispatch, useAppSelector } from '../../../store/hooks';
+import { useAppDispatch, useAppSelector, useSession } from '../../../store/hooks';
 import { spanSelected, trialSet } from '../../../store/session-slice';
 import { currentTheme } from '../../../ui/theme';
 import { Bead } from '../curve/grips';
@@ -54,7 +54,7 @@ export interface PositionCurveProps {
 export function PositionCurve({ clipId, map, shown, time }: PositionCurveProps) {
   const dispatch = useAppDispatch();
   const { seek } = useStage();
-  const { unit, marks, snap, selectedSpan } = useAppSelector((state) => state.session);
+  const { unit, marks, snap, selectedSpan } = useSession('unit', 'marks', 'snap', 'selectedSpan');
   const [bubble, setBubble] = useState<BubbleProps | null>(null);
   const [heldRange, setHeldRange] = useState<{ low: number; high: number } | null>(null);
   const running = useRef<Running | null>(null);

@@ -1,6 +1,6 @@
 import type { ReactNode } from 'react';
 import { KeyMap } from '../../../keyboard/key-map';
-import { useAppSelector } from '../../../store/hooks';
+import { useSession } from '../../../store/hooks';
 import { MoreSheet, type ActionsProps } from '../action-bar';
 import type { PaceAction } from '../actions';
 import { TableSheet } from '../ledger/table-sheet';
@@ -69,7 +69,7 @@ export function PaceSheet({
   disabled,
   onAction,
 }: SheetProps & Omit<ActionsProps, 'active'> & { action: PaceAction }) {
-  const { selectedSpan, selectedKeys } = useAppSelector((state) => state.session);
+  const { selectedSpan, selectedKeys } = useSession('selectedSpan', 'selectedKeys');
   const props = { clipId, map, onClose };
   if (action === 'more') return <MoreSheet active={null} {...{ disabled, onAction, onClose }} />;
   if (action === 'key-map') return <KeyMap onClose={onClose} />;

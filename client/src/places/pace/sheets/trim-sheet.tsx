@@ -12,7 +12,7 @@ import {
 } from '@hastig/core';
 import { useMemo, useState } from 'react';
 import { Text, View } from 'react-native';
-import { useAppSelector } from '../../../store/hooks';
+import { useSession } from '../../../store/hooks';
 import { Button } from '../../../ui/button';
 import { Field } from '../../../ui/field';
 import { EditSheet } from './edit-sheet';
@@ -21,7 +21,7 @@ import type { SheetProps } from './form/form-sheet';
 /** First and last source frame: typed, or taken from the playhead. */
 export function TrimSheet(props: SheetProps) {
   const { map } = props;
-  const { playhead, unit } = useAppSelector((state) => state.session);
+  const { playhead, unit } = useSession('playhead', 'unit');
   const [now] = useState(() => ({ first: heldFrame(map, 0), last: heldFrame(map, frameCount(map) - 1) }));
   const [first, setFirst] = useState(formatSourceFrame(now.first, unit));
   const [last, setLast] = useState(formatSourceFrame(now.last, unit));

@@ -5,7 +5,7 @@ import { useLayoutEffect, useMemo, useRef, useState } from 'react';
 import { View } from 'react-native';
 import { useStage } from '../../../stage/stage-context';
 import { commitTiming, retime } from '../../../store/edit';
-import { useAppDispatch, useAppSelector } from '../../../store/hooks';
+import { useAppDispatch, useSession } from '../../../store/hooks';
 import { trialSet } from '../../../store/session-slice';
 import { currentTheme } from '../../../ui/theme';
 import { Bubble, type BubbleProps } from '../view/bubble';
@@ -49,7 +49,7 @@ export interface ThreadsProps {
 export function Threads({ clipId, source, map, shown, time, wide }: ThreadsProps) {
   const dispatch = useAppDispatch();
   const { seek } = useStage();
-  const { unit, snap } = useAppSelector((state) => state.session);
+  const { unit, snap } = useSession('unit', 'snap');
   const canvas = useRef<HTMLCanvasElement>(null);
   const overlay = useRef<HTMLDivElement>(null);
   const size = useSize(overlay);

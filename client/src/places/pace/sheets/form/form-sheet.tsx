@@ -1,6 +1,6 @@
 import type { RetimeMap } from '@hastig/contract';
 import { useMemo, useState, type ReactNode } from 'react';
-import { useAppSelector } from '../../../../store/hooks';
+import { useSession } from '../../../../store/hooks';
 import { EditSheet } from '../edit-sheet';
 import { FormFields } from './form-fields';
 import { initialTexts, readForm, type FormContext } from './read';
@@ -15,7 +15,13 @@ export interface SheetProps {
 
 /** What forms start from and are read with. */
 export function useFormContext(map: RetimeMap): FormContext {
-  const { unit, playhead, selectedSpan, marks, keeps } = useAppSelector((state) => state.session);
+  const { unit, playhead, selectedSpan, marks, keeps } = useSession(
+    'unit',
+    'playhead',
+    'selectedSpan',
+    'marks',
+    'keeps',
+  );
   return { map, unit, playhead, selected: selectedSpan, marks, keeps };
 }
 
