@@ -1,14 +1,8 @@
-import { rm, mkdtemp } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
 import type { PatchOperation, StoredProject } from '@hastig/contract';
 import { constantSpan, rampSpan } from '@hastig/core';
 import { launchBrowser } from '@hastig/headless';
 import type { Page } from 'playwright-core';
-import { buildClient } from '../scripts/build';
-import { startDatabase } from '../scripts/database';
-import { clientBuild, dataFolder } from '../scripts/paths';
-import { startServer } from '../scripts/server-process';
+import { startThrowaway } from '../scripts/throwaway';
 
 /** What one play-through came to, and what the machine gave at that time. */
 export interface PreviewFigures {
@@ -117,28 +111,15 @@ async function play(page: Page, address: string): Promise<PreviewFigures> {
 
 /** Plays a 720p clip at 30 fps through speeds from −2 to 4, some times over. */
 export async function benchPreview(rounds: number): Promise<PreviewFigures[]> {
-  const media = await mkdtemp(join(tmpdir(), 'hastig-bench-'));
-  const [database] = await Promise.all([
-    startDatabase(join(dataFolder, 'bench-database'), `bench${process.pid}`),
-    buildClient(),
-  ]);
-  const server = await startServer({
-    databaseUrl: database.url,
-    dataFolder: media,
-    clientFolder: clientBuild,
-    port: 0,
-    demo: true,
-  });
+  const app = await startThrowaway('bench');
   const browser = await launchBrowser();
   try {
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
     const figures: PreviewFigures[] = [];
-    for (let round = 0; round < rounds; round++) figures.push(await play(page, server.address));
+    for (let round = 0; round < rounds; round++) figures.push(await play(page, app.address));
     return figures;
   } finally {
     await browser.close();
-    await server.stop();
-    database.stop();
-    await rm(media, { recursive: true, force: true });
+    await app.stop();
   }
 }

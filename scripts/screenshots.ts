@@ -1,12 +1,9 @@
-import { mkdir, rm } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
+import { mkdir } from 'node:fs/promises';
 import { join } from 'node:path';
 import { launchBrowser } from '@hastig/headless';
 import type { Page } from 'playwright-core';
-import { buildClient } from './build';
-import { startDatabase } from './database';
-import { clientBuild, dataFolder, rootFolder } from './paths';
-import { startServer } from './server-process';
+import { rootFolder } from './paths';
+import { startThrowaway } from './throwaway';
 
 /** Takes one picture of each main view, from the demo, for the README. */
 
@@ -36,39 +33,46 @@ async function walk(page: Page, address: string, size: keyof typeof sizes, views
   await page.getByRole('button', { name: 'Ramp', exact: true }).click();
   await shot('ramp');
   await page.getByRole('button', { name: 'Discard' }).click();
+  if (size === 'phone') {
+    await page.getByRole('button', { name: 'Ledger' }).click();
+    await shot('ledger');
+  }
+  await page.getByRole('button', { name: 'Positions' }).click();
+  await shot('positions');
+  await page.getByRole('button', { name: 'Speed curve' }).click();
+  await page.getByRole('button', { name: 'More' }).click();
+  await shot('more');
+  await page.getByRole('dialog').getByRole('button', { name: 'Guide' }).click();
+  await shot('guide');
+  await page.getByRole('button', { name: 'Close' }).click();
+  await page.getByRole('button', { name: 'More' }).click();
+  await page.getByRole('dialog').getByRole('button', { name: 'There & back' }).click();
+  await page.getByRole('radio', { name: 'Whole clip' }).click();
+  await page.waitForLoadState('networkidle');
+  await shot('recipe');
+  await page.getByRole('button', { name: 'Discard' }).click();
   await page.getByRole('link', { name: 'Output', exact: true }).click();
   await page.getByRole('button', { name: 'Render', exact: true }).waitFor();
   await shot('output');
 }
 
 await mkdir(folder, { recursive: true });
-const media = join(tmpdir(), `hastig-shots-${process.pid}`);
-const [database] = await Promise.all([
-  startDatabase(join(dataFolder, 'shots-database'), `shots${process.pid}`),
-  buildClient(),
-]);
-const server = await startServer({
-  databaseUrl: database.url,
-  dataFolder: media,
-  clientFolder: clientBuild,
-  port: 0,
-  demo: true,
-});
+const app = await startThrowaway('shots');
 const browser = await launchBrowser();
 try {
   for (const [size, viewport] of Object.entries(sizes) as [keyof typeof sizes, (typeof sizes)['phone']][]) {
     const page = await browser.newPage({ viewport });
     await walk(
       page,
-      server.address,
+      app.address,
       size,
-      size === 'phone' ? ['projects', 'footage', 'pace', 'ramp', 'output'] : ['footage', 'pace'],
+      size === 'phone'
+        ? ['projects', 'footage', 'pace', 'ramp', 'ledger', 'positions', 'more', 'guide', 'output']
+        : ['footage', 'pace', 'recipe'],
     );
     await page.close();
   }
 } finally {
   await browser.close();
-  await server.stop();
-  database.stop();
-  await rm(media, { recursive: true, force: true });
+  await app.stop();
 }

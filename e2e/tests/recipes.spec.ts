@@ -155,7 +155,7 @@ test('an ease is drawn, own handles are typed, or start and end in frames', asyn
 test('timing is copied from one clip and pasted on another', async ({ page }) => {
   await applySheet(page, 'Range', { choose: ['From – to'], fill: { From: '48f', To: '96f', Speed: '50%' } });
   await openSheet(page, 'Copy timing');
-  await expect(page.getByRole('alert')).toContainText('is copied');
+  await expect(page.getByText('is copied')).toBeVisible();
   await page.getByRole('button', { name: 'Back', exact: true }).click();
   await page.getByRole('link', { name: 'Retime The bowl' }).click();
   await expect(page.getByRole('slider').first()).toBeVisible();

@@ -89,6 +89,26 @@ test('ends answer to keys, the wheel zooms and the source strip pans', async ({ 
   await expect.poll(gap).toBeLessThan(before * 1.1);
 });
 
+test('two fingers zoom, on threads and curve alike', async ({ page, context }) => {
+  const gap = async (): Promise<number> =>
+    (await thread(page, 4, 'output').boundingBox())!.x - (await thread(page, 3, 'output').boundingBox())!.x;
+  const touch = await context.newCDPSession(page);
+  for (const view of ['threads', 'curve']) {
+    await page.getByRole('button', { name: 'Zoom to all' }).click();
+    const before = await gap();
+    const box = (await page.getByTestId(view).boundingBox())!;
+    const fingers = (apart: number) =>
+      [-1, 1].map((side, id) => ({ id, x: box.x + box.width / 2 + side * apart, y: box.y + box.height - 60 }));
+    await touch.send('Input.dispatchTouchEvent', { type: 'touchStart', touchPoints: fingers(30) });
+    for (const apart of [40, 50, 60, 70, 80]) {
+      await touch.send('Input.dispatchTouchEvent', { type: 'touchMove', touchPoints: fingers(apart) });
+    }
+    await touch.send('Input.dispatchTouchEvent', { type: 'touchEnd', touchPoints: [] });
+    await expect.poll(gap).toBeGreaterThan(before * 1.8);
+  }
+  await expect(page.getByRole('button', { name: 'Undo', exact: true })).toBeDisabled();
+});
+
 test('the output strip scrubs, the position view moves keys in time and in the source', async ({ page }) => {
   const { x, y } = await place(page, 0.5, 0.9);
   await page.mouse.click(x, y);

@@ -1,14 +1,14 @@
 import { api } from '../store/api';
-import { useAppDispatch, useAppSelector } from '../store/hooks';
+import { useAppDispatch, useAppSelector, useSession } from '../store/hooks';
 import { opened, projectClosed } from '../store/project-slice';
-import { noticeSet } from '../store/session-slice';
+import { noticeSet, toldSet } from '../store/session-slice';
 import { Button } from '../ui/button';
 import { Notice } from '../ui/notice';
 
 /** What went wrong, and what to do when the project was changed elsewhere while it was changed here. */
 export function ProjectNotices() {
   const dispatch = useAppDispatch();
-  const notice = useAppSelector((state) => state.session.notice);
+  const { notice, told } = useSession('notice', 'told');
   const { save, saveFault, theirs, document } = useAppSelector((state) => state.project);
   const keepMine = (): void => {
     if (!document) return;
@@ -32,6 +32,7 @@ export function ProjectNotices() {
       {save === 'refused' && saveFault ? (
         <Notice text={`The server did not take the last change: ${saveFault} Undo it, or reload.`} />
       ) : null}
+      {told ? <Notice calm text={told} onDismiss={() => dispatch(toldSet(null))} /> : null}
       {notice ? <Notice text={notice} onDismiss={() => dispatch(noticeSet(null))} /> : null}
     </>
   );

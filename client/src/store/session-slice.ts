@@ -39,6 +39,8 @@ export interface SessionState {
   trial: Trial | null;
   /** Something that went wrong, for people, until dismissed. */
   notice: string | null;
+  /** Something that was done and cannot be seen, such as a copy; until dismissed or the next one. */
+  told: string | null;
 }
 
 const initialState: SessionState = {
@@ -55,6 +57,7 @@ const initialState: SessionState = {
   copied: null,
   trial: null,
   notice: null,
+  told: null,
 };
 
 const slice = createSlice({
@@ -109,6 +112,9 @@ const slice = createSlice({
     noticeSet: (state, { payload }: PayloadAction<string | null>) => {
       state.notice = payload;
     },
+    toldSet: (state, { payload }: PayloadAction<string | null>) => {
+      state.told = payload;
+    },
   },
 });
 
@@ -129,4 +135,5 @@ export const {
   timingCopied,
   trialSet,
   noticeSet,
+  toldSet,
 } = slice.actions;

@@ -17,6 +17,7 @@ import {
   snapToggled,
   spanSelected,
   timingCopied,
+  toldSet,
   type PaceView,
 } from '../../store/session-slice';
 import type { RootState } from '../../store/store';
@@ -98,7 +99,7 @@ export function usePaceActions(clipId: string, map: RetimeMap, time: TimeControl
   const copy = (): void => {
     const clip = openClip(store.getState(), clipId)!;
     dispatch(timingCopied({ from: clip.clip.name, timing: timingOf(clip.map) }));
-    dispatch(noticeSet(`The timing of ${clip.clip.name} is copied. Paste it on this clip or another.`));
+    dispatch(toldSet(`The timing of ${clip.clip.name} is copied. Paste it on this clip or another.`));
   };
   const zoomSelection = (): void => {
     const { marks } = store.getState().session;

@@ -5,6 +5,7 @@ import {
   moveKey,
   moveKeys,
   moveRamp,
+  setHandles,
   setKeySpeeds,
   setPlateauSpeed,
   widenRamp,
@@ -77,7 +78,7 @@ export function CurveHandles({ clipId, map, view }: { clipId: string; map: Retim
           }}
         />
       ))}
-      {selected === null ? null : <BezierHandles map={map} view={view} index={selected} />}
+      {selected === null ? null : <BezierHandles clipId={clipId} map={map} view={view} index={selected} />}
     </>
   );
 }
@@ -144,10 +145,34 @@ function Handle({ handle, view, selectedKeys, chosen, onKeyDown, onFocus }: Hand
 }
 
 /** The two handles of the selected part, where it is curved. */
-function BezierHandles({ map, view, index }: { map: RetimeMap; view: CurveView; index: number }) {
+function BezierHandles({
+  clipId,
+  map,
+  view,
+  index,
+}: {
+  clipId: string;
+  map: RetimeMap;
+  view: CurveView;
+  index: number;
+}) {
+  const dispatch = useAppDispatch();
+  const keeps = useAppSelector((state) => state.session.keeps);
   const span = map.spans[index];
   if (span?.of !== 'speed' || isPlateau(span)) return null;
   const from = compile(map).times[index]!;
+  const onKey = (which: 0 | 1) => (event: KeyboardEvent) => {
+    const along = { ArrowRight: 0.02, ArrowLeft: -0.02 }[event.key] ?? 0;
+    const up = { ArrowUp: 0.05, ArrowDown: -0.05 }[event.key] ?? 0;
+    if (along === 0 && up === 0) return;
+    event.preventDefault();
+    event.stopPropagation();
+    const x: [number, number] = [...span.x];
+    const y: [number, number] = [span.y[1], span.y[2]];
+    x[which] += along;
+    y[which] += up;
+    dispatch(retime('shape a ramp', clipId, (now) => setHandles(now, index, x, y, keeps)));
+  };
   return (
     <>
       {([0, 1] as const).map((which) => {
@@ -161,6 +186,7 @@ function BezierHandles({ map, view, index }: { map: RetimeMap; view: CurveView; 
             aria-label={`${which === 0 ? 'First' : 'Second'} handle of ramp ${index + 1}`}
             aria-valuenow={Math.round(span.y[which + 1]! * 100)}
             data-grab={JSON.stringify({ kind: 'handle', index, which } satisfies Grab)}
+            onKeyDown={onKey(which)}
             style={{ ...base, left: x - 14, width: 28, top: y - 14, height: 28, cursor: 'move' }}
           >
             <Bead chosen={false} shape="handle" />

@@ -5,7 +5,7 @@ import Copy from 'lucide-react-native/icons/copy';
 import { memo, useMemo, useRef, type KeyboardEvent } from 'react';
 import { FlatList, View } from 'react-native';
 import { useAppDispatch, useAppSelector } from '../../../store/hooks';
-import { noticeSet } from '../../../store/session-slice';
+import { noticeSet, toldSet } from '../../../store/session-slice';
 import { Button } from '../../../ui/button';
 import type { PaceAction } from '../actions';
 import { LedgerRow, ROW_HEIGHT } from './ledger-row';
@@ -36,7 +36,7 @@ export const Ledger = memo(function Ledger({
 
   const copy = (): void => {
     navigator.clipboard.writeText(toTable(map, unit)).then(
-      () => dispatch(noticeSet(`${keys.length} keys copied as a table.`)),
+      () => dispatch(toldSet(`${keys.length} keys copied as a table.`)),
       () =>
         dispatch(
           noticeSet('The browser did not let the table be copied. Allow access to the clipboard and try again.'),

@@ -6,6 +6,7 @@ import {
   formatSourceFrame,
   keysOf,
   moveKey,
+  setHandles,
   slipKey,
   timingOf,
   type Key,
@@ -190,6 +191,19 @@ function PositionHandles({ clipId, map, view }: { clipId: string; map: RetimeMap
     else
       dispatch(retime('slip a key', clipId, (now) => slipKey(now, index, Math.round(keys[index]!.source) + up * by)));
   };
+  const onHandleKey = (index: number, which: 0 | 1) => (event: KeyboardEvent) => {
+    const along = { ArrowRight: 0.02, ArrowLeft: -0.02 }[event.key] ?? 0;
+    const up = { ArrowUp: 1, ArrowDown: -1 }[event.key] ?? 0;
+    if (along === 0 && up === 0) return;
+    event.preventDefault();
+    event.stopPropagation();
+    const span = map.spans[index]!;
+    const x: [number, number] = [...span.x];
+    const y: [number, number] = [span.y[1], span.y[2]];
+    x[which] += along;
+    y[which] += up;
+    dispatch(retime('shape the course', clipId, (now) => setHandles(now, index, x, y, 'length')));
+  };
   const curved = selected !== null && map.spans[selected]?.of === 'position' ? selected : null;
   return (
     <>
@@ -221,6 +235,7 @@ function PositionHandles({ clipId, map, view }: { clipId: string; map: RetimeMap
                 aria-label={`${which === 0 ? 'First' : 'Second'} handle of part ${curved + 1}`}
                 aria-valuenow={Math.round(map.spans[curved]!.y[which + 1]!)}
                 data-grab={JSON.stringify({ kind: 'handle', index: curved, which } satisfies PositionGrab)}
+                onKeyDown={onHandleKey(curved, which)}
                 style={{ ...base, left: x, top: y }}
               >
                 <Bead chosen={false} shape="handle" />

@@ -169,7 +169,12 @@ export function Threads({ clipId, source, map, shown, time, wide }: ThreadsProps
       className={`${wide ? 'h-[140px]' : 'h-[124px]'} flex-none overflow-hidden bg-ink`}
     >
       <canvas ref={canvas} aria-hidden style={{ position: 'absolute', inset: 0, width: '100%', height: '100%' }} />
-      <div ref={overlay} data-testid="threads" style={{ position: 'absolute', inset: 0, touchAction: 'none' }}>
+      <div
+        ref={overlay}
+        data-testid="threads"
+        onContextMenu={(event) => event.preventDefault()}
+        style={{ position: 'absolute', inset: 0, touchAction: 'none' }}
+      >
         <ThreadHandles clipId={clipId} map={shown} view={view} />
         <PlayheadThread map={shown} view={view} />
         {bubble ? <Bubble {...bubble} width={width} /> : null}
