@@ -23,7 +23,8 @@ async function walk(page: Page, address: string, size: keyof typeof sizes, views
   await shot('footage');
   await page.getByRole('link', { name: 'Retime The drop' }).click();
   await page.getByRole('slider', { name: 'Span 3 of 5' }).focus();
-  await page.getByRole('button', { name: /^Output:/ }).click();
+  const readout = page.getByRole('group', { name: 'Readout' });
+  await readout.getByRole('button', { name: /^Output:/ }).click();
   await page.getByRole('textbox', { name: 'Output' }).fill('62f');
   await page.keyboard.press('Enter');
   // The picture has followed when the readout has.

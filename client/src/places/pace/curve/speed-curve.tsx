@@ -1,6 +1,5 @@
 import type { RetimeMap } from '@hastig/contract';
 import { EditRefused, formatPercent, holdPins, keysOf, timingOf, trimDecimals } from '@hastig/core';
-import { useDrag } from '@use-gesture/react';
 import { useLayoutEffect, useRef, useState } from 'react';
 import { View } from 'react-native';
 import { useStore } from 'react-redux';
@@ -12,7 +11,7 @@ import type { RootState } from '../../../store/store';
 import { currentTheme } from '../../../ui/theme';
 import { Bubble, type BubbleProps } from '../view/bubble';
 import { sizedContext, useSize } from '../view/use-size';
-import { useTimeGestures } from '../view/use-time-gestures';
+import { useTimeGestures, type DragHandler } from '../view/use-time-gestures';
 import type { TimeControl } from '../view/use-time-view';
 import { CurveHandles } from './curve-handles';
 import { draggedMap, drawnMap, type Grab } from './drag';
@@ -79,8 +78,6 @@ export function SpeedCurve({ clipId, map, shown, time, mode, onDone }: SpeedCurv
     if (selectedSpan !== null) drawArms(context, shown, view, selectedSpan);
     performance.measure('hastig:curve', { start: performance.now() - took, duration: took });
   }, [shown, view.from, view.to, view.low, view.high, size, unit, theme, marks, selectedSpan]);
-
-  useTimeGestures(overlay, time);
 
   const local = ([x, y]: readonly [number, number]): Point => {
     const place = overlay.current!.getBoundingClientRect();
@@ -153,28 +150,26 @@ export function SpeedCurve({ clipId, map, shown, time, mode, onDone }: SpeedCurv
     if (!drag.grab && mode !== 'scrub') onDone();
   };
 
-  useDrag(
-    ({ event, xy, initial, first, last, tap, altKey, shiftKey, pinching, cancel }) => {
-      if (pinching) {
-        cancel();
-        dispatch(trialSet(null));
-        end();
-        return;
-      }
-      const at = local(xy);
-      // From where the finger came down, not from where it was first felt to move.
-      if (first) begin(event.target, local(initial), shiftKey);
-      const drag = running.current;
-      if (!drag) return;
-      if (tap) {
-        if (!drag.grab && drag.mode === 'scrub') seek(xToFrame(view, at.x));
-      } else if (!first || !drag.grab) {
-        move(drag, at, altKey, shiftKey);
-      }
-      if (last) finish(drag, at);
-    },
-    { target: overlay, filterTaps: true, pointer: { capture: false, keys: false } },
-  );
+  const onDrag: DragHandler = ({ event, xy, initial, first, last, tap, altKey, shiftKey, pinching, cancel }) => {
+    if (pinching) {
+      cancel();
+      dispatch(trialSet(null));
+      end();
+      return;
+    }
+    const at = local(xy);
+    // From where the finger came down, not from where it was first felt to move.
+    if (first) begin(event.target, local(initial), shiftKey);
+    const drag = running.current;
+    if (!drag) return;
+    if (tap) {
+      if (!drag.grab && drag.mode === 'scrub') seek(xToFrame(view, at.x));
+    } else if (!first || !drag.grab) {
+      move(drag, at, altKey, shiftKey);
+    }
+    if (last) finish(drag, at);
+  };
+  useTimeGestures(overlay, time, onDrag, { filterTaps: true });
 
   return (
     <View role="group" aria-label="Speed curve" className="min-h-[120px] flex-1 overflow-hidden bg-ink">

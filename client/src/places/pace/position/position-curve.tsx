@@ -11,7 +11,6 @@ import {
   timingOf,
   type Key,
 } from '@hastig/core';
-import { useDrag } from '@use-gesture/react';
 import { useLayoutEffect, useRef, useState, type CSSProperties, type KeyboardEvent } from 'react';
 import { View } from 'react-native';
 import { useStage } from '../../../stage/stage-context';
@@ -24,7 +23,7 @@ import { keyWords } from '../curve/handles';
 import { Bubble, type BubbleProps } from '../view/bubble';
 import { Playhead } from '../view/playhead';
 import { sizedContext, useSize } from '../view/use-size';
-import { useTimeGestures } from '../view/use-time-gestures';
+import { useTimeGestures, type DragHandler } from '../view/use-time-gestures';
 import { frameToX, xToFrame, type TimeControl } from '../view/use-time-view';
 import { drawPositions } from './draw-positions';
 import {
@@ -70,8 +69,6 @@ export function PositionCurve({ clipId, map, shown, time }: PositionCurveProps) 
     drawPositions(sizedContext(canvas.current!, size), shown, view, unit, marks, selectedSpan);
   }, [shown, view.from, view.to, view.low, view.high, size, unit, marks, selectedSpan, theme]);
 
-  useTimeGestures(overlay, time);
-
   const local = ([x, y]: readonly [number, number]): { x: number; y: number } => {
     const place = overlay.current!.getBoundingClientRect();
     return { x: x - place.left, y: y - place.top };
@@ -102,37 +99,35 @@ export function PositionCurve({ clipId, map, shown, time }: PositionCurveProps) 
     }
   };
 
-  useDrag(
-    ({ event, xy, initial, first, last, tap, altKey, pinching, cancel }) => {
-      if (pinching) {
-        cancel();
-        dispatch(trialSet(null));
-        end();
-        return;
-      }
-      const at = local(xy);
-      if (first) {
-        const named = (event.target as HTMLElement).closest<HTMLElement>('[data-grab]')?.dataset.grab;
-        const grab = named ? (JSON.parse(named) as PositionGrab) : null;
-        running.current = { grab, map, view, start: local(initial), result: null };
-        if (grab) {
-          setHeldRange(range);
-          time.hold(true);
-          if (grab.kind === 'key') dispatch(spanSelected(Math.min(grab.index, map.spans.length - 1)));
-        }
-      }
-      const drag = running.current;
-      if (!drag) return;
-      if (!drag.grab) seek(xToFrame(view, at.x));
-      else if (!first && !tap) pull(drag, at, altKey);
-      if (!last) return;
+  const onDrag: DragHandler = ({ event, xy, initial, first, last, tap, altKey, pinching, cancel }) => {
+    if (pinching) {
+      cancel();
+      dispatch(trialSet(null));
       end();
-      if (drag.result && drag.result !== drag.map) {
-        dispatch(commitTiming(drag.grab?.kind === 'handle' ? 'shape the course' : 'move a key', clipId, drag.result));
-      } else dispatch(trialSet(null));
-    },
-    { target: overlay, filterTaps: true, pointer: { capture: false, keys: false } },
-  );
+      return;
+    }
+    const at = local(xy);
+    if (first) {
+      const named = (event.target as HTMLElement).closest<HTMLElement>('[data-grab]')?.dataset.grab;
+      const grab = named ? (JSON.parse(named) as PositionGrab) : null;
+      running.current = { grab, map, view, start: local(initial), result: null };
+      if (grab) {
+        setHeldRange(range);
+        time.hold(true);
+        if (grab.kind === 'key') dispatch(spanSelected(Math.min(grab.index, map.spans.length - 1)));
+      }
+    }
+    const drag = running.current;
+    if (!drag) return;
+    if (!drag.grab) seek(xToFrame(view, at.x));
+    else if (!first && !tap) pull(drag, at, altKey);
+    if (!last) return;
+    end();
+    if (drag.result && drag.result !== drag.map) {
+      dispatch(commitTiming(drag.grab?.kind === 'handle' ? 'shape the course' : 'move a key', clipId, drag.result));
+    } else dispatch(trialSet(null));
+  };
+  useTimeGestures(overlay, time, onDrag, { filterTaps: true });
 
   return (
     <View role="group" aria-label="Positions" className="min-h-[120px] flex-1 overflow-hidden bg-ink">

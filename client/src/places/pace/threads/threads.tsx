@@ -1,6 +1,5 @@
 import type { RetimeMap, Source } from '@hastig/contract';
 import { EditRefused, formatMoment, formatSourceFrame, timingOf } from '@hastig/core';
-import { useDrag } from '@use-gesture/react';
 import { useLayoutEffect, useMemo, useRef, useState } from 'react';
 import { View } from 'react-native';
 import { useStage } from '../../../stage/stage-context';
@@ -10,7 +9,7 @@ import { trialSet } from '../../../store/session-slice';
 import { currentTheme } from '../../../ui/theme';
 import { Bubble, type BubbleProps } from '../view/bubble';
 import { sizedContext, useSize } from '../view/use-size';
-import { useTimeGestures } from '../view/use-time-gestures';
+import { useTimeGestures, type DragHandler } from '../view/use-time-gestures';
 import { xToFrame, type TimeControl } from '../view/use-time-view';
 import { draggedThread, pinnedThread, threadAt, type GrabbedThread } from './drag-thread';
 import { drawThreads } from './draw-threads';
@@ -76,8 +75,6 @@ export function Threads({ clipId, source, map, shown, time, wide }: ThreadsProps
     thumbs?.want(wishes);
   }, [shown, view, size, thumbs, made, aspect, theme]);
 
-  useTimeGestures(overlay, time);
-
   const local = ([x, y]: readonly [number, number]): { x: number; y: number } => {
     const box = overlay.current!.getBoundingClientRect();
     return { x: x - box.left, y: y - box.top };
@@ -121,46 +118,44 @@ export function Threads({ clipId, source, map, shown, time, wide }: ThreadsProps
     }
   };
 
-  useDrag(
-    ({ event, xy, first, last, delta: [dx], altKey, pinching, cancel }) => {
-      if (pinching) {
-        cancel();
-        dispatch(trialSet(null));
-        end();
-        return;
-      }
-      const at = local(xy);
-      if (first) {
-        const named = (event.target as HTMLElement).closest<HTMLElement>('[data-thread]')?.dataset.thread;
-        const thread = named ? (JSON.parse(named) as GrabbedThread) : threadAt(map, view, at);
-        const strip = at.y < view.height / 2 ? 'source' : 'output';
-        const drag: Running = { map, view, start: at, thread, strip, result: null, moved: false, timer: undefined };
-        running.current = drag;
-        if (thread) {
-          setHeld(view.source);
-          time.hold(true);
-          holdStill(drag);
-        }
-      }
-      const drag = running.current;
-      if (!drag) return;
-      drag.moved ||= Math.hypot(at.x - drag.start.x, at.y - drag.start.y) > STILL;
-      if (drag.thread) {
-        if (drag.moved) pull(drag, at, altKey);
-      } else if (drag.strip === 'output') seek(xToFrame(view.time, at.x));
-      else if (!first) time.pan(dx);
-      if (!last) return;
-      const { result, thread, moved } = drag;
+  const onDrag: DragHandler = ({ event, xy, first, last, delta: [dx], altKey, pinching, cancel }) => {
+    if (pinching) {
+      cancel();
+      dispatch(trialSet(null));
       end();
-      if (result && result !== map) {
-        dispatch(commitTiming(thread!.end === 'time' ? 'move a frame in time' : 'slip the content', clipId, result));
-      } else {
-        dispatch(trialSet(null));
-        if (thread && !moved) seek(thread.output);
+      return;
+    }
+    const at = local(xy);
+    if (first) {
+      const named = (event.target as HTMLElement).closest<HTMLElement>('[data-thread]')?.dataset.thread;
+      const thread = named ? (JSON.parse(named) as GrabbedThread) : threadAt(map, view, at);
+      const strip = at.y < view.height / 2 ? 'source' : 'output';
+      const drag: Running = { map, view, start: at, thread, strip, result: null, moved: false, timer: undefined };
+      running.current = drag;
+      if (thread) {
+        setHeld(view.source);
+        time.hold(true);
+        holdStill(drag);
       }
-    },
-    { target: overlay, pointer: { capture: false, keys: false } },
-  );
+    }
+    const drag = running.current;
+    if (!drag) return;
+    drag.moved ||= Math.hypot(at.x - drag.start.x, at.y - drag.start.y) > STILL;
+    if (drag.thread) {
+      if (drag.moved) pull(drag, at, altKey);
+    } else if (drag.strip === 'output') seek(xToFrame(view.time, at.x));
+    else if (!first) time.pan(dx);
+    if (!last) return;
+    const { result, thread, moved } = drag;
+    end();
+    if (result && result !== map) {
+      dispatch(commitTiming(thread!.end === 'time' ? 'move a frame in time' : 'slip the content', clipId, result));
+    } else {
+      dispatch(trialSet(null));
+      if (thread && !moved) seek(thread.output);
+    }
+  };
+  useTimeGestures(overlay, time, onDrag, { filterTaps: false });
 
   return (
     <View

@@ -1,18 +1,41 @@
-import { usePinch } from '@use-gesture/react';
+import { useGesture, type Handler } from '@use-gesture/react';
 import { useEffect, useRef, type RefObject } from 'react';
 import type { TimeControl } from './use-time-view';
 
-/** Wheel and pinch on something with a time axis: the wheel zooms, sideways it pans, two fingers do both. */
-export function useTimeGestures(target: RefObject<HTMLElement | null>, time: TimeControl): void {
+/** A drag of one finger or of the pointer, as the gesture package tells it. */
+export type DragHandler = Handler<'drag'>;
+
+export interface DragOptions {
+  /** Tells taps from drags, and lets a drag begin only after a few pixels. */
+  filterTaps: boolean;
+}
+
+/**
+ * Wheel, pinch and drag on something with a time axis: the wheel zooms, sideways it pans, two fingers do both. One hook for
+ * all, so that a drag knows when it has become a pinch.
+ */
+export function useTimeGestures(
+  target: RefObject<HTMLElement | null>,
+  time: TimeControl,
+  onDrag: DragHandler,
+  { filterTaps }: DragOptions,
+): void {
   const left = (): number => target.current!.getBoundingClientRect().left;
-  usePinch(
-    ({ origin, movement: [scale], first, memo }) => {
-      const [before, x] = first ? [1, origin[0]] : (memo as [number, number]);
-      time.zoomAt(origin[0] - left(), scale / before);
-      if (!first) time.pan(origin[0] - x);
-      return [scale, origin[0]];
+  useGesture(
+    {
+      onDrag,
+      onPinch: ({ origin, movement: [scale], first, memo }) => {
+        const [before, x] = first ? [1, origin[0]] : (memo as [number, number]);
+        time.zoomAt(origin[0] - left(), scale / before);
+        if (!first) time.pan(origin[0] - x);
+        return [scale, origin[0]];
+      },
     },
-    { target, eventOptions: { passive: false } },
+    {
+      target,
+      eventOptions: { passive: false },
+      drag: { filterTaps, pointer: { capture: false, keys: false } },
+    },
   );
 
   // Not by a React property: those listen passively and could not keep the page from zooming.

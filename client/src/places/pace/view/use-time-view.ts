@@ -55,14 +55,19 @@ export function useTimeView(length: number, width: number): TimeControl {
   return {
     view,
     zoomed: zoom !== null,
-    zoomAt: (x, factor) => {
-      const centre = xToFrame(view, x);
-      setZoom(clamp(centre - (centre - view.from) / factor, centre + (view.to - centre) / factor));
-    },
-    pan: (pixels) => {
-      const by = (pixels / view.width) * (view.to - view.from);
-      if (zoom) setZoom(clamp(view.from - by, view.to - by));
-    },
+    // From what is seen by then: several wheels and pinches may come between two drawings.
+    zoomAt: (x, factor) =>
+      setZoom((now) => {
+        const seen = { width, ...(now ?? all) };
+        const centre = xToFrame(seen, x);
+        return clamp(centre - (centre - seen.from) / factor, centre + (seen.to - centre) / factor);
+      }),
+    pan: (pixels) =>
+      setZoom((now) => {
+        if (!now) return now;
+        const by = (pixels / width) * (now.to - now.from);
+        return clamp(now.from - by, now.to - by);
+      }),
     showAll: () => setZoom(null),
     show: (from, to) => {
       const around = (to - from) * 0.15 + 1;
