@@ -13,6 +13,7 @@ import { PositionCurve } from './position/position-curve';
 import { ChosenKeys } from './sheets/keys-sheet';
 import { PaceSheet } from './sheets/pace-sheet';
 import { Threads } from './threads/threads';
+import { useThumbs } from './threads/use-thumbs';
 import { usePaceActions } from './use-pace-actions';
 import { ViewBar } from './view-bar';
 import { useSize } from './view/use-size';
@@ -38,6 +39,8 @@ function OpenPace({ clipId, source, map, shown }: OpenPaceProps) {
   const wide = useWide();
   const frame = useRef<HTMLDivElement>(null);
   const { width } = useSize(frame);
+  // Here and not in the threads: they come and go with sheets and views, the pictures stay.
+  const pictures = useThumbs(source);
   const time = useTimeView(compile(shown).length, width);
   const { paceView, selectedKeys } = useSession('paceView', 'selectedKeys');
   const { active, mode, disabled, act, close } = usePaceActions(clipId, map, time);
@@ -56,7 +59,7 @@ function OpenPace({ clipId, source, map, shown }: OpenPaceProps) {
           ledger
         ) : (
           <>
-            {wide || !sheet ? <Threads {...{ clipId, source, map, shown, time, wide }} /> : null}
+            {wide || !sheet ? <Threads {...{ clipId, pictures, map, shown, time, wide }} /> : null}
             {view === 'position' ? (
               <PositionCurve {...{ clipId, map, shown, time }} />
             ) : (

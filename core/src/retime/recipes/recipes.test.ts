@@ -6,6 +6,7 @@ import {
   mapLength,
   positionAt,
   rewind,
+  sourceShortages,
   speedAt,
   stairs,
   stairSpeeds,
@@ -78,7 +79,7 @@ describe('there and back', () => {
     const map = thereAndBack(realTime(200), { from: 50, to: 100 }, { ramp: 12, ease, then: 'on' });
     const joints = [...compile(map).times].map((t) => ({ t, f: positionAt(map, t), v: speedAt(map, t) }));
     const turns = joints.filter(({ v }) => Math.abs(v) < EXACT);
-    expect(turns.map(({ f }) => f)).toEqual([expect.closeTo(100, 9), expect.closeTo(50, 9)]);
+    expect(turns.map(({ f }) => f)).toEqual([expect.closeTo(99, 9), expect.closeTo(50, 9)]);
     const [out, back] = turns.map(({ t }) => t) as [number, number];
     // Mirrored in time around each turn.
     for (const d of [1, 5, 9.5, 20]) {
@@ -87,6 +88,12 @@ describe('there and back', () => {
     }
     expect(positionAt(map, mapLength(map))).toBeCloseTo(200, 9);
     expect(map.spans.every((span) => !span.jump)).toBe(true);
+  });
+
+  it('never leaves a source that ends where it turns', () => {
+    const map = thereAndBack(realTime(100), { from: 0, to: 100 }, { ramp: 12, ease, then: 'on' });
+    expect(sourceShortages(map)).toEqual([]);
+    expect(Math.max(...Array.from({ length: 200 }, (_, n) => heldFrame(map, n)))).toBe(99);
   });
 
   it('or ends where it began', () => {

@@ -16,10 +16,10 @@ export interface ThereAndBackOptions {
   then: 'on' | 'end';
 }
 
-/** Spans that end in a ramp to a standstill, exactly where they ended before. */
-function easedEnd(map: RetimeMap, ramp: number, ease: Ease): Span[] {
+/** Spans that end in a ramp to a standstill, exactly where they ended before, or `short` source frames before that. */
+function easedEnd(map: RetimeMap, ramp: number, ease: Ease, short = 0): Span[] {
   const ready = compile(map);
-  const out = ready.ends[ready.count - 1]!;
+  const out = ready.ends[ready.count - 1]! - short;
   const turn = (t: number): Span => rampSpan(speedBefore(ready, t), 0, ramp, ease);
   const arrives = (t: number): number => positionAt(ready, t) + ready.ratio * ramp * meanSpeed(turn(t)) - out;
   const start = bracketedRoot(arrives, 1e-6, ready.length);
@@ -33,10 +33,17 @@ function easedEnd(map: RetimeMap, ramp: number, ease: Ease): Span[] {
   return [...cut.spans.slice(0, index), turn(start)];
 }
 
+/** Source frames from the last output frame to the end, one at most. */
+function lastStep(map: RetimeMap): number {
+  const ready = compile(map);
+  const step = ready.ends[ready.count - 1]! - positionAt(ready, Math.max(0, ready.length - 1));
+  return Math.sign(step) * Math.min(1, Math.abs(step));
+}
+
 const mirrored = (spans: readonly Span[]): Span[] => spans.map(mirrorSpan).reverse();
 
 /**
- * There and back: a range runs forward, slows to a standstill, runs back the same way, mirrored, and then either forward
+ * There and back: a range runs forward, slows to a standstill at its last frame, runs back the same way, mirrored, and then either forward
  * again and on, or ends.
  */
 export function thereAndBack(map: RetimeMap, range: OutputRange, { ramp, ease, then }: ThereAndBackOptions): RetimeMap {
@@ -52,7 +59,8 @@ export function thereAndBack(map: RetimeMap, range: OutputRange, { ramp, ease, t
     middleStart,
     middle.map(({ jump: _jump, ...span }) => span),
   );
-  const there = easedEnd(part, ramp, ease);
+  // Ranges are half open: the turn shows the range's last frame, not the one after it.
+  const there = easedEnd(part, ramp, ease, lastStep(part));
   if (then === 'end') {
     return replaceRange(map, { from, to: compile(map).length }, [...there, ...mirrored(there)], 'follow');
   }

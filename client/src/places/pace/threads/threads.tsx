@@ -1,4 +1,4 @@
-import type { RetimeMap, Source } from '@hastig/contract';
+import type { RetimeMap } from '@hastig/contract';
 import { EditRefused, formatMoment, formatSourceFrame, timingOf } from '@hastig/core';
 import { useLayoutEffect, useMemo, useRef, useState } from 'react';
 import { View } from 'react-native';
@@ -16,7 +16,7 @@ import { drawThreads } from './draw-threads';
 import { PlayheadThread } from './playhead-thread';
 import { sourceInSight, xToSource, type ThreadsView } from './threads-view';
 import { ThreadHandles } from './thread-handles';
-import { useThumbs } from './use-thumbs';
+import type { SourceThumbs } from './use-thumbs';
 
 /** Milliseconds a thread is held until it is pinned. */
 const HOLD = 550;
@@ -37,7 +37,7 @@ interface Running {
 
 export interface ThreadsProps {
   clipId: string;
-  source: Source;
+  pictures: SourceThumbs;
   map: RetimeMap;
   shown: RetimeMap;
   time: TimeControl;
@@ -45,7 +45,7 @@ export interface ThreadsProps {
 }
 
 /** Source frames above, output frames below, and a thread from each output frame to the source frame it shows. */
-export function Threads({ clipId, source, map, shown, time, wide }: ThreadsProps) {
+export function Threads({ clipId, pictures, map, shown, time, wide }: ThreadsProps) {
   const dispatch = useAppDispatch();
   const { seek } = useStage();
   const { unit, snap } = useSession('unit', 'snap');
@@ -55,7 +55,7 @@ export function Threads({ clipId, source, map, shown, time, wide }: ThreadsProps
   const running = useRef<Running | null>(null);
   const [held, setHeld] = useState<ThreadsView['source'] | null>(null);
   const [bubble, setBubble] = useState<BubbleProps | null>(null);
-  const { thumbs, made, aspect } = useThumbs(source);
+  const { thumbs, made, aspect } = pictures;
   const theme = currentTheme();
 
   const { from, to, width } = time.view;

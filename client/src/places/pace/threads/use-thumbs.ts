@@ -6,8 +6,17 @@ import { mediaAddress } from '../../../store/api';
 /** Pixels of the small pictures' height; enough for a dense screen. */
 const HEIGHT = 72;
 
-/** Small pictures of a source and a number that changes whenever there are more of them. */
-export function useThumbs(source: Source): { thumbs: Thumbs | null; made: number; aspect: number } {
+/** Small pictures of a source. */
+export interface SourceThumbs {
+  thumbs: Thumbs | null;
+  /** Changes whenever there are more of them. */
+  made: number;
+  /** Width over height. */
+  aspect: number;
+}
+
+/** Opens a source for small pictures, for as long as the caller is shown. */
+export function useThumbs(source: Source): SourceThumbs {
   const [thumbs, setThumbs] = useState<Thumbs | null>(null);
   const [made, setMade] = useState(0);
   const waiting = useRef(0);
