@@ -244,13 +244,21 @@ function findShortages(map: RetimeMap): SourceShortage[] {
   const ready = compile(map);
   const shortages: SourceShortage[] = [];
   const total = frameCount(map);
-  for (let n = 0; n < total; n++) {
-    const frame = Math.floor(positionAt(ready, n) + HELD_EPSILON);
-    if (frame >= 0 && frame < map.sourceFrames) continue;
-    const side = frame < 0 ? 'before' : 'after';
+  const frameAt = (n: number): number => Math.floor(positionAt(ready, n) + HELD_EPSILON);
+  const exists = (n: number): boolean => frameAt(n) >= 0 && frameAt(n) < map.sourceFrames;
+  const look = (n: number): void => {
+    if (exists(n)) return;
+    const side = frameAt(n) < 0 ? 'before' : 'after';
     const last = shortages.at(-1);
     if (last && last.side === side && last.from + last.frames === n) last.frames++;
     else shortages.push({ from: n, frames: 1, side });
+  };
+  for (let index = 0; index < ready.count; index++) {
+    const first = Math.max(0, Math.ceil(ready.times[index]! - HELD_EPSILON));
+    const end = index === ready.count - 1 ? total : Math.min(total, Math.ceil(ready.times[index + 1]! - HELD_EPSILON));
+    // A plateau runs one way: what exists at both its ends exists all through it, however long it is.
+    if (ready.kinds[index] === PLATEAU && end > first && exists(first) && exists(end - 1)) continue;
+    for (let n = first; n < end; n++) look(n);
   }
   return shortages;
 }
