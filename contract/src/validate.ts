@@ -1,7 +1,6 @@
 import { Ajv, type ErrorObject, type ValidateFunction } from 'ajv';
 import type { FieldError } from './problem';
 import { newProjectSchema, projectPatchSchema, type NewProject, type ProjectPatch } from './schema/api';
-import { mediaFactsSchema, type MediaFacts } from './schema/media';
 import { projectDocumentSchema, type ProjectDocument } from './schema/project';
 import { mapFileSchema, type RetimeMap } from './schema/timing';
 
@@ -60,7 +59,6 @@ export const checkMapFile = checker<RetimeMap>(mapFileSchema);
 export const checkProjectDocument = checker<ProjectDocument>(projectDocumentSchema);
 export const checkNewProject = checker<NewProject>(newProjectSchema);
 export const checkProjectPatch = checker<ProjectPatch>(projectPatchSchema);
-export const checkMediaFacts = checker<MediaFacts>(mediaFactsSchema);
 
 /** Field errors as one readable line: `spans/0/frames must be > 0; start is missing`. */
 export function describeErrors(errors: readonly FieldError[]): string {

@@ -77,4 +77,11 @@ test('the guide: floor, cadence, and reading the source at another rate', async 
   await page.getByRole('button', { name: 'To the last frame' }).click();
   // 144 frames at 60 fps last 2.4 s: 57.6 output frames, the last begun one shown.
   await expect(readout(page, 'Output')).toContainText('00:00:02:09');
+  await page.getByRole('button', { name: 'Back', exact: true }).click();
+  const card = page.getByRole('listitem', { name: 'The drop.mp4' });
+  await expect(card).toContainText('60 fps on a 24 fps sequence: real frames down to 40 %');
+  await card.getByRole('button', { name: 'Facts of The drop.mp4' }).click();
+  await expect(card).toContainText('24 fps, read as 60');
+  await card.getByRole('radio', { name: '24 (file)' }).click();
+  await expect(card).toContainText('00:00:06:00');
 });

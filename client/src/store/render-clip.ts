@@ -14,8 +14,8 @@ export function renderClip(file: string, order: Omit<RenderJob, 'target'>): AppT
       dispatch(renderProgressed(progress)),
     );
     try {
-      const { frames, seconds, took } = await running.result;
-      const text = `${file} is ready: ${frames} frames, ${seconds.toFixed(2)} s, made in ${took.toFixed(1)} s.`;
+      const { name, frames, seconds, took } = await running.result;
+      const text = `${name} is ready: ${frames} frames, ${seconds.toFixed(2)} s, made in ${took.toFixed(1)} s.`;
       dispatch(renderEnded({ text, bad: false }));
     } catch (error) {
       const cancelled = (error as Error).name === 'RenderCancelled';

@@ -34,6 +34,8 @@ export interface RenderProgress {
 }
 
 export interface RenderResult {
+  /** Name or address of the finished file. */
+  name: string;
   frames: number;
   /** Length of the file in seconds. */
   seconds: number;

@@ -68,8 +68,9 @@ export async function render(
     try {
       const plan = heldPlan(job.map, job.rate);
       await encode(job, plan, source, output, onProgress, signal);
-      await target.commit();
+      const name = await target.commit();
       return {
+        name,
         frames: plan.count,
         seconds: plan.count / rateToNumber(job.rate),
         bytes,

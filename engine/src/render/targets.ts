@@ -4,8 +4,8 @@ import type { RenderTarget } from './job';
 /** A file that comes into being: nothing stands under its name before `commit`. */
 export interface OpenTarget {
   writable: WritableStream<StreamTargetChunk>;
-  /** Gives the finished file its name. */
-  commit(): Promise<void>;
+  /** Gives the finished file its name; another one, numbered, where that is taken. @returns the name it got */
+  commit(): Promise<string>;
   /** Takes away what was written. */
   discard(): Promise<void>;
 }
@@ -20,6 +20,23 @@ export async function renderFolder(): Promise<FileSystemDirectoryHandle> {
 
 export function openTarget(target: RenderTarget): Promise<OpenTarget> {
   return target.to === 'storage' ? openStorage(target.name) : openAddress(target.url);
+}
+
+async function namesIn(folder: FileSystemDirectoryHandle): Promise<Set<string>> {
+  const names = new Set<string>();
+  for await (const name of folder.keys()) names.add(name);
+  return names;
+}
+
+/** A name that is not taken: `drop.mp4`, else `drop 2.mp4`, `drop 3.mp4` and so on. */
+export function freeName(name: string, taken: ReadonlySet<string>): string {
+  if (!taken.has(name)) return name;
+  const dot = name.lastIndexOf('.');
+  const [stem, ending] = dot > 0 ? [name.slice(0, dot), name.slice(dot)] : [name, ''];
+  for (let number = 2; ; number++) {
+    const next = `${stem} ${number}${ending}`;
+    if (!taken.has(next)) return next;
+  }
 }
 
 interface SyncAccess {
@@ -47,7 +64,9 @@ async function openStorage(name: string): Promise<OpenTarget> {
     commit: async () => {
       access.flush();
       access.close();
-      await file.move(name);
+      const free = freeName(name, await namesIn(folder));
+      await file.move(free);
+      return free;
     },
     discard: async () => {
       access.close();
@@ -63,7 +82,10 @@ async function openAddress(url: string): Promise<OpenTarget> {
   };
   return {
     writable: new WritableStream({ write: ({ data, position }) => send('PUT', `?position=${position}`, data) }),
-    commit: () => send('POST', ''),
+    commit: async () => {
+      await send('POST', '');
+      return url;
+    },
     discard: () => send('DELETE', ''),
   };
 }

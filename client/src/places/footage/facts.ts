@@ -4,7 +4,7 @@ import { codecName } from '@hastig/engine';
 import { formatBytes } from '../../ui/format';
 
 /** A source's facts as rows of name and value. */
-export function factRows(facts: MediaFacts): readonly (readonly [name: string, value: string])[] {
+export function factRows(facts: MediaFacts, readAs?: Rate): readonly (readonly [name: string, value: string])[] {
   const { video, audio } = facts;
   const exact =
     video.rate.den === 1 ? String(video.rate.num) : `${video.rate.num}/${video.rate.den} (${formatRate(video.rate)})`;
@@ -12,7 +12,10 @@ export function factRows(facts: MediaFacts): readonly (readonly [name: string, v
     ['Container', facts.container],
     ['Picture', `${codecName(video.codec)} (${video.codecString})`],
     ['Size', `${video.width} × ${video.height}${video.rotation ? `, turned ${video.rotation}°` : ''}`],
-    ['Rate', `${exact} fps${video.constantRate ? '' : ', not constant'}`],
+    [
+      'Rate',
+      `${exact} fps${video.constantRate ? '' : ', not constant'}${readAs ? `, read as ${formatRate(readAs)}` : ''}`,
+    ],
     ['Frames', String(video.frames)],
     ['Duration', `${video.seconds.toFixed(3)} s`],
     ['Longest group', `${video.longestGroup} frames`],

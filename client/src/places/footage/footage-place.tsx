@@ -7,6 +7,7 @@ import {
   rateKey,
   removeSource,
   sameRate,
+  sourceRate,
   standardRates,
   wholeClip,
   withSequenceRate,
@@ -17,6 +18,7 @@ import Plus from 'lucide-react-native/icons/plus';
 import Trash from 'lucide-react-native/icons/trash';
 import { useState } from 'react';
 import { Pressable, ScrollView, Text, View } from 'react-native';
+import { ReadAs } from '../../project/read-as';
 import { speedRangeText, SpeedStrip } from '../../stage/strip';
 import { editProject } from '../../store/edit';
 import { useAppDispatch, useAppSelector } from '../../store/hooks';
@@ -103,7 +105,7 @@ function SourceCard({ source, project, projectId }: { source: Source; project: P
           <Text numberOfLines={1} className="font-medium text-[16px] text-bone">
             {source.name}
           </Text>
-          <Text className="font-sans text-[13px] text-quiet">{rateMeaning(source.facts.video.rate, rate)}</Text>
+          <Text className="font-sans text-[13px] text-quiet">{rateMeaning(sourceRate(source), rate)}</Text>
         </View>
         <IconButton label={`New clip of ${source.name}`} icon={Plus} onPress={addClip} />
         <IconButton label={`Remove ${source.name}`} icon={Trash} onPress={() => setLeaving(!leaving)} />
@@ -144,9 +146,10 @@ function SourceCard({ source, project, projectId }: { source: Source; project: P
           {facts ? 'Hide the facts' : 'Show the facts'}
         </Text>
       </Pressable>
+      {facts ? <ReadAs project={project} source={source} /> : null}
       {facts ? (
         <View className="gap-1">
-          {factRows(source.facts).map(([name, value]) => (
+          {factRows(source.facts, source.readAs).map(([name, value]) => (
             <View key={name} className="flex-row gap-3">
               <Text className="w-[104px] font-sans text-[13px] text-quiet">{name}</Text>
               <Text className="min-w-0 flex-1 font-mono text-[13px] tabular-nums text-bone">{value}</Text>

@@ -43,11 +43,11 @@ function OpenPace({ clipId, source, map, shown }: OpenPaceProps) {
   const pictures = useThumbs(source);
   const time = useTimeView(compile(shown).length, width);
   const { paceView, selectedKeys } = useSession('paceView', 'selectedKeys');
-  const { active, mode, disabled, act, close } = usePaceActions(clipId, map, time);
+  const { active, mode, disabled, act, close, pasted } = usePaceActions(clipId, map, time);
   // The ledger stands beside the picture there.
   const view = wide && paceView === 'ledger' ? 'speed' : paceView;
   const sheet = active ? (
-    <PaceSheet action={active} {...{ clipId, map, disabled, onAction: act, onClose: close }} />
+    <PaceSheet action={active} {...{ clipId, map, disabled, pasted, onAction: act, onClose: close }} />
   ) : null;
   const ledger = <Ledger clipId={clipId} map={map} onAction={act} />;
 

@@ -1,6 +1,6 @@
 import type { RetimeMap } from '@hastig/contract';
 import { addKey, compile, keysOf, pin, pinAt, removeKey, spanIndexAt, timingOf, unpin, withLock } from '@hastig/core';
-import { useCallback, useMemo, useRef, useState } from 'react';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { useStore } from 'react-redux';
 import { keysFor } from '../../keyboard/keys';
 import { useShortcuts } from '../../keyboard/use-shortcuts';
@@ -35,6 +35,8 @@ export interface PaceActions {
   mode: CurveMode;
   disabled: ReadonlySet<PaceAction>;
   act(action: PaceAction | ZoomAction): void;
+  /** Text that was pasted on the place and looks like a table of keys. */
+  pasted: string;
   close(): void;
 }
 
@@ -47,6 +49,7 @@ export function usePaceActions(clipId: string, map: RetimeMap, time: TimeControl
   const { selectedSpan, selectedKeys, copied } = useSession('selectedSpan', 'selectedKeys', 'copied');
   const [active, setActive] = useState<PaceAction | null>(null);
   const [mode, setMode] = useState<CurveMode>('scrub');
+  const [pasted, setPasted] = useState('');
   // Read when it is needed: while playing, the playhead moves with every frame.
   const now = (): number => store.getState().session.playhead;
   const removable = selectedSpan !== null && selectedSpan > 0 && selectedSpan < map.spans.length ? selectedSpan : null;
@@ -54,6 +57,7 @@ export function usePaceActions(clipId: string, map: RetimeMap, time: TimeControl
   const close = (): void => {
     setActive(null);
     setMode('scrub');
+    setPasted('');
   };
   const open = (action: PaceAction): void => {
     setMode('scrub');
@@ -187,9 +191,23 @@ export function usePaceActions(clipId: string, map: RetimeMap, time: TimeControl
     return off;
   }, [removable, selectedKeys, selectedSpan, copied]);
 
+  // A table copied in a spreadsheet is pasted anywhere on the place.
+  useEffect(() => {
+    const paste = (event: ClipboardEvent): void => {
+      const text = event.clipboardData?.getData('text/plain') ?? '';
+      if ((event.target as HTMLElement).closest('input,textarea') || !/\d[^\n]*\n[^\n]*\d/.test(text)) return;
+      event.preventDefault();
+      setPasted(text);
+      setMode('scrub');
+      setActive('table');
+    };
+    document.addEventListener('paste', paste);
+    return () => document.removeEventListener('paste', paste);
+  }, []);
+
   // The same function for as long as the place is open, so that what is given it need not be drawn anew for it.
   const latest = useRef(act);
   latest.current = act;
   const stable = useCallback((action: PaceAction | ZoomAction) => latest.current(action), []);
-  return { active, mode, disabled, act: stable, close };
+  return { active, mode, disabled, act: stable, close, pasted };
 }

@@ -9,9 +9,9 @@ import type { SheetProps } from '../sheets/form/form-sheet';
 import { fromTable } from './table-text';
 
 /** A table of keys from a spreadsheet, tried out as it is pasted. */
-export function TableSheet(props: SheetProps) {
+export function TableSheet({ pasted, ...props }: SheetProps & { pasted: string }) {
   const unit = useAppSelector((state) => state.session.unit);
-  const [text, setText] = useState('');
+  const [text, setText] = useState(pasted);
   const [how, setHow] = useState<Interpolation>('smooth');
   const edit = useMemo(
     () => (text.trim() === '' ? undefined : (map: RetimeMap) => fromTable(map, text, unit, how)),

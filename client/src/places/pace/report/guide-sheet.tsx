@@ -1,20 +1,8 @@
-import {
-  cadences,
-  formatPercent,
-  formatRate,
-  guideTable,
-  makeRate,
-  rateKey,
-  realFrameFloor,
-  sameRate,
-  standardRates,
-  withReadAs,
-} from '@hastig/core';
+import { cadences, formatPercent, formatRate, guideTable, makeRate, realFrameFloor, sameRate } from '@hastig/core';
 import { Text, View } from 'react-native';
-import { editProject } from '../../../store/edit';
-import { useAppDispatch, useAppSelector } from '../../../store/hooks';
+import { ReadAs } from '../../../project/read-as';
+import { useAppSelector } from '../../../store/hooks';
 import { openClip } from '../../../store/selectors';
-import { Choice } from '../../../ui/choice';
 import type { SheetProps } from '../sheets/form/form-sheet';
 import { SheetFrame } from '../../../ui/sheet-frame';
 import { CadenceChart } from './cadence-chart';
@@ -22,45 +10,18 @@ import { CadenceChart } from './cadence-chart';
 /** What this source can give at this output rate: the slowest speed with real frames, and how its frames are come by. */
 export function GuideSheet({ clipId, map, onClose }: SheetProps) {
   const floor = realFrameFloor(map.sourceRate, map.outputRate);
+  const project = useAppSelector((state) => state.project.document);
+  const open = useAppSelector((state) => openClip(state, clipId)?.source);
   const [source, output] = [formatRate(map.sourceRate), formatRate(map.outputRate)];
   return (
     <SheetFrame title="Guide" onClose={onClose}>
       <Text className="font-sans text-[14px] text-bone">
         {`${source} fps on ${output}: a real frame each down to ${formatPercent(floor)}. Slower, frames are shown again or must be made up.`}
       </Text>
-      <ReadAs clipId={clipId} />
+      {project && open ? <ReadAs project={project} source={open} /> : null}
       <CadenceChart all={cadences(map)} />
       <FloorTable outputRate={map.outputRate} />
     </SheetFrame>
-  );
-}
-
-/** The rate at which the source's frames are taken: its own, or another. */
-function ReadAs({ clipId }: { clipId: string }) {
-  const dispatch = useAppDispatch();
-  const project = useAppSelector((state) => state.project.document);
-  const source = useAppSelector((state) => openClip(state, clipId)?.source);
-  if (!project || !source) return null;
-  const own = source.facts.video.rate;
-  const rates = [own, ...standardRates.filter((rate) => !sameRate(rate, own))];
-  const now = source.readAs ?? own;
-  const choose = (key: string): void => {
-    const rate = rates.find((one) => rateKey(one) === key);
-    if (!rate || sameRate(rate, now)) return;
-    dispatch(
-      editProject('read at another rate', (draft) => void Object.assign(draft, withReadAs(project, source.id, rate))),
-    );
-  };
-  return (
-    <Choice
-      label="Read the source’s frames at"
-      value={rateKey(now)}
-      onChange={choose}
-      options={rates.map((rate) => ({
-        value: rateKey(rate),
-        label: sameRate(rate, own) ? `${formatRate(rate)} (file)` : formatRate(rate),
-      }))}
-    />
   );
 }
 

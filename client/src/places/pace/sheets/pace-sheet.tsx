@@ -52,7 +52,6 @@ const sheets: Partial<Record<PaceAction, (props: SheetProps) => ReactNode>> = {
   'stop-motion': StopMotionSheet,
   'time-lapse': TimeLapseSheet,
   course: CourseSheet,
-  table: TableSheet,
   'to-speeds': ToSpeedsSheet,
   'to-positions': ToPositionsSheet,
   paste: PasteSheet,
@@ -68,11 +67,13 @@ export function PaceSheet({
   onClose,
   disabled,
   onAction,
-}: SheetProps & Omit<ActionsProps, 'active'> & { action: PaceAction }) {
+  pasted,
+}: SheetProps & Omit<ActionsProps, 'active'> & { action: PaceAction; pasted: string }) {
   const { selectedSpan, selectedKeys } = useSession('selectedSpan', 'selectedKeys');
   const props = { clipId, map, onClose };
   if (action === 'more') return <MoreSheet active={null} {...{ disabled, onAction, onClose }} />;
   if (action === 'key-map') return <KeyMap onClose={onClose} />;
+  if (action === 'table') return <TableSheet key={pasted} {...props} pasted={pasted} />;
   if (action === 'edit-key') {
     return selectedSpan === null ? null : (
       <KeySheet key={selectedSpan} {...props} index={Math.min(selectedSpan, map.spans.length)} />
