@@ -3,6 +3,7 @@ import {
   type NewProject,
   type PatchOperation,
   type Problem,
+  type ProjectRevision,
   type ProjectSummary,
   type StoredMedia,
   type StoredProject,
@@ -48,6 +49,8 @@ export const api = {
   createProject: (project: NewProject) => ask<StoredProject>('POST', '/projects', project),
   createDemo: () => ask<StoredProject>('POST', '/demo'),
   getProject: (id: string) => ask<StoredProject>('GET', `/projects/${id}`),
+  listRevisions: (id: string) => ask<ProjectRevision[]>('GET', `/projects/${id}/revisions`),
+  getRevision: (id: string, revision: number) => ask<StoredProject>('GET', `/projects/${id}/revisions/${revision}`),
   removeProject: (id: string) => ask<void>('DELETE', `/projects/${id}`),
   patchProject: (id: string, revision: number, patch: PatchOperation[]) =>
     ask<{ revision: number }>('PATCH', `/projects/${id}`, { revision, patch }),

@@ -60,6 +60,12 @@ export interface ProjectSummary {
   clips: number;
 }
 
+/** A state a project was in, and when it came to it (ISO 8601). */
+export interface ProjectRevision {
+  revision: number;
+  at: string;
+}
+
 /** A whole project and the revision its document stands at. */
 export interface StoredProject {
   id: string;

@@ -1,7 +1,11 @@
 import type { Knex } from 'knex';
 import * as first from './migrations/0001-projects-and-media';
+import * as second from './migrations/0002-snapshots';
 
-const steps: Record<string, Knex.Migration> = { '0001-projects-and-media': first };
+const steps: Record<string, Knex.Migration> = {
+  '0001-projects-and-media': first,
+  '0002-snapshots': second,
+};
 
 /** The migrations in order, as modules, so that a bundled server has them too. */
 export const migrations: Knex.MigrationSource<string> = {

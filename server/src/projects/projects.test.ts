@@ -1,4 +1,4 @@
-import type { Problem, ProjectSummary, StoredProject } from '@hastig/contract';
+import type { Problem, ProjectRevision, ProjectSummary, StoredProject } from '@hastig/contract';
 import { newProject } from '@hastig/core';
 import request from 'supertest';
 import { startTestServer, type TestServer } from '../../test/app';
@@ -121,5 +121,41 @@ describe('who may write', () => {
       .set('Content-Type', 'application/json')
       .send(`{"name":"${'x'.repeat(17 * 2 ** 20)}"}`)
       .expect(413);
+  });
+});
+
+describe('earlier states', () => {
+  it('are listed, the latest first, and each is as it was, across snapshots', async () => {
+    const { id } = await create('State 1');
+    for (let revision = 1; revision < 230; revision++) {
+      await api()
+        .patch(`/api/projects/${id}`)
+        .send(rename(revision, `State ${revision + 1}`))
+        .expect(200);
+    }
+    const list = (await api().get(`/api/projects/${id}/revisions`).expect(200)).body as ProjectRevision[];
+    expect(list.map(({ revision }) => revision)).toEqual(Array.from({ length: 230 }, (_, i) => 230 - i));
+    for (const revision of [1, 2, 99, 100, 101, 200, 229, 230]) {
+      const { body } = await api().get(`/api/projects/${id}/revisions/${revision}`).expect(200);
+      expect(body).toMatchObject({ id, revision, document: { name: `State ${revision}` } });
+    }
+    expect(Date.parse(list[0]!.at)).toBeGreaterThanOrEqual(Date.parse(list.at(-1)!.at));
+    const kept = await server.knex('snapshots').where({ project_id: id });
+    expect(kept).toHaveLength(3);
+  });
+
+  it('that never were are refused', async () => {
+    const { id } = await create();
+    await api().get(`/api/projects/${id}/revisions/2`).expect(404);
+    for (const wrong of ['0', '-1', '1.5', 'abc', '99999999999']) {
+      await api().get(`/api/projects/${id}/revisions/${wrong}`).expect(422);
+    }
+    await api().get('/api/projects/nothing/revisions').expect(404);
+  });
+
+  it('go with the project', async () => {
+    const { id } = await create();
+    await api().delete(`/api/projects/${id}`).expect(204);
+    expect(await server.knex('snapshots').where({ project_id: id })).toEqual([]);
   });
 });

@@ -7,6 +7,9 @@ import type { ProjectStore } from './store';
 /** Largest project body: far more than 10 000 keys need. */
 const BODY_LIMIT = '16mb';
 
+/** What the database's integers hold. */
+const MOST_REVISION = 2 ** 31 - 1;
+
 function checked<T>(result: Checked<T>): T {
   if (!result.ok) throw invalid(result.errors);
   return result.value;
@@ -38,6 +41,18 @@ export function projectRoutes({ projects, demo }: ProjectRoutesOptions): Router 
 
   router.get('/projects/:id', async (request, response) => {
     response.json(await projects.get(request.params.id));
+  });
+
+  router.get('/projects/:id/revisions', async (request, response) => {
+    response.json(await projects.revisions(request.params.id));
+  });
+
+  router.get('/projects/:id/revisions/:revision', async (request, response) => {
+    const revision = Number(request.params.revision);
+    if (!Number.isSafeInteger(revision) || revision < 1 || revision > MOST_REVISION) {
+      throw invalid([{ pointer: '/revision', reason: 'must be a whole number from 1' }]);
+    }
+    response.json(await projects.at(request.params.id, revision));
   });
 
   router.patch('/projects/:id', async (request, response) => {

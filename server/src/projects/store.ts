@@ -4,6 +4,7 @@ import {
   problemTypes,
   type PatchOperation,
   type ProjectDocument,
+  type ProjectRevision,
   type ProjectSummary,
   type StoredProject,
 } from '@hastig/contract';
@@ -17,6 +18,18 @@ interface ProjectRow {
   revision: number;
   updated_at: Date;
 }
+
+interface SnapshotRow {
+  project_id: string;
+  revision: number;
+  document: unknown;
+  created_at: Date;
+}
+
+/** Revisions from one snapshot to the next: so many patches are applied at most to see an earlier state. */
+const SNAPSHOT_EVERY = 100;
+/** Revisions listed at most. */
+const MOST_LISTED = 5000;
 
 interface SummaryRow extends Omit<ProjectRow, 'document'> {
   name: string;
@@ -47,8 +60,11 @@ export class ProjectStore {
 
   async create(document: ProjectDocument): Promise<StoredProject> {
     const row = { id: randomUUID(), document: JSON.stringify(document), revision: 1 };
-    const [made] = await this.knex('projects').insert(row).returning<ProjectRow[]>('*');
-    return fromRow(made!);
+    return this.knex.transaction(async (transaction) => {
+      const [made] = await transaction('projects').insert(row).returning<ProjectRow[]>('*');
+      await keepSnapshot(transaction, row.id, 1, row.document);
+      return fromRow(made!);
+    });
   }
 
   async get(id: string): Promise<StoredProject> {
@@ -78,8 +94,51 @@ export class ProjectStore {
       await transaction('revisions').insert({ project_id: id, revision: next, patch: JSON.stringify(patch) });
       const changes = { document: JSON.stringify(document), revision: next, updated_at: transaction.fn.now() };
       await transaction('projects').where({ id }).update(changes);
+      if (next % SNAPSHOT_EVERY === 0) await keepSnapshot(transaction, id, next, changes.document);
       return next;
     });
+  }
+
+  /** The states a project can be taken back to, the latest first. */
+  async revisions(id: string): Promise<ProjectRevision[]> {
+    await this.row(this.knex, id, false);
+    const rows = (await this.knex
+      .union(
+        [
+          this.knex('revisions').select('revision', 'created_at').where({ project_id: id }),
+          this.knex('snapshots').select('revision', 'created_at').where({ project_id: id }),
+        ],
+        true,
+      )
+      .orderBy('revision', 'desc')
+      .limit(MOST_LISTED)) as { revision: number; created_at: Date }[];
+    const first = await this.snapshot(id, 0, '>');
+    return rows
+      .filter(({ revision }) => first && revision >= first.revision)
+      .map(({ revision, created_at }) => ({ revision, at: created_at.toISOString() }));
+  }
+
+  /** A project as it was at a revision. Throws a problem where that is not known (any more). */
+  async at(id: string, revision: number): Promise<StoredProject> {
+    const current = await this.row(this.knex, id, false);
+    const base = await this.snapshot(id, revision, '<=');
+    if (!base || revision > current.revision) throw notFound('revision');
+    const later = (await this.knex('revisions')
+      .where({ project_id: id })
+      .andWhere('revision', '>', base.revision)
+      .andWhere('revision', '<=', revision)
+      .orderBy('revision')) as { patch: PatchOperation[]; created_at: Date }[];
+    const document = later.reduce<unknown>((state, { patch }) => apply(state, patch), base.document);
+    return fromRow({ id, document, revision, updated_at: later.at(-1)?.created_at ?? base.created_at });
+  }
+
+  // The last snapshot up to a revision, or the first one after it.
+  private snapshot(id: string, revision: number, side: '<=' | '>'): Promise<SnapshotRow | undefined> {
+    return this.knex<SnapshotRow>('snapshots')
+      .where({ project_id: id })
+      .andWhere('revision', side, revision)
+      .orderBy('revision', side === '>' ? 'asc' : 'desc')
+      .first() as Promise<SnapshotRow | undefined>;
   }
 
   async remove(id: string): Promise<void> {
@@ -93,6 +152,10 @@ export class ProjectStore {
     if (!row) throw notFound('project');
     return row as ProjectRow;
   }
+}
+
+function keepSnapshot(transaction: Knex.Transaction, id: string, revision: number, document: string): Promise<void> {
+  return transaction('snapshots').insert({ project_id: id, revision, document });
 }
 
 function apply(document: unknown, patch: PatchOperation[]): ProjectDocument {

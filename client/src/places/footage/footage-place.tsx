@@ -25,6 +25,7 @@ import { useAppDispatch, useAppSelector } from '../../store/hooks';
 import { importFiles } from '../../store/import-files';
 import { Button, IconButton } from '../../ui/button';
 import { Choice } from '../../ui/choice';
+import { EarlierStates } from './earlier-states';
 import { factRows, rateMeaning } from './facts';
 import { ImportArea } from './import-area';
 import { Poster } from './poster';
@@ -56,6 +57,7 @@ export function FootagePlace({ projectId, project }: { projectId: string; projec
               <SourceCard key={source.id} source={source} project={project} projectId={projectId} />
             ))}
           </View>
+          <EarlierStates />
         </View>
       </ScrollView>
     </ImportArea>

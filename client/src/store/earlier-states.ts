@@ -1,0 +1,44 @@
+import type { ProjectRevision } from '@hastig/contract';
+import { api } from './api';
+import { editProject } from './edit';
+import { noticeSet, toldSet } from './session-slice';
+import type { AppThunk } from './store';
+
+/** The last state of a minute in which the project was changed. */
+export interface EarlierState {
+  revision: number;
+  /** When it came to that state. */
+  at: Date;
+  /** Changes within that minute. */
+  changes: number;
+}
+
+/** Revisions gathered by the minute, the latest first; the current one is none of them. */
+export function earlierStates(revisions: readonly ProjectRevision[], current: number): EarlierState[] {
+  const states: EarlierState[] = [];
+  let minute = '';
+  for (const { revision, at } of revisions) {
+    if (revision >= current) continue;
+    const date = new Date(at);
+    const here = date.toISOString().slice(0, 16);
+    if (here === minute) states.at(-1)!.changes++;
+    else states.push({ revision, at: date, changes: 1 });
+    minute = here;
+  }
+  return states;
+}
+
+/** Makes the project what it was at a revision: one step of history, so that undo brings back what it is now. */
+export function goBackTo(revision: number, words: string): AppThunk<Promise<void>> {
+  return async (dispatch, getState) => {
+    const { id } = getState().project;
+    if (!id) return;
+    try {
+      const { document } = await api.getRevision(id, revision);
+      dispatch(editProject(`go back to ${words}`, (draft) => void Object.assign(draft, document)));
+      dispatch(toldSet(`The project is as it was ${words}. Undo brings back what it was just now.`));
+    } catch (error) {
+      dispatch(noticeSet((error as Error).message));
+    }
+  };
+}

@@ -1,0 +1,22 @@
+import { expect, openDemoClip, saved, test } from '../support/app';
+import { applySheet } from '../support/pace';
+
+test('a project is taken back to an earlier state, and undo brings back what it was', async ({ page, app }) => {
+  await openDemoClip(page, app, 'The drop');
+  await applySheet(page, 'Fit', { fill: { 'New length': '2s' } });
+  await saved(page);
+  await page.getByRole('button', { name: 'Back', exact: true }).click();
+  const card = page.getByRole('listitem', { name: 'The drop.mp4' });
+  await expect(card).toContainText('00:00:02:00');
+  await page.getByRole('button', { name: 'Earlier states' }).click();
+  const states = page.getByRole('list', { name: 'Earlier states' });
+  await expect(states.getByRole('listitem')).toHaveCount(1);
+  await states.getByRole('button', { name: 'Go back' }).click();
+  await expect(card).toContainText('00:00:07:21');
+  await saved(page);
+  await page.getByRole('button', { name: /^Undo: go back to/ }).click();
+  await expect(card).toContainText('00:00:02:00');
+  await saved(page);
+  await page.reload();
+  await expect(card).toContainText('00:00:02:00');
+});
