@@ -25,7 +25,10 @@ export async function openBench(): Promise<Bench> {
       app.get('/demo/:name', (request, response) =>
         response.sendFile(here(`../demo/media/${request.params.name}.mp4`)),
       );
-      app.get('/clip', (_request, response) => response.sendFile(join(folder, 'clip')));
+      // A page without a profile caches what it loads in memory; with one it would lie on the disk.
+      app.get('/clip', (_request, response) =>
+        response.sendFile(join(folder, 'clip'), { cacheControl: false, headers: { 'Cache-Control': 'no-store' } }),
+      );
       app.put(['/out', '/clip'], express.raw({ type: () => true, limit: '64mb' }), async (request, response) => {
         const name = request.path.slice(1);
         if (!files.has(name) || (name === 'clip' && request.query.position === '0'))
@@ -45,7 +48,7 @@ export async function openBench(): Promise<Bench> {
   return { ...headless, close, folder };
 }
 
-/** Renders a whole source at real time. */
+/** Renders a whole source at real time, forward and back again as often as `passes` says. */
 export function job(
   bench: Bench,
   path: string,
@@ -54,10 +57,12 @@ export function job(
   frames: number,
   width: number,
   height: number,
+  passes = 1,
 ): RenderJob {
+  const spans = Array.from({ length: passes }, (_, pass) => constantSpan(pass % 2 ? -1 : 1, frames));
   return {
     location: { url: `${bench.address}${path}`, bytes },
-    map: { sourceRate, outputRate: sourceRate, sourceFrames: frames, start: 0, spans: [constantSpan(1, frames)] },
+    map: { sourceRate, outputRate: sourceRate, sourceFrames: frames, start: 0, spans },
     rate: sourceRate,
     width,
     height,
