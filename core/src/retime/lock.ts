@@ -1,4 +1,4 @@
-import type { Span } from '@hastig/contract';
+import type { RetimeMap, Span } from '@hastig/contract';
 import { EditRefused } from './edit/refused';
 
 /** Throws where one of the spans that an edit would change is locked. */
@@ -12,4 +12,11 @@ export function refuseLocked(spans: readonly (Span | undefined)[]): void {
 export function withLock(span: Span, locked: boolean): Span {
   const { locked: _old, ...rest } = span;
   return locked ? { ...rest, locked } : rest;
+}
+
+/** The map with the part at `index` locked or unlocked; nothing else changes. */
+export function lockPart(map: RetimeMap, index: number, locked: boolean): RetimeMap {
+  const span = map.spans[index];
+  if (!span) throw new EditRefused('span', 'There is no such part.');
+  return { ...map, spans: map.spans.with(index, withLock(span, locked)) };
 }

@@ -1,5 +1,5 @@
 import type { RetimeMap } from '@hastig/contract';
-import { addKey, compile, keysOf, pin, pinAt, removeKey, spanIndexAt, timingOf, unpin, withLock } from '@hastig/core';
+import { addKey, compile, keysOf, lockPart, pin, pinAt, removeKeys, spanIndexAt, timingOf, unpin } from '@hastig/core';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { useStore } from 'react-redux';
 import { keysFor } from '../../keyboard/keys';
@@ -76,10 +76,9 @@ export function usePaceActions(clipId: string, map: RetimeMap, time: TimeControl
     const key = keysOf(openClip(store.getState(), clipId)!.map).findIndex(({ output }) => Math.abs(output - at) < 1e-6);
     dispatch(spanSelected(key > 0 ? key : null));
   };
-  const removeKeys = (): void => {
+  const removeChosen = (): void => {
     const keys = selectedKeys.length > 0 ? selectedKeys : removable === null ? [] : [removable];
-    const inner = keys.filter((key) => key > 0 && key < map.spans.length).sort((a, b) => b - a);
-    if (inner.length > 0) dispatch(retime('remove a key', clipId, (before) => inner.reduce(removeKey, before)));
+    if (keys.length > 0) dispatch(retime('remove a key', clipId, (before) => removeKeys(before, keys)));
     dispatch(spanSelected(null));
   };
   const togglePin = (): void => {
@@ -93,12 +92,7 @@ export function usePaceActions(clipId: string, map: RetimeMap, time: TimeControl
   const toggleLock = (): void => {
     const index = part();
     const locked = !map.spans[index]!.locked;
-    dispatch(
-      retime(locked ? 'lock' : 'unlock', clipId, (before) => ({
-        ...before,
-        spans: before.spans.with(index, withLock(before.spans[index]!, locked)),
-      })),
-    );
+    dispatch(retime(locked ? 'lock' : 'unlock', clipId, (before) => lockPart(before, index, locked)));
   };
   const copy = (): void => {
     const clip = openClip(store.getState(), clipId)!;
@@ -119,7 +113,7 @@ export function usePaceActions(clipId: string, map: RetimeMap, time: TimeControl
     if (action === 'draw' || action === 'select') return curve(action);
     const atOnce: Partial<Record<PaceAction, () => void>> = {
       key: addKeyHere,
-      'remove-key': removeKeys,
+      'remove-key': removeChosen,
       pin: togglePin,
       lock: toggleLock,
       copy,

@@ -5,6 +5,7 @@ import { givingWay, landWindow } from '../land/window';
 import { refuseLocked } from '../lock';
 import { isPlateau } from '../span';
 import { easeSpan } from './joint';
+import { removeKey } from './keys';
 import { easeRamp } from './ramp';
 import type { Keeps } from './range';
 import { EditRefused } from './refused';
@@ -21,6 +22,14 @@ export function easeKeys(map: RetimeMap, keys: readonly number[], ease: Ease, ke
     const held = before && after && isPlateau(before) && isPlateau(after);
     return held ? easeRamp(now, index, ease) : easeSpan(now, index, ease, keeps);
   }, map);
+}
+
+/** Removes several keys, as `removeKey` does each; the clip's two ends stay, chosen or not. */
+export function removeKeys(map: RetimeMap, keys: readonly number[]): RetimeMap {
+  const inner = keys.filter((key) => key > 0 && key < map.spans.length);
+  if (inner.length === 0) throw new EditRefused('keys', 'The first and the last key belong to the clip’s ends.');
+  // From the last one, so that the others keep their numbers.
+  return inner.sort((a, b) => b - a).reduce(removeKey, map);
 }
 
 /**

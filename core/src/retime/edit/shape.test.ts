@@ -11,6 +11,7 @@ import {
   joinKey,
   keysOf,
   linearPositionSpan,
+  lockPart,
   mapLength,
   moveKeys,
   moveRampEdge,
@@ -18,6 +19,7 @@ import {
   pasteTiming,
   positionAt,
   rampSpan,
+  removeKeys,
   replay,
   setFirstFrame,
   setHandles,
@@ -159,6 +161,19 @@ describe('several keys', () => {
   });
 });
 
+describe('removing several keys', () => {
+  const map = mapOf([constantSpan(1, 50), constantSpan(0.5, 20), constantSpan(2, 20), constantSpan(1, 50)]);
+
+  it('leaves the others where they are, whatever the order, and keeps both ends', () => {
+    const left = removeKeys(map, [1, 3]);
+    expect(keysOf(left).map(({ output }) => output)).toEqual([0, 70, 140]);
+    expect(removeKeys(map, [3, 0, 1, 4])).toEqual(left);
+    expect(positionAt(left, 140)).toBeCloseTo(positionAt(map, 140), 9);
+    expect(positionAt(left, 70)).toBeCloseTo(positionAt(map, 70), 9);
+    expect(() => removeKeys(map, [0, 4])).toThrow('ends');
+  });
+});
+
 describe('replay', () => {
   it('shows a range again, at its own speed, and goes on as before', () => {
     const map = replay(realTime(60), { from: 20, to: 30 }, 'again', 0.5);
@@ -272,6 +287,17 @@ describe('copied timing', () => {
     expect(positionAt(pasted, 400)).toBeCloseTo(220, 9);
     expect(pasted.spans[0]!.y[0] / pasted.spans[2]!.y[0]).toBeCloseTo(2.5, 12);
     expect(() => pasteTiming(target, timingOf(mapOf([constantSpan(0, 5)])), 'shape')).toThrow('shape');
+  });
+});
+
+describe('a lock', () => {
+  it('is set on one part and taken off again, and changes no frame', () => {
+    const map = mapOf([constantSpan(1, 50), constantSpan(0.5, 40)]);
+    const locked = lockPart(map, 1, true);
+    expect(locked.spans.map((span) => !!span.locked)).toEqual([false, true]);
+    expect(deviation(locked, map, 0, 90)).toBe(0);
+    expect(lockPart(locked, 1, false)).toEqual(map);
+    expect(() => lockPart(map, 2, true)).toThrow('no such part');
   });
 });
 

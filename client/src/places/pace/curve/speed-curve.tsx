@@ -10,7 +10,7 @@ import { keysSelected, spanSelected, trialSet } from '../../../store/session-sli
 import type { RootState } from '../../../store/store';
 import { currentTheme } from '../../../ui/theme';
 import { Bubble, type BubbleProps } from '../view/bubble';
-import { sizedContext, useSize } from '../view/use-size';
+import { localPoint, sizedContext, useSize } from '../view/use-size';
 import { useTimeGestures, type DragHandler } from '../view/use-time-gestures';
 import type { TimeControl } from '../view/use-time-view';
 import { CurveHandles } from './curve-handles';
@@ -79,10 +79,7 @@ export function SpeedCurve({ clipId, map, shown, time, mode, onDone }: SpeedCurv
     performance.measure('hastig:curve', { start: performance.now() - took, duration: took });
   }, [shown, view.from, view.to, view.low, view.high, size, unit, theme, marks, selectedSpan]);
 
-  const local = ([x, y]: readonly [number, number]): Point => {
-    const place = overlay.current!.getBoundingClientRect();
-    return { x: x - place.left, y: y - place.top };
-  };
+  const local = (at: readonly [number, number]) => localPoint(overlay.current!, at);
 
   const magnetsNow = (): number[] => {
     const { playhead, marks: now } = store.getState().session;

@@ -5,6 +5,7 @@ import {
   formatSourceFrame,
   isJoined,
   joinKey,
+  lockPart,
   moveKey,
   parseMoment,
   parseSourceFrame,
@@ -15,7 +16,6 @@ import {
   setKeySpeeds,
   slipKey,
   unpin,
-  withLock,
   type Key,
   type Parsed,
 } from '@hastig/core';
@@ -176,7 +176,7 @@ export const LedgerRow = memo(function LedgerRow({ clipId, map, entry, onAction 
             label={span.locked ? `Unlock the part after key ${index + 1}` : `Lock the part after key ${index + 1}`}
             icon={span.locked ? Lock : LockOpen}
             pressed={!!span.locked}
-            onPress={() => set(span.locked ? 'unlock' : 'lock', (now) => locked(now, index, !span.locked))}
+            onPress={() => set(span.locked ? 'unlock' : 'lock', (now) => lockPart(now, index, !span.locked))}
           />
         ) : null}
         {inner ? (
@@ -190,7 +190,3 @@ export const LedgerRow = memo(function LedgerRow({ clipId, map, entry, onAction 
     </View>
   );
 });
-
-function locked(map: RetimeMap, index: number, lock: boolean): RetimeMap {
-  return { ...map, spans: map.spans.with(index, withLock(map.spans[index]!, lock)) };
-}

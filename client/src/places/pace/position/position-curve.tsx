@@ -22,7 +22,7 @@ import { Bead } from '../curve/grips';
 import { keyWords } from '../curve/handles';
 import { Bubble, type BubbleProps } from '../view/bubble';
 import { Playhead } from '../view/playhead';
-import { sizedContext, useSize } from '../view/use-size';
+import { localPoint, sizedContext, useSize } from '../view/use-size';
 import { useTimeGestures, type DragHandler } from '../view/use-time-gestures';
 import { frameToX, xToFrame, type TimeControl } from '../view/use-time-view';
 import { drawPositions } from './draw-positions';
@@ -69,10 +69,7 @@ export function PositionCurve({ clipId, map, shown, time }: PositionCurveProps) 
     drawPositions(sizedContext(canvas.current!, size), shown, view, unit, marks, selectedSpan);
   }, [shown, view.from, view.to, view.low, view.high, size, unit, marks, selectedSpan, theme]);
 
-  const local = ([x, y]: readonly [number, number]): { x: number; y: number } => {
-    const place = overlay.current!.getBoundingClientRect();
-    return { x: x - place.left, y: y - place.top };
-  };
+  const local = (at: readonly [number, number]) => localPoint(overlay.current!, at);
 
   const end = (): void => {
     running.current = null;

@@ -1,4 +1,4 @@
-import { easeKeys, moveKeys, removeKey } from '@hastig/core';
+import { easeKeys, moveKeys, removeKeys } from '@hastig/core';
 import { Text, View } from 'react-native';
 import { retime } from '../../../store/edit';
 import { useAppDispatch } from '../../../store/hooks';
@@ -34,15 +34,7 @@ export function ChosenKeys({ clipId, keys, onEase }: ChosenKeysProps) {
   const dispatch = useAppDispatch();
   const move = (by: number) => () => dispatch(retime('move keys', clipId, (map) => moveKeys(map, keys, by)));
   const remove = (): void => {
-    dispatch(
-      retime('remove keys', clipId, (map) =>
-        // From the end, so that the earlier ones keep their numbers.
-        [...keys]
-          .filter((key) => key > 0 && key < map.spans.length)
-          .sort((a, b) => b - a)
-          .reduce((now, key) => removeKey(now, key), map),
-      ),
-    );
+    dispatch(retime('remove keys', clipId, (map) => removeKeys(map, keys)));
     dispatch(keysSelected([]));
   };
   return (

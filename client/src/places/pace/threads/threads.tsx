@@ -8,7 +8,7 @@ import { useAppDispatch, useSession } from '../../../store/hooks';
 import { trialSet } from '../../../store/session-slice';
 import { currentTheme } from '../../../ui/theme';
 import { Bubble, type BubbleProps } from '../view/bubble';
-import { sizedContext, useSize } from '../view/use-size';
+import { localPoint, sizedContext, useSize } from '../view/use-size';
 import { useTimeGestures, type DragHandler } from '../view/use-time-gestures';
 import { xToFrame, type TimeControl } from '../view/use-time-view';
 import { draggedThread, pinnedThread, threadAt, type GrabbedThread } from './drag-thread';
@@ -75,10 +75,7 @@ export function Threads({ clipId, pictures, map, shown, time, wide }: ThreadsPro
     thumbs?.want(wishes);
   }, [shown, view, size, thumbs, made, aspect, theme]);
 
-  const local = ([x, y]: readonly [number, number]): { x: number; y: number } => {
-    const box = overlay.current!.getBoundingClientRect();
-    return { x: x - box.left, y: y - box.top };
-  };
+  const local = (at: readonly [number, number]) => localPoint(overlay.current!, at);
 
   const holdStill = (drag: Running): void => {
     drag.timer = setTimeout(() => {

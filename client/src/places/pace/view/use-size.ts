@@ -27,3 +27,9 @@ export function sizedContext(
   context.clearRect(0, 0, size.width, size.height);
   return context;
 }
+
+/** A point of the window, in pixels, as a point of an element. */
+export function localPoint(element: HTMLElement, [x, y]: readonly [number, number]): { x: number; y: number } {
+  const { left, top } = element.getBoundingClientRect();
+  return { x: x - left, y: y - top };
+}
