@@ -15,18 +15,9 @@ import {
   slipKey,
 } from '@hastig/core';
 import { line } from './line';
+import { quickest } from './quickest';
 
 const rate = (num: number, den = 1): Rate => ({ num, den });
-
-/** Milliseconds of the quickest of some rounds: what the work itself takes. */
-function time(task: () => void, rounds = 7): number {
-  const times = Array.from({ length: rounds }, () => {
-    const started = performance.now();
-    task();
-    return performance.now() - started;
-  });
-  return Math.min(...times);
-}
 
 const base = { sourceRate: rate(60), outputRate: rate(24), sourceFrames: 1_000_000, start: 0 };
 
@@ -36,10 +27,10 @@ function benchLookups(): void {
   );
   const ready = compile({ ...base, spans });
   let sum = 0;
-  const lookups = time(() => {
+  const lookups = quickest(() => {
     for (let i = 0; i < 1_000_000; i++) sum += positionAt(ready, (i * 7919) % 10_000);
   });
-  const reference = time(() => {
+  const reference = quickest(() => {
     for (let i = 0; i < 1_000_000; i++) sum += Math.sin((i * 7919) % 10_000);
   });
   if (!Number.isFinite(sum)) throw new Error('the look-ups went wrong');
@@ -64,7 +55,7 @@ function benchEdits(): void {
   };
   const keys = keysOf(map).length;
   for (const [name, edit] of Object.entries(edits)) {
-    line(`${name}, ${keys} keys`, `${time(() => void compile(edit())).toFixed(2)} ms, ready for look-ups`);
+    line(`${name}, ${keys} keys`, `${quickest(() => void compile(edit())).toFixed(2)} ms, ready for look-ups`);
   }
 }
 
@@ -79,7 +70,7 @@ function benchLanding(): void {
   });
   const pinned = { ...map, pins };
   if (!pinsMet(land(pinned))) throw new Error('the landing went wrong');
-  line('50 pins over 200 spans', `${time(() => void land(pinned)).toFixed(2)} ms`);
+  line('50 pins over 200 spans', `${quickest(() => void land(pinned)).toFixed(2)} ms`);
 }
 
 /** Figures of the core, in Node. */

@@ -1,22 +1,26 @@
 import type { PatchOperation, StoredProject } from '@hastig/contract';
 import { constantSpan, rampSpan } from '@hastig/core';
+import type { Punctuality } from '@hastig/engine';
 import { launchBrowser } from '@hastig/headless';
 import type { Page } from 'playwright-core';
 import { startThrowaway } from '../scripts/throwaway';
+import { watchDrag, type DragFigures } from './drag';
+import { timeDrawings, type Drawings } from './drawings';
 
 /** What one play-through came to, and what the machine gave at that time. */
 export interface PreviewFigures {
-  shown: number;
-  skipped: number;
-  /** Milliseconds. */
-  worstDelay: number;
-  /** Animation frames of an empty page in one second just before: the reference, 60 on a machine that is free. */
-  emptyPage: number;
-  /** Milliseconds of the median and the slowest drawing of the curve. */
-  curve: { median: number; slowest: number };
-  /** While a bead is dragged: animation frames a second, and the longest task of the page in milliseconds (0: none over 50). */
-  drag: { frames: number; longestTask: number };
+  played: Punctuality;
+  /** The same of a worker in an empty page that plays nothing, just before: what the machine gives. */
+  nothing: Punctuality;
+  /** The curve, zoomed and then a bead of it dragged. */
+  curve: Drawings;
+  /** While a bead is dragged. */
+  drag: DragFigures;
 }
+
+/** Output frames of the film, and the milliseconds that drawing one of 720p takes. */
+const FRAMES = 161;
+const DRAWING = 8;
 
 const spans = [
   constantSpan(1, 20),
@@ -29,52 +33,40 @@ const spans = [
   constantSpan(0.5, 30),
 ];
 
-// As text: a function would be sent with the helpers its translation refers to, which the page does not have.
-const countAnimationFrames = `new Promise((resolve) => {
-  const started = performance.now();
-  let frames = 0;
-  requestAnimationFrame(function tick() {
-    frames++;
-    if (performance.now() - started < 1000) requestAnimationFrame(tick);
-    else resolve(frames);
-  });
+// As text: a function would be sent with the helpers its translation refers to, which the page does not have. The worker does
+// what a stage's does, but for the film: in each animation frame it looks whether another of 30 a second is due, and if so
+// works for about as long as drawing one takes.
+const playNothing = `new Promise((resolve) => {
+  const source = \`
+    const started = performance.now();
+    const result = { shown: 0, skipped: 0, worstDelay: 0 };
+    let last = -1;
+    requestAnimationFrame(function tick() {
+      const now = performance.now();
+      const turn = Math.floor((now - started) * 0.03);
+      if (turn >= ${FRAMES}) return postMessage(result);
+      requestAnimationFrame(tick);
+      if (turn === last) return;
+      while (performance.now() - now < ${DRAWING});
+      result.shown++;
+      result.skipped += turn - last - 1;
+      result.worstDelay = Math.max(result.worstDelay, now - started - turn / 0.03);
+      last = turn;
+    });
+  \`;
+  const worker = new Worker(URL.createObjectURL(new Blob([source])));
+  worker.onmessage = ({ data }) => (worker.terminate(), resolve(data));
 })`;
 
-async function animationFrames(page: Page): Promise<number> {
-  await page.goto('about:blank');
-  return page.evaluate<number>(countAnimationFrames);
-}
-
-// Watches the page while a bead is dragged. As text, like the other.
-const watchFrames = `(() => {
-  const watch = (window.hastigWatch = { started: performance.now(), frames: 0, longest: 0 });
-  new PerformanceObserver((list) => {
-    for (const { duration } of list.getEntries()) watch.longest = Math.max(watch.longest, duration);
-  }).observe({ type: 'longtask' });
-  requestAnimationFrame(function tick() {
-    watch.frames++;
-    requestAnimationFrame(tick);
-  });
-})()`;
-const watched = `({
-  frames: (window.hastigWatch.frames * 1000) / (performance.now() - window.hastigWatch.started),
-  longestTask: window.hastigWatch.longest,
-})`;
-
-async function dragBead(page: Page): Promise<PreviewFigures['drag']> {
+async function dragBead(page: Page): Promise<DragFigures> {
   const bead = (await page.getByRole('slider', { name: /^Ramp 2 of/ }).boundingBox())!;
   const [x, y] = [bead.x + bead.width / 2, bead.y + bead.height / 2];
-  await page.mouse.move(x, y);
-  await page.mouse.down();
-  await page.evaluate(watchFrames);
-  for (let step = 0; step < 150; step++) await page.mouse.move(x + 12 * Math.sin(step / 8), y);
-  const figures = await page.evaluate<PreviewFigures['drag']>(watched);
-  await page.mouse.up();
-  return figures;
+  return watchDrag(page, x, y, 12);
 }
 
 async function play(page: Page, address: string): Promise<PreviewFigures> {
-  const emptyPage = await animationFrames(page);
+  await page.goto('about:blank');
+  const nothing = await page.evaluate<Punctuality>(playNothing);
   const made = (await (await fetch(`${address}/api/demo`, { method: 'POST' })).json()) as StoredProject;
   const clip = made.document.clips.findIndex(({ id }) => id === 'clip-drop');
   const patch: PatchOperation[] = [
@@ -92,21 +84,22 @@ async function play(page: Page, address: string): Promise<PreviewFigures> {
   await page.getByRole('button', { name: 'Play' }).click();
   await page.getByRole('button', { name: 'Pause' }).waitFor();
   await page.getByRole('button', { name: 'Play' }).waitFor();
-  const box = (await page.getByTestId('curve').boundingBox())!;
-  await page.mouse.move(box.x + 150, box.y + 90);
-  for (let turn = 0; turn < 40; turn++) await page.mouse.wheel(0, turn % 2 ? 90 : -90);
+  const played = await page.evaluate(() => {
+    const mark = performance.getEntriesByName('hastig:played').at(-1) as PerformanceMark;
+    return mark.detail as Punctuality;
+  });
   const drag = await dragBead(page);
-  return page.evaluate(
-    ([reference, dragged]) => {
-      const mark = performance.getEntriesByName('hastig:played').at(-1) as PerformanceMark;
-      const times = performance.getEntriesByName('hastig:curve').map(({ duration }) => duration);
-      times.sort((a, b) => a - b);
-      const curve = { median: times[times.length >> 1]!, slowest: times.at(-1)! };
-      const played = mark.detail as Pick<PreviewFigures, 'shown' | 'skipped' | 'worstDelay'>;
-      return { ...played, emptyPage: reference, curve, drag: dragged };
-    },
-    [emptyPage, drag] as const,
-  );
+  // On a page of its own, for timing costs time too.
+  await page.reload();
+  await page.getByRole('slider').first().waitFor();
+  const box = (await page.getByTestId('curve').boundingBox())!;
+  const curve = await timeDrawings(page, async () => {
+    await page.mouse.move(box.x + 150, box.y + 90);
+    for (let turn = 0; turn < 120; turn++) await page.mouse.wheel(0, turn % 2 ? 90 : -90);
+    await page.keyboard.press('0');
+    await dragBead(page);
+  });
+  return { played, nothing, drag, curve };
 }
 
 /** Plays a 720p clip at 30 fps through speeds from −2 to 4, some times over. */

@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import type { Rate } from '@hastig/contract';
-import { constantSpan } from '@hastig/core';
+import { mapProgram, constantSpan } from '@hastig/core';
 import type { RenderJob } from '@hastig/engine/job';
 import { openHeadlessPage, type HeadlessPage } from '@hastig/headless';
 import express from 'express';
@@ -61,8 +61,8 @@ export function job(
 ): RenderJob {
   const spans = Array.from({ length: passes }, (_, pass) => constantSpan(pass % 2 ? -1 : 1, frames));
   return {
-    location: { url: `${bench.address}${path}`, bytes },
-    map: { sourceRate, outputRate: sourceRate, sourceFrames: frames, start: 0, spans },
+    program: mapProgram({ sourceRate, outputRate: sourceRate, sourceFrames: frames, start: 0, spans }, 'source'),
+    sources: { source: { url: `${bench.address}${path}`, bytes } },
     rate: sourceRate,
     width,
     height,

@@ -1,22 +1,36 @@
+import type { Punctuality } from '@hastig/engine';
 import { benchCore } from './core';
 import { benchExport } from './export';
+import { CURVE_MAY_TAKE, type Times } from './drawings';
 import { line } from './line';
+import { benchFilm } from './film-page';
+import { benchTimeline } from './timeline';
 import { benchMemory } from './memory';
 import { benchPreview } from './preview';
 
 /** Figures of this machine, each beside a reference of the same run. They are printed, not judged. */
 
+const punctual = ({ shown, skipped, worstDelay }: Punctuality): string =>
+  `${shown} shown, ${skipped} skipped, worst delay ${worstDelay.toFixed(0)} ms`;
+
 benchCore();
+benchTimeline();
 await benchExport();
-for (const { shown, skipped, worstDelay, emptyPage, curve, drag } of await benchPreview(4)) {
+for (const { played, nothing, curve, drag } of await benchPreview(4)) {
   line(
     '720p preview at 30 fps, −2 … 4',
-    `${shown} shown, ${skipped} skipped, worst delay ${worstDelay.toFixed(0)} ms (empty page: ${emptyPage} animation frames a second)`,
+    `${punctual(played)} (a worker that plays nothing, just before: ${punctual(nothing)})`,
   );
   line(
     'a bead, dragged',
     `${drag.frames.toFixed(0)} animation frames a second, longest task ${drag.longestTask.toFixed(0)} ms`,
   );
-  line('the curve, drawn', `median ${curve.median.toFixed(1)} ms, slowest ${curve.slowest.toFixed(1)} ms`);
+  const times = ({ median, slowest, over }: Times): string =>
+    `median ${median.toFixed(1)} ms, ${over} over ${CURVE_MAY_TAKE} ms, slowest ${slowest.toFixed(1)}`;
+  line(
+    `the curve, drawn ${curve.count} times`,
+    `${times(curve.curve)} (a loop that draws nothing, after each: ${times(curve.loop)})`,
+  );
 }
+await benchFilm(3);
 await benchMemory([10, 60, 600]);

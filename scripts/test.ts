@@ -71,13 +71,18 @@ const release = await lockfile.lock(dataFolder, {
   update: 2000,
   retries: { retries: 1000, minTimeout: 2000, maxTimeout: 2000 },
 });
-const [database] = await Promise.all([startDatabase(join(dataFolder, 'test-database')), buildClient()]);
-const environment = { TEST_DATABASE_URL: database.url };
-try {
-  const npx = (...args: string[]): [string, string[]] => ['npx', ['--no-install', ...args]];
+const npx = (...args: string[]): [string, string[]] => ['npx', ['--no-install', ...args]];
+
+async function checks(): Promise<void> {
   await check('Types', ...npx('tsx', 'scripts/types.ts'));
   await check('ESLint', ...npx('eslint', '.', '--max-warnings', '0'));
   await check('Prettier', ...npx('prettier', '--check', '--log-level', 'warn', '.'));
+}
+
+// Building is one long task on one core, the checks are others.
+const [database] = await Promise.all([startDatabase(join(dataFolder, 'test-database')), buildClient(), checks()]);
+const environment = { TEST_DATABASE_URL: database.url };
+try {
   const unitReport = join(resultFolder, 'unit.json');
   const unit = await run('Unit tests', ...npx('jest', '--json', `--outputFile=${unitReport}`), environment);
   add(unit, unitReport, (report) => ({

@@ -1,3 +1,4 @@
+import { fieldUses, type Fields, type FieldUse } from '@hastig/contract';
 import { renderQualities, type RenderProgress, type RenderQuality } from '@hastig/engine/job';
 import { formatTime } from '@hastig/core';
 import { Command, Option } from 'commander';
@@ -31,6 +32,8 @@ interface RenderFlags {
   out: string;
   quality: RenderQuality;
   sound: boolean;
+  fields?: FieldUse;
+  firstField?: Fields['first'];
 }
 
 program
@@ -41,11 +44,15 @@ program
   .requiredOption('--out <out.mp4>', 'the file to make')
   .addOption(new Option('--quality <quality>', 'of the picture').choices([...renderQualities]).default('high'))
   .option('--no-sound', 'leave the sound out')
-  .action(async ({ map: mapPath, ...flags }: RenderFlags) => {
+  .addOption(
+    new Option('--fields <use>', 'of an interlaced clip; as the clip suggests unless given').choices([...fieldUses]),
+  )
+  .addOption(new Option('--first-field <lines>', 'which come first in time').choices(['top', 'bottom']))
+  .action(async ({ map: mapPath, fields: use, firstField: first, ...flags }: RenderFlags) => {
     const map = await readMapFile(mapPath);
     // Only here, since browser and bundler take a second to load.
     const { renderFile } = await import('./render');
-    const result = await renderFile({ ...flags, map, onProgress: showProgress });
+    const result = await renderFile({ ...flags, map, fields: { use, first }, onProgress: showProgress });
     if (process.stderr.isTTY) process.stderr.write('\n');
     console.log(
       `${flags.out}: ${result.frames} frames, ${result.seconds.toFixed(3)} s (${formatTime(result.frames, map.outputRate, 'timecode')}), ` +

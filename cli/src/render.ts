@@ -1,7 +1,8 @@
 import { open, rename, rm, stat } from 'node:fs/promises';
 import { dirname, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import type { Rate, RetimeMap } from '@hastig/contract';
+import type { Fields, Rate, RetimeMap } from '@hastig/contract';
+import { framesPerFileFrame, mapProgram, suggestedFields } from '@hastig/core';
 import type { RenderJob, RenderProgress, RenderQuality, RenderResult } from '@hastig/engine';
 import { openHeadlessPage } from '@hastig/headless';
 import { probeMedia } from '@hastig/probe';
@@ -17,11 +18,16 @@ export interface RenderOptions {
   rate?: Rate;
   quality: RenderQuality;
   sound: boolean;
+  /** How an interlaced clip's fields are taken; what is not given is as the clip suggests. */
+  fields?: Partial<Fields>;
   onProgress(progress: RenderProgress): void;
 }
 
 // The function that `page.evaluate` calls runs in the page, where `renderJob` was put by `page/render-page.ts`.
 declare const renderJob: (job: RenderJob) => Promise<RenderResult>;
+
+/** What the one source is called in its program. */
+const SOURCE = 'source';
 
 const engineWorker = fileURLToPath(import.meta.resolve('@hastig/engine/worker'));
 
@@ -36,9 +42,15 @@ export async function renderFile(options: RenderOptions): Promise<RenderResult> 
   const source = resolve(options.source);
   const out = resolve(options.out);
   const facts = await factsOf(source);
-  if (options.map.sourceFrames !== facts.video.frames) {
+  const suggested = suggestedFields({ facts });
+  const fields: Fields = {
+    use: options.fields?.use ?? suggested.use,
+    first: options.fields?.first ?? suggested.first,
+  };
+  const frames = facts.video.frames * framesPerFileFrame(fields);
+  if (options.map.sourceFrames !== frames) {
     throw new CommandFailed(
-      `the map is made for a source of ${options.map.sourceFrames} frames (sourceFrames), but ${options.source} has ${facts.video.frames}`,
+      `the map is made for a source of ${options.map.sourceFrames} frames (sourceFrames), but ${options.source} has ${frames}`,
     );
   }
   const part = `${out}.part`;
@@ -65,8 +77,8 @@ export async function renderFile(options: RenderOptions): Promise<RenderResult> 
   try {
     await headless.page.exposeFunction('onRenderProgress', options.onProgress);
     const job: RenderJob = {
-      location: { url: `${headless.address}/source`, bytes: facts.bytes },
-      map: options.map,
+      program: mapProgram(options.map, SOURCE),
+      sources: { [SOURCE]: { url: `${headless.address}/source`, bytes: facts.bytes, fields } },
       rate: options.rate ?? options.map.outputRate,
       width: facts.video.width - (facts.video.width % 2),
       height: facts.video.height - (facts.video.height % 2),

@@ -35,7 +35,51 @@ describe('the map file', () => {
 });
 
 describe('project documents', () => {
-  const document = { version: 1, name: 'Film', sequence: { rate: { num: 24, den: 1 } }, sources: [], clips: [] };
+  const rate = { num: 24, den: 1 };
+  const sequence = { rate, width: 1280, height: 720, sampleRate: 48_000, startFrame: 0, markers: [] };
+  const document = {
+    version: 2,
+    name: 'Film',
+    defaults: { length: 'ripple', arrivals: 'lay' },
+    sequence: { ...sequence, tracks: [{ id: 'picture-1', kind: 'picture', name: 'Picture', items: [{ gap: 5 }] }] },
+    sources: [],
+    groups: [],
+    clips: [],
+  };
+
+  it('of version 1, as saved a year ago, get a timeline: their clips in a row', () => {
+    const timing = { start: 0, spans: [{ of: 'speed', frames: 30.2, x: [0.3, 0.7], y: [1, 1, 1, 1] }] };
+    const video = { codec: 'avc', codecString: 'avc1', width: 1281, height: 720, rotation: 0, rate };
+    const facts = {
+      container: 'MP4',
+      mime: 'video/mp4',
+      bytes: 10,
+      video: { ...video, frames: 30, constantRate: true, longestGroup: 30, seconds: 1.25 },
+      audio: null,
+    };
+    const migrated = migrateProject({
+      version: 1,
+      name: 'Old film',
+      sequence: { rate },
+      sources: [{ id: 's', name: 's.mp4', sha256: '0'.repeat(64), facts }],
+      clips: [
+        { id: 'a', name: 'a', sourceId: 's', timing },
+        { id: 'b', name: 'b', sourceId: 's', timing },
+      ],
+    });
+    expect(migrated).toMatchObject({
+      ok: true,
+      value: {
+        version: 2,
+        sequence: { rate, width: 1282, tracks: [{ kind: 'picture', items: [{ clip: 'a' }, { clip: 'b' }] }] },
+        clips: [
+          { id: 'a', of: { kind: 'source', id: 's' }, timing, shown: { from: 0, frames: 31 }, length: 'ripple' },
+          { id: 'b' },
+        ],
+      },
+    });
+    expect(migrateProject({ version: 1, name: 'Broken' }).ok).toBe(false);
+  });
 
   it('of this version are taken, newer ones refused with what to expect', () => {
     expect(migrateProject(document)).toMatchObject({ ok: true, value: document });
@@ -50,7 +94,7 @@ describe('project documents', () => {
   it('name the wrong field', () => {
     const checked = checkProjectDocument({
       ...document,
-      clips: [{ id: 'a b', name: '', sourceId: 'x', timing: { start: 0, spans: [] } }],
+      clips: [{ id: 'a b', name: '', of: { kind: 'source', id: 'x' }, timing: { start: 0, spans: [] } }],
     });
     expect(checked.ok ? [] : checked.errors.map(({ pointer }) => pointer)).toEqual(
       expect.arrayContaining(['/clips/0/id', '/clips/0/name', '/clips/0/timing/spans']),

@@ -7,7 +7,45 @@ type Json = Record<string, unknown>;
  * One step each, from the version of its index + 1 to the next. A step gets a valid document of its own
  * version and returns one of the next; it never changes what it was given.
  */
-const steps: readonly ((document: Json) => Json)[] = [];
+const steps: readonly ((document: Json) => Json)[] = [fromVersion1];
+
+interface Version1 {
+  sequence: Json;
+  sources: { facts: { video: { width: number; height: number } } }[];
+  clips: { id: string; sourceId: string; timing: { spans: { frames: number }[] } }[];
+}
+
+// Version 1 had clips side by side and no timeline: they are laid one after the other, in the order they came.
+function fromVersion1(document: Json): Json {
+  const { sequence, sources, clips } = document as unknown as Version1;
+  const video = sources[0]?.facts.video;
+  const even = (pixels: number): number => Math.min(16_384, Math.max(16, pixels + (pixels % 2)));
+  return {
+    ...document,
+    version: 2,
+    defaults: { length: 'ripple', arrivals: 'lay' },
+    sequence: {
+      ...sequence,
+      width: even(video?.width ?? 1280),
+      height: even(video?.height ?? 720),
+      sampleRate: 48_000,
+      startFrame: 0,
+      tracks: [{ id: 'picture-1', kind: 'picture', name: 'Picture', items: clips.map(({ id }) => ({ clip: id })) }],
+      markers: [],
+    },
+    groups: [],
+    clips: clips.map(({ sourceId, ...clip }) => ({
+      ...clip,
+      of: { kind: 'source', id: sourceId },
+      shown: { from: 0, frames: wholeFrames(clip.timing.spans) },
+      length: 'ripple',
+    })),
+  };
+}
+
+// As `frameCount` of the core counts them.
+const wholeFrames = (spans: readonly { frames: number }[]): number =>
+  Math.max(1, Math.ceil(spans.reduce((sum, { frames }) => sum + frames, 0) - 1e-6));
 
 /**
  * Brings a document of any known version to the current one and checks it.
@@ -23,7 +61,11 @@ export function migrateProject(raw: unknown): Checked<ProjectDocument> {
   }
   let document = raw as Json;
   if (typeof version === 'number' && Number.isInteger(version) && version >= 1) {
-    for (const step of steps.slice(version - 1)) document = step(document);
+    try {
+      for (const step of steps.slice(version - 1)) document = step(document);
+    } catch {
+      // A document that is none of its own version has no way forward; what is wrong with it is told by the check.
+    }
   }
   return checkProjectDocument(document);
 }

@@ -1,7 +1,14 @@
 import { Ajv, type ErrorObject, type ValidateFunction } from 'ajv';
 import type { FieldError } from './problem';
-import { newProjectSchema, projectPatchSchema, type NewProject, type ProjectPatch } from './schema/api';
-import { projectDocumentSchema, type ProjectDocument } from './schema/project';
+import {
+  newProjectSchema,
+  projectFileSchema,
+  projectPatchSchema,
+  type NewProject,
+  type ProjectFile,
+  type ProjectPatch,
+} from './schema/api';
+import { clipSchema, projectDocumentSchema, type Clip, type ProjectDocument } from './schema/project';
 import { mapFileSchema, type RetimeMap } from './schema/timing';
 
 // The same rate and span schemas are inlined in several documents; Ajv must not see their ids twice.
@@ -57,6 +64,8 @@ function checker<T>(schema: object): (value: unknown) => Checked<T> {
 
 export const checkMapFile = checker<RetimeMap>(mapFileSchema);
 export const checkProjectDocument = checker<ProjectDocument>(projectDocumentSchema);
+export const checkClip = checker<Clip>(clipSchema);
+export const checkProjectFile = checker<ProjectFile>(projectFileSchema);
 export const checkNewProject = checker<NewProject>(newProjectSchema);
 export const checkProjectPatch = checker<ProjectPatch>(projectPatchSchema);
 

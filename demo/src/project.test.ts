@@ -1,5 +1,5 @@
 import { checkProjectDocument, type MediaFacts } from '@hastig/contract';
-import { clipMap, frameCount, sourceShortages } from '@hastig/core';
+import { frameCount, integrityErrors, mapOf, sourceShortages } from '@hastig/core';
 import { demoProject, scenes } from '.';
 
 const facts = (fps: number, frames: number): MediaFacts => ({
@@ -27,9 +27,11 @@ it('is a valid document whose clips stay within their sources', () => {
   );
   const project = demoProject(media);
   expect(checkProjectDocument(project)).toMatchObject({ ok: true });
+  expect(integrityErrors(project)).toEqual([]);
+  expect(project.clips).toHaveLength(scenes.filter(({ interlaced }) => !interlaced).length);
+  expect(project.sources).toHaveLength(scenes.length);
   for (const clip of project.clips) {
-    const source = project.sources.find(({ id }) => id === clip.sourceId)!;
-    const map = clipMap(clip, source, project.sequence.rate);
+    const map = mapOf(project, clip);
     expect(sourceShortages(map)).toEqual([]);
     expect(frameCount(map)).toBeGreaterThan(60);
   }

@@ -1,10 +1,10 @@
 import type { MediaFacts, ProjectDocument, RetimeMap } from '@hastig/contract';
 import {
   addSource,
-  clipMap,
   eases,
   freeze,
   makeRate,
+  mapOf,
   newProject,
   ramp,
   reverseRange,
@@ -58,18 +58,19 @@ export function demoProject(media: Readonly<Record<string, DemoMedia>>): Project
   for (const scene of scenes) {
     const file = media[scene.name];
     if (!file) throw new Error(`the demo's clip ${scene.name} is missing`);
-    project = addSource(
-      project,
-      { id: `source-${scene.name}`, name: `${scene.title}.mp4`, ...file },
-      `clip-${scene.name}`,
-    );
+    const source = { id: `source-${scene.name}`, name: `${scene.title}.mp4`, ...file };
+    // What the old camera took waits in the footage: how its fields are to be taken is chosen there.
+    const { defaults } = project;
+    const arrivals = scene.interlaced ? 'wait' : defaults.arrivals;
+    project = {
+      ...addSource({ ...project, defaults: { ...defaults, arrivals } }, source, `clip-${scene.name}`),
+      defaults,
+    };
   }
   if (project.sequence.rate.num !== RATE.num) project = withSequenceRate(project, RATE);
   for (const clip of project.clips) {
-    const source = project.sources.find((one) => one.id === clip.sourceId)!;
-    const map = clipMap(clip, source, project.sequence.rate);
-    const shape = timings[source.id.replace('source-', '')];
-    if (shape) project = withTiming(project, clip.id, shape(map));
+    const shape = timings[clip.of.id.replace('source-', '')];
+    if (shape) project = withTiming(project, clip.id, shape(mapOf(project, clip)));
   }
   return project;
 }

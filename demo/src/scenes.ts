@@ -31,6 +31,8 @@ export interface Scene {
   title: string;
   fps: number;
   frames: number;
+  /** Taken in fields, with these lines first; all lines at once unless told. */
+  interlaced?: 'topFirst' | 'bottomFirst';
   /** Metres across the picture, and the place of its middle. */
   view: { width: number; x: number; y: number };
   boards: readonly Board[];
@@ -102,11 +104,10 @@ function drop(): Scene {
   };
 }
 
-// Swings in a shallow bowl: a harmonic motion that dies away (small angles; 5/7 for rolling).
-function bowl(): Scene {
-  const depth = 2.1;
-  const swing = (radius: number, hue: number, amplitude: number, phase: number, damping: number): Marble => {
-    const omega = Math.sqrt((GRAVITY * ROLLING * 2) / depth) * 1.6;
+// Swings in a bowl: a harmonic motion that dies away (small angles; 5/7 for rolling). `quick` makes it livelier than it is.
+function swinging(depth: number, quick: number) {
+  return (radius: number, hue: number, amplitude: number, phase: number, damping: number): Marble => {
+    const omega = Math.sqrt((GRAVITY * ROLLING * 2) / depth) * quick;
     const at = (time: number): Motion => {
       const fall = Math.exp(-damping * time);
       const x = amplitude * fall * Math.cos(omega * time + phase);
@@ -116,18 +117,42 @@ function bowl(): Scene {
     };
     return { radius, hue, at, rolling: () => true, impacts: [] };
   };
-  const top: [number, number][] = Array.from({ length: 61 }, (_, i) => {
-    const x = -0.78 + (1.56 * i) / 60;
+}
+
+// The wood of a bowl, cut through, from `-edge` to `edge` metres.
+function bowlBoard(depth: number, edge: number): Board {
+  const top = Array.from({ length: 61 }, (_, i): [number, number] => {
+    const x = -edge + (2 * edge * i) / 60;
     return [x, (x * x) / depth];
   });
+  return [...top, [edge, -0.12], [-edge, -0.12]];
+}
+
+function bowl(): Scene {
+  const swing = swinging(2.1, 1.6);
   return {
     name: 'bowl',
     title: 'The bowl',
     fps: 60,
     frames: 300,
     view: { width: 1.7, x: 0, y: 0.24 },
-    boards: [[...top, [0.78, -0.12], [-0.78, -0.12]]],
+    boards: [bowlBoard(2.1, 0.78)],
     marbles: [swing(0.034, 42, 0.7, 0, 0.16), swing(0.028, 160, 0.46, 2.4, 0.12), swing(0.022, 330, 0.28, 4.1, 0.1)],
+  };
+}
+
+// A steep, quick bowl as the workshop's old interlaced camera took it: 25 frames, 50 fields a second.
+function trough(): Scene {
+  const swing = swinging(1.3, 1);
+  return {
+    name: 'trough',
+    title: 'The trough',
+    fps: 25,
+    frames: 125,
+    interlaced: 'topFirst',
+    view: { width: 1.6, x: 0, y: 0.26 },
+    boards: [bowlBoard(1.3, 0.7)],
+    marbles: [swing(0.042, 205, 0.62, 0, 0.14), swing(0.034, 78, 0.5, 2.2, 0.1), swing(0.026, 14, 0.34, 4.4, 0.08)],
   };
 }
 
@@ -182,7 +207,7 @@ function steps(): Scene {
 }
 
 /** Every clip of the workshop. Positions at any time are exact; the tests measure against them. */
-export const scenes: readonly Scene[] = [drop(), bowl(), steps()];
+export const scenes: readonly Scene[] = [drop(), bowl(), steps(), trough()];
 
 /** Seconds of a scene. */
 export function sceneSeconds(scene: Scene): number {

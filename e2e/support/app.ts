@@ -1,7 +1,7 @@
 import { randomBytes } from 'node:crypto';
 import { rm } from 'node:fs/promises';
 import { fileURLToPath } from 'node:url';
-import { test as base, expect, type Page } from '@playwright/test';
+import { test as base, expect, type Locator, type Page } from '@playwright/test';
 import pg from 'pg';
 import { startServer, type ServerProcess } from '../../scripts/server-process';
 import { scratch } from './files';
@@ -72,7 +72,7 @@ export async function openDemoClip(
 }
 
 /** The number that the readout shows under a label. */
-export function readout(page: Page, label: 'Output' | 'Source frame' | 'Speed') {
+export function readout(page: Page, label: string) {
   return page.getByRole('group', { name: 'Readout' }).getByRole('button', { name: new RegExp(`^${label}:`) });
 }
 
@@ -89,9 +89,21 @@ export async function saved(page: Page): Promise<void> {
   await expect(page.getByRole('status', { name: 'Saving' })).toHaveText('saved');
 }
 
+/** Where something lies, once it has come to rest: the same in two animation frames that follow each other. */
+export async function restingBox(target: Locator): Promise<{ x: number; y: number; width: number; height: number }> {
+  let last = '';
+  for (;;) {
+    const box = (await target.boundingBox())!;
+    const now = JSON.stringify(box);
+    if (box && now === last) return box;
+    last = now;
+    await target.evaluate(() => new Promise((resolve) => requestAnimationFrame(() => requestAnimationFrame(resolve))));
+  }
+}
+
 /** Drags with the pointer from the middle of one thing by some pixels, in steps as a hand does. */
 export async function dragBy(page: Page, target: ReturnType<Page['getByRole']>, dx: number, dy: number): Promise<void> {
-  const box = (await target.boundingBox())!;
+  const box = await restingBox(target);
   const [x, y] = [box.x + box.width / 2, box.y + box.height / 2];
   await page.mouse.move(x, y);
   await page.mouse.down();

@@ -6,6 +6,7 @@ import { fileURLToPath } from 'node:url';
 import { promisify } from 'node:util';
 import type { RetimeMap } from '@hastig/contract';
 import { openHeadlessPage } from '@hastig/headless';
+import type { PicturePart, PlatesRead } from './plates-page';
 
 const root = fileURLToPath(new URL('../../', import.meta.url));
 const run = promisify(execFile);
@@ -50,9 +51,11 @@ async function inFilePage<T>(file: string, task: (page: import('playwright-core'
   }
 }
 
-/** Decodes a file and reads the number on each of its pictures. */
-export function readPlates(file: string, large = true): Promise<{ plates: number[]; times: number[] }> {
-  return inFilePage(file, (page) => page.evaluate((big) => window.readPlates(`${location.origin}/file`, big), large));
+/** Decodes a file and reads the number on each of its pictures, or on a part of each. */
+export function readPlates(file: string, large = true, part?: PicturePart): Promise<PlatesRead> {
+  return inFilePage(file, (page) =>
+    page.evaluate(([big, some]) => window.readPlates(`${location.origin}/file`, big, some), [large, part] as const),
+  );
 }
 
 /** When the loudest sample of a stretch is heard. */

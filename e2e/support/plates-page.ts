@@ -1,31 +1,56 @@
 import { ALL_FORMATS, Input, UrlSource, VideoSampleSink } from 'mediabunny';
 import { readPlate } from '@hastig/demo';
 
+/** A part of a picture, in pixels; `turned` where it stands on its head. */
+export interface PicturePart {
+  x: number;
+  y: number;
+  width: number;
+  height: number;
+  turned?: boolean;
+}
+
+export interface PlatesRead {
+  plates: number[];
+  times: number[];
+  lumas: number[];
+}
+
 declare global {
   interface Window {
-    /** The frame number on every picture of a file, in order, and the time of each in seconds; −1 where none can be read. */
-    readPlates(address: string, large: boolean): Promise<{ plates: number[]; times: number[] }>;
+    /**
+     * The frame number on every picture of a file or on a part of it, in order, and the time of each in seconds; −1 where
+     * none can be read. `lumas` are the means of the brightness, 0…255 as stored.
+     */
+    readPlates(address: string, large: boolean, part?: PicturePart): Promise<PlatesRead>;
     /** Loudest sample's time in seconds within a stretch, and the largest sample. */
     soundPeak(address: string, from: number, to: number): Promise<{ time: number; level: number; seconds: number }>;
   }
 }
 
-window.readPlates = async (address, large) => {
+window.readPlates = async (address, large, part) => {
   const input = new Input({ source: new UrlSource(address), formats: ALL_FORMATS });
   const track = (await input.getPrimaryVideoTrack())!;
   const plates: number[] = [];
   const times: number[] = [];
+  const lumas: number[] = [];
   for await (const sample of new VideoSampleSink(track).samples()) {
-    const { codedWidth: width, codedHeight: height } = sample;
+    const whole: PicturePart = { x: 0, y: 0, width: sample.codedWidth, height: sample.codedHeight };
+    const { x: left, y: top, width, height, turned } = part ?? whole;
     // As decoded, 4:2:0 with the brightness in the first plane.
     const pixels = new Uint8Array(sample.allocationSize());
     const [{ offset, stride }] = (await sample.copyTo(pixels)) as [PlaneLayout];
-    plates.push(readPlate((x, y) => pixels[offset + y * stride + x]!, width, height, large) ?? -1);
+    const luma = (x: number, y: number): number => pixels[offset + (top + y) * stride + left + x]!;
+    const upright = turned ? (x: number, y: number) => luma(width - 1 - x, height - 1 - y) : luma;
+    plates.push(readPlate(upright, width, height, large) ?? -1);
+    let sum = 0;
+    for (let y = 0; y < height; y++) for (let x = 0; x < width; x++) sum += luma(x, y);
+    lumas.push(sum / (width * height));
     times.push(sample.timestamp);
     sample.close();
   }
   input.dispose();
-  return { plates, times };
+  return { plates, times, lumas };
 };
 
 window.soundPeak = async (address, from, to) => {

@@ -135,6 +135,25 @@ test('two tabs do not overwrite each other silently', async ({ page, context, ap
   await expect(page.getByRole('link', { name: 'Retime The bowl 2' })).toBeHidden();
 });
 
+test('two tabs’ changes are put together', async ({ page, context, app }) => {
+  await page.goto(app.address);
+  await page.getByRole('button', { name: 'Open a new demo' }).click();
+  await expect(page.getByRole('button', { name: 'New clip of The drop.mp4' })).toBeVisible();
+  const other = await context.newPage();
+  await other.goto(page.url());
+  await expect(other.getByRole('button', { name: 'New clip of The bowl.mp4' })).toBeVisible();
+  await page.getByRole('button', { name: 'New clip of The drop.mp4' }).click();
+  await saved(page);
+  await other.getByRole('button', { name: 'New clip of The bowl.mp4' }).click();
+  const notice = other.getByRole('alert').filter({ hasText: 'changed in another tab' });
+  await notice.getByRole('button', { name: 'Put both together' }).click();
+  await expect(other.getByText(/Both versions are together/)).toBeVisible();
+  await saved(other);
+  await other.reload();
+  await expect(other.getByRole('link', { name: 'Retime The drop 2' })).toBeVisible();
+  await expect(other.getByRole('link', { name: 'Retime The bowl 2' })).toBeVisible();
+});
+
 test('an address that leads nowhere says so', async ({ page, app }) => {
   await page.goto(`${app.address}/project/00000000-0000-4000-8000-000000000000`);
   await expect(page.getByRole('alert')).toHaveText('There is no such project.');

@@ -1,5 +1,5 @@
 import type { ProjectDocument, RetimeMap, StoredProject } from '@hastig/contract';
-import { clipMap } from '@hastig/core';
+import { mapOf } from '@hastig/core';
 import type { Page } from '@playwright/test';
 import { expect, readout, saved, test, typeReadout, type TestApp } from '../support/app';
 import { fixture, heldFrames, readPlates, scratch } from '../support/files';
@@ -9,7 +9,7 @@ async function storedMap(app: TestApp, page: Page): Promise<RetimeMap> {
   const { document } = (await (await fetch(`${app.address}/api/projects/${id}`)).json()) as StoredProject & {
     document: ProjectDocument;
   };
-  return clipMap(document.clips[0]!, document.sources[0]!, document.sequence.rate);
+  return mapOf(document, document.clips[0]!);
 }
 
 test('from a clip to a retimed file', async ({ page, app }) => {

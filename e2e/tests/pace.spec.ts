@@ -1,4 +1,4 @@
-import { applySheet, startAction } from '../support/pace';
+import { applySheet, openSheet, startAction } from '../support/pace';
 import { dragBy, expect, openDemoClip, readout, saved, test, typeReadout } from '../support/app';
 
 test.beforeEach(async ({ page, app }) => openDemoClip(page, app, 'The drop'));
@@ -28,6 +28,22 @@ test('a ramp is moved by its bead and widened by its edge', async ({ page }) => 
   expect(Number(/from output ([\d.]+)/.exec((await ramp.getAttribute('aria-valuetext'))!)![1])).toBeGreaterThan(
     Number(/from output ([\d.]+)/.exec(wider!)![1]),
   );
+});
+
+test('a ramp is widened by numbers, on both sides or one, and by the steppers', async ({ page }) => {
+  const ramp = page.getByRole('slider', { name: 'Ramp 2 of 5' });
+  await ramp.focus();
+  const before = (await ramp.getAttribute('aria-valuetext'))!;
+  const from = /from output ([\d.]+)/.exec(before)![1]!;
+  const sheet = await openSheet(page, 'Ramp width', { fill: { Lasts: '15f' }, choose: ['Where it ends'] });
+  await sheet.getByRole('button', { name: 'Lasts: more' }).click();
+  await expect(sheet.getByRole('textbox', { name: 'Lasts' })).toHaveValue('00:00:00:16');
+  await sheet.getByRole('button', { name: 'Apply' }).click();
+  await expect(ramp).toHaveAttribute('aria-valuetext', /over 16 frames/);
+  await expect(ramp).toHaveAttribute('aria-valuetext', new RegExp(`from output ${from.replace('.', '\\.')}`));
+  await applySheet(page, 'Ramp width', { fill: { Lasts: '20f' }, choose: ['Both edges'] });
+  await expect(ramp).toHaveAttribute('aria-valuetext', /over 20 frames/);
+  expect(await ramp.getAttribute('aria-valuetext')).not.toContain(`from output ${from} `);
 });
 
 test('keys are added at the playhead, moved, pulled into ramps and removed', async ({ page }) => {

@@ -24,11 +24,11 @@ function everything(sourceRate: Rate, outputRate: Rate, sourceFrames: number): R
   return reverseRange(freeze(map, 30, 7, 'content'), { from: 60, to: 85 });
 }
 
-async function render(source: string, map: RetimeMap): Promise<string> {
+async function render(source: string, map: RetimeMap, ...flags: string[]): Promise<string> {
   const folder = await scratch();
   const [mapFile, out] = [join(folder, 'map.json'), join(folder, 'out.mp4')];
   await writeFile(mapFile, JSON.stringify(map));
-  const { stdout } = await hastig('render', '--source', source, '--map', mapFile, '--out', out);
+  const { stdout } = await hastig('render', '--source', source, '--map', mapFile, '--out', out, ...flags);
   expect(stdout).toContain(`${frameCount(map)} frames`);
   expect(existsSync(`${out}.part`)).toBe(false);
   return out;
@@ -67,6 +67,34 @@ test('a whole clip backwards, and a whole group of 250 backwards', async () => {
   );
   expect(plates).toEqual(Array.from({ length: 300 }, (_, n) => 299 - n));
 });
+
+for (const [clip, first] of [
+  ['plates-top-first.mp4', 'top'],
+  ['plates-bottom-first.mp4', 'bottom'],
+] as const) {
+  const run = (sourceRate: Rate, frames: number, speed: number): RetimeMap => {
+    const outputRate = rate(25);
+    const length = (frames * outputRate.num) / sourceRate.num / speed;
+    return { sourceRate, outputRate, sourceFrames: frames, start: 0, spans: [constantSpan(speed, length)] };
+  };
+
+  test(`every field is a frame of its own, in the order of time: ${first} field first`, async () => {
+    // At half speed 50 fields a second on 25 frames: each field once.
+    const slow = run(rate(50), 120, 0.5);
+    const both = await readPlates(await render(fixture(clip), slow, '--fields', 'both'));
+    expect(both.plates).toEqual(Array.from({ length: 120 }, (_, n) => n));
+    // With the order the wrong way round each pair comes back to front.
+    const other = first === 'top' ? 'bottom' : 'top';
+    const wrong = await readPlates(await render(fixture(clip), slow, '--fields', 'both', '--first-field', other));
+    expect(wrong.plates).toEqual(Array.from({ length: 120 }, (_, n) => n ^ 1));
+  });
+
+  test(`one of two fields, as the stream suggests: ${first} field first`, async () => {
+    const back = reverseRange(run(rate(25), 60, 1), { from: 0, to: 60 });
+    const { plates } = await readPlates(await render(fixture(clip), back));
+    expect(plates).toEqual(Array.from({ length: 60 }, (_, n) => 2 * (59 - n)));
+  });
+}
 
 test('sound stays with the picture: a bounce is heard where it is seen, at any speed', async () => {
   const scene = scenes.find(({ name }) => name === 'drop')!;

@@ -1,6 +1,7 @@
-export type { MediaLocation } from './media/open';
+export type { FileLocation, MediaLocation } from './media/open';
 export { codecName } from './media/open';
-export { Stage, type StageListener } from './stage/stage';
+export type { SourceLocations } from './media/source-pool';
+export { Stage, type PlayRange, type StageListener } from './stage/stage';
 export type { Punctuality } from './stage/punctuality';
 export {
   renderQualities,
@@ -12,6 +13,8 @@ export {
 } from './render/job';
 export { listRenders, readRender, removeRender, type StoredRender } from './render/targets';
 export { startRender, type RunningRender } from './render/start';
+export { startCopy, type RunningCopy } from './copy/start';
+export type { CopyProgress } from './copy/make-copy';
 export { Thumbs } from './thumbs/thumbs';
 export type { WantedThumb } from './thumbs/thumbnailer';
 export { inWorker } from './worker/handle';

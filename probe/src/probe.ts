@@ -1,4 +1,4 @@
-import type { MediaFacts } from '@hastig/contract';
+import type { MediaFacts, Scan } from '@hastig/contract';
 import {
   ALL_FORMATS,
   EncodedPacketSink,
@@ -8,6 +8,7 @@ import {
   type InputVideoTrack,
   type Source,
 } from 'mediabunny';
+import { avcScan } from './avc/scan';
 import { indexFrames, longestGroup, type FrameIndex } from './frame-index';
 import { measureRate } from './frame-rate';
 import { RefusedMedia } from './refused';
@@ -80,6 +81,27 @@ async function checkComplete(track: InputTrack): Promise<void> {
   }
 }
 
+/** Packets looked into for how the picture is scanned. */
+const SCAN_PACKETS = 8;
+
+// Of the codecs that browsers decode, only H.264 is met with in interlaced form.
+async function scanOf(video: InputVideoTrack): Promise<Scan> {
+  if ((await video.getCodec()) !== 'avc') return 'progressive';
+  const description = (await video.getDecoderConfig())?.description;
+  const packets: Uint8Array[] = [];
+  for await (const { data } of new EncodedPacketSink(video).packets()) {
+    packets.push(data);
+    if (packets.length === SCAN_PACKETS) break;
+  }
+  return avcScan(description && bytesOf(description), packets);
+}
+
+function bytesOf(source: AllowSharedBufferSource): Uint8Array {
+  return ArrayBuffer.isView(source)
+    ? new Uint8Array(source.buffer, source.byteOffset, source.byteLength)
+    : new Uint8Array(source);
+}
+
 async function factsOf(
   input: Input,
   video: InputVideoTrack,
@@ -106,6 +128,7 @@ async function factsOf(
       constantRate: constant,
       longestGroup: longestGroup(index),
       seconds: last - first + tail,
+      scan: await scanOf(video),
     },
     audio: audio && {
       codec: (await audio.getCodec()) ?? 'unknown',

@@ -3,11 +3,14 @@ import type { ProjectDocument } from '@hastig/contract';
 import compression from 'compression';
 import express, { type Express } from 'express';
 import type { Knex } from 'knex';
+import { copyRoutes } from './copies/routes';
+import { CopyStore } from './copies/store';
 import { guardOrigin, isolatePage } from './http/guard';
 import { answerErrors, notFound } from './http/problem';
 import { mediaRoutes } from './media/routes';
 import { MediaStore } from './media/store';
 import { Uploads } from './media/uploads';
+import { projectFileRoutes } from './projects/file-routes';
 import { projectRoutes } from './projects/routes';
 import { ProjectStore } from './projects/store';
 
@@ -43,6 +46,8 @@ export function createApp({ knex, dataFolder, clientFolder, maxUploadBytes, demo
     response.json({ name: 'hastig', ready: true });
   });
   app.use('/api', mediaRoutes({ media, uploads }));
+  app.use('/api', copyRoutes(new CopyStore(media, join(dataFolder, 'copies'))));
+  app.use('/api', projectFileRoutes({ projects, media, uploads }));
   app.use(compression());
   app.use('/api', projectRoutes({ projects, ...(demo ? { demo: () => demo(media) } : {}) }));
   app.use('/api', () => {

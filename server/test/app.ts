@@ -4,6 +4,7 @@ import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { Knex } from 'knex';
+import { Upload } from 'tus-js-client';
 import { createApp, openDatabase, type AppOptions } from '../src';
 
 /** A server on a port of its own, with a schema of its own in the tests' real database. */
@@ -40,3 +41,17 @@ export async function startTestServer(options: Partial<AppOptions> = {}): Promis
 }
 
 export const fixture = (name: string): string => join(__dirname, '../../e2e/fixtures', name);
+
+/** Uploads by the protocol's own client; gives the upload's id. */
+export function upload(address: string, content: Buffer, chunkSize = Infinity): Promise<string> {
+  return new Promise((resolve, reject) => {
+    const sent: Upload = new Upload(content, {
+      endpoint: `${address}/api/uploads`,
+      chunkSize,
+      retryDelays: [],
+      onError: reject,
+      onSuccess: () => resolve(sent.url!.split('/').at(-1)!),
+    });
+    sent.start();
+  });
+}

@@ -1,12 +1,13 @@
 import { Text, View } from 'react-native';
 import { SheetFrame } from '../ui/sheet-frame';
-import { keyGroups, keyWords } from './keys';
+import { keyGroups, keyWords, type KeyPlace } from './keys';
 
-/** The map of keys. */
-export function KeyMap({ onClose }: { onClose(): void }) {
+/** The map of keys that hold in a place. */
+export function KeyMap({ place, onClose }: { place: KeyPlace; onClose(): void }) {
+  const shown = keyGroups.filter((group) => !group.place || group.place === place);
   return (
     <SheetFrame title="Keys" onClose={onClose}>
-      {keyGroups.map(({ name, bindings }) => (
+      {shown.map(({ name, bindings }) => (
         <View key={name} role="list" aria-label={name} className="gap-1">
           <Text role="heading" aria-level={3} className="font-medium text-[14px] text-bone">
             {name}

@@ -1,8 +1,10 @@
 import { keyGroups, keysFor, keyWords } from './keys';
 
 describe('the map of keys', () => {
-  it('binds every key once', () => {
-    const keys = keyGroups.flatMap(({ bindings }) => Object.values(bindings).map(({ key }) => key));
+  it.each(['pace', 'timeline'] as const)('binds every key once in %s', (here) => {
+    const keys = keyGroups
+      .filter(({ place }) => !place || place === here)
+      .flatMap(({ bindings }) => Object.values(bindings).map(({ key }) => key));
     expect(new Set(keys).size).toBe(keys.length);
   });
 

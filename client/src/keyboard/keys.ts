@@ -1,6 +1,9 @@
 /** What keys do. Each binding stands here once: the listeners and the map of keys both read it. */
 export type KeyCommand =
   | 'play'
+  | 'shuttle-on'
+  | 'shuttle-back'
+  | 'shuttle-stop'
   | 'frame-on'
   | 'frame-back'
   | 'ten-on'
@@ -42,7 +45,29 @@ export type KeyCommand =
   | 'guide'
   | 'warnings'
   | 'close'
-  | 'key-map';
+  | 'key-map'
+  | TimelineCommand;
+
+type TimelineCommand =
+  | 'split'
+  | 'trim-start'
+  | 'trim-end'
+  | 'remove-clips'
+  | 'lift-clips'
+  | 'duplicate'
+  | 'group'
+  | 'marker'
+  | 'markers'
+  | 'add'
+  | 'clip'
+  | 'picture'
+  | 'join'
+  | 'next-cut'
+  | 'previous-cut'
+  | 'all-clips'
+  | 'into'
+  | 'edges'
+  | 'room';
 
 export interface KeyBinding {
   /** As `use-shortcuts` names keys. */
@@ -50,8 +75,18 @@ export interface KeyBinding {
   words: string;
 }
 
+/** Places whose keys may mean something of their own. */
+export type KeyPlace = 'pace' | 'timeline';
+
+export interface KeyGroup {
+  name: string;
+  /** Where they hold; everywhere unless told. */
+  place?: KeyPlace;
+  bindings: Partial<Record<KeyCommand, KeyBinding>>;
+}
+
 /** All keys by what they are about, in the order of the map of keys. */
-export const keyGroups: readonly { name: string; bindings: Partial<Record<KeyCommand, KeyBinding>> }[] = [
+export const keyGroups: readonly KeyGroup[] = [
   {
     name: 'Moving',
     bindings: {
@@ -60,8 +95,9 @@ export const keyGroups: readonly { name: string; bindings: Partial<Record<KeyCom
       'frame-back': { key: 'ArrowLeft', words: 'One frame back' },
       'ten-on': { key: 'shift+ArrowRight', words: 'Ten frames on' },
       'ten-back': { key: 'shift+ArrowLeft', words: 'Ten frames back' },
-      'next-key': { key: '.', words: 'To the next key' },
-      'previous-key': { key: ',', words: 'To the key before' },
+      'shuttle-on': { key: 'l', words: 'Play on, faster each time' },
+      'shuttle-stop': { key: 'k', words: 'Stop' },
+      'shuttle-back': { key: 'j', words: 'Play backwards, faster each time' },
       'first-frame': { key: 'Home', words: 'To the first frame' },
       'last-frame': { key: 'End', words: 'To the last frame' },
       loop: { key: 'q', words: 'Loop on or off' },
@@ -73,12 +109,15 @@ export const keyGroups: readonly { name: string; bindings: Partial<Record<KeyCom
       'mark-in': { key: 'i', words: 'Mark in at the playhead' },
       'mark-out': { key: 'o', words: 'Mark out at the playhead' },
       'clear-marks': { key: 'x', words: 'Clear the marks' },
-      range: { key: 'g', words: 'Pace the range at once' },
     },
   },
   {
-    name: 'Shaping',
+    name: 'Shaping speeds',
+    place: 'pace',
     bindings: {
+      'next-key': { key: '.', words: 'To the next key' },
+      'previous-key': { key: ',', words: 'To the key before' },
+      range: { key: 'g', words: 'Pace the range at once' },
       'add-key': { key: 'n', words: 'New key at the playhead' },
       'edit-key': { key: 'm', words: 'The selected key’s numbers' },
       'remove-key': { key: 'Delete', words: 'Remove the selected keys' },
@@ -95,17 +134,48 @@ export const keyGroups: readonly { name: string; bindings: Partial<Record<KeyCom
     },
   },
   {
-    name: 'Seeing',
+    name: 'Laying clips',
+    place: 'timeline',
+    bindings: {
+      'next-cut': { key: '.', words: 'To the next cut or marker' },
+      'previous-cut': { key: ',', words: 'To the cut or marker before' },
+      marker: { key: 'm', words: 'Marker at the playhead' },
+      markers: { key: 'n', words: 'List of markers' },
+      add: { key: 'a', words: 'Add footage' },
+      split: { key: 's', words: 'Split at the playhead' },
+      'trim-start': { key: 'h', words: 'Begin the clip at the playhead' },
+      'trim-end': { key: 't', words: 'End the clip at the playhead' },
+      'remove-clips': { key: 'Delete', words: 'Remove the chosen clips' },
+      'lift-clips': { key: 'shift+Delete', words: 'Remove them and leave the room' },
+      duplicate: { key: 'd', words: 'Duplicate the chosen clips' },
+      group: { key: 'g', words: 'Group the chosen clips' },
+      join: { key: 'u', words: 'Join across the cut' },
+      clip: { key: 'e', words: 'The clip’s numbers' },
+      picture: { key: 'p', words: 'How its picture lies' },
+      into: { key: 'Enter', words: 'Open the group, or Pace' },
+      'all-clips': { key: 'mod+a', words: 'Choose all clips' },
+      edges: { key: 'r', words: 'Edges trim or stretch' },
+      room: { key: 'f', words: 'Close or leave the room' },
+    },
+  },
+  {
+    name: 'Seeing speeds',
+    place: 'pace',
     bindings: {
       view: { key: 'v', words: 'Speed, positions, ledger' },
+      guide: { key: '1', words: 'Guide: floor and cadence' },
+      warnings: { key: '2', words: 'Warnings' },
+    },
+  },
+  {
+    name: 'Seeing',
+    bindings: {
       unit: { key: 'y', words: 'Timecode, frames, seconds' },
       'zoom-in': { key: '+', words: 'Closer' },
       'zoom-out': { key: '-', words: 'Further away' },
-      'zoom-all': { key: '0', words: 'All of the clip' },
+      'zoom-all': { key: '0', words: 'All of it' },
       'zoom-selection': { key: 'z', words: 'The selection, or the marked range' },
       snap: { key: 'w', words: 'Snapping on or off (Alt holds it off)' },
-      guide: { key: '1', words: 'Guide: floor and cadence' },
-      warnings: { key: '2', words: 'Warnings' },
     },
   },
   {
@@ -114,8 +184,8 @@ export const keyGroups: readonly { name: string; bindings: Partial<Record<KeyCom
       undo: { key: 'mod+z', words: 'Undo' },
       redo: { key: 'mod+shift+z', words: 'Redo' },
       'redo-too': { key: 'mod+y', words: 'Redo' },
-      'copy-timing': { key: 'c', words: 'Copy the clip’s timing' },
-      'paste-timing': { key: 'shift+c', words: 'Paste a timing' },
+      'copy-timing': { key: 'c', words: 'Copy the clip’s timing and settings' },
+      'paste-timing': { key: 'shift+c', words: 'Paste what was copied' },
       close: { key: 'Escape', words: 'Close a sheet, end a mode' },
       'key-map': { key: '?', words: 'This map of keys' },
     },

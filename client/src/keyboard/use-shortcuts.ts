@@ -20,7 +20,7 @@ export function useShortcuts(shortcuts: Shortcuts): void {
       const target = event.target as HTMLElement;
       if (/^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) || event.defaultPrevented) return;
       const name = nameOf(event);
-      if (name === 'space' && target.closest('[role=button],[role=radio],a')) return;
+      if ((name === 'space' || name === 'Enter') && target.closest('[role=button],[role=radio],a')) return;
       const run = latest.current[name];
       if (!run) return;
       event.preventDefault();

@@ -1,19 +1,33 @@
 import { usePathname, useRouter, type Href } from 'expo-router';
 import type { LucideIcon } from 'lucide-react-native';
+import ChartNoAxesGantt from 'lucide-react-native/icons/chart-no-axes-gantt';
 import Clapperboard from 'lucide-react-native/icons/clapperboard';
 import Gauge from 'lucide-react-native/icons/gauge';
 import { Pressable, Text, View } from 'react-native';
 import { Icon } from '../ui/icon';
 
-const places: readonly { name: string; path: string; icon: LucideIcon }[] = [
-  { name: 'Pace', path: 'pace', icon: Gauge },
-  { name: 'Output', path: 'output', icon: Clapperboard },
+export type PlaceName = 'timeline' | 'pace' | 'output';
+
+const places: readonly { name: PlaceName; label: string; icon: LucideIcon; here: RegExp }[] = [
+  { name: 'timeline', label: 'Timeline', icon: ChartNoAxesGantt, here: /\/(timeline|group\/[^/]+)$/ },
+  { name: 'pace', label: 'Pace', icon: Gauge, here: /\/pace$/ },
+  { name: 'output', label: 'Output', icon: Clapperboard, here: /\/output$/ },
 ];
 
-/** The places of a project: along the bottom on a phone, along the left side on a wide screen. */
-export function PlaceBar({ base, rail }: { base: string; rail: boolean }) {
+/**
+ * The places of a project: along the bottom on a phone, along the left side on a wide screen.
+ *
+ * @param addresses of each place; undefined where there is nothing yet that it could be about
+ */
+export function PlaceBar({
+  addresses,
+  rail,
+}: {
+  addresses: Readonly<Record<PlaceName, string | undefined>>;
+  rail: boolean;
+}) {
   const router = useRouter();
-  const here = usePathname();
+  const path = usePathname();
   return (
     <View
       role="navigation"
@@ -24,19 +38,21 @@ export function PlaceBar({ base, rail }: { base: string; rail: boolean }) {
           : 'flex-none flex-row border-t border-line bg-raised'
       }
     >
-      {places.map(({ name, path, icon }) => {
-        const current = here.endsWith(`/${path}`);
+      {places.map(({ name, label, icon, here }) => {
+        const current = here.test(path);
+        const address = addresses[name];
         return (
           <Pressable
-            key={path}
+            key={name}
             role="link"
-            accessibilityLabel={name}
+            accessibilityLabel={label}
             aria-current={current ? 'page' : undefined}
-            onPress={() => router.navigate(`${base}/${path}` as Href)}
-            className={`min-h-[52px] items-center justify-center gap-1 hover:bg-line ${rail ? '' : 'flex-1'}`}
+            disabled={!address}
+            onPress={() => address && router.navigate(address as Href)}
+            className={`min-h-[52px] items-center justify-center gap-1 hover:bg-line ${rail ? '' : 'flex-1'} ${address ? '' : 'opacity-35'}`}
           >
             <Icon of={icon} tone={current ? 'bone' : 'quiet'} />
-            <Text className={`text-[12px] ${current ? 'font-medium text-bone' : 'font-sans text-quiet'}`}>{name}</Text>
+            <Text className={`text-[12px] ${current ? 'font-medium text-bone' : 'font-sans text-quiet'}`}>{label}</Text>
           </Pressable>
         );
       })}

@@ -1,5 +1,6 @@
 import { api } from '../store/api';
 import { useAppDispatch, useAppSelector, useSession } from '../store/hooks';
+import { mergeTheirs } from '../store/merge';
 import { opened, projectClosed } from '../store/project-slice';
 import { noticeSet, toldSet } from '../store/session-slice';
 import { Button } from '../ui/button';
@@ -25,6 +26,7 @@ export function ProjectNotices() {
     <>
       {save === 'conflict' && theirs ? (
         <Notice text="This project was changed in another tab. What you changed here since is not saved.">
+          <Button label="Put both together" onPress={() => dispatch(mergeTheirs())} />
           <Button label="Show the other version" onPress={() => dispatch(opened({ project: theirs }))} />
           <Button label="Keep mine as a project of its own" onPress={keepMine} />
         </Notice>

@@ -1,20 +1,20 @@
-import type { ProjectDocument, Source } from '@hastig/contract';
-import { formatRate, rateKey, sameRate, sourceRate, standardRates, withReadAs } from '@hastig/core';
-import { editProject } from '../store/edit';
+import type { Source } from '@hastig/contract';
+import { fileRate, formatRate, rateKey, sameRate, standardRates, withReadAs } from '@hastig/core';
+import { rearrange } from '../store/edit';
 import { useAppDispatch } from '../store/hooks';
 import { Choice } from '../ui/choice';
 
 /** The rate at which a source's frames are taken: the file's own, or another, its sound going along. */
-export function ReadAs({ project, source }: { project: ProjectDocument; source: Source }) {
+export function ReadAs({ source }: { source: Source }) {
   const dispatch = useAppDispatch();
   const own = source.facts.video.rate;
   const rates = [own, ...standardRates.filter((rate) => !sameRate(rate, own))];
-  const now = sourceRate(source);
+  const now = fileRate(source);
   const choose = (key: string): void => {
     const rate = rates.find((one) => rateKey(one) === key);
     if (!rate || sameRate(rate, now)) return;
     const label = `read ${source.name} at ${formatRate(rate)}`;
-    dispatch(editProject(label, (draft) => void Object.assign(draft, withReadAs(project, source.id, rate))));
+    dispatch(rearrange(label, (now) => withReadAs(now, source.id, rate)));
   };
   return (
     <Choice

@@ -1,26 +1,40 @@
-import { useEffect, useRef } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { View } from 'react-native';
+import { useAppSelector } from '../store/hooks';
+import { stageSize, subjectName } from '../store/selectors';
+import { useStageGrip } from './grip-context';
+import { PictureGrip } from './picture-grip';
 import { useStage } from './stage-context';
 
 /** Pixels of the drawing surface's longer edge at most. */
 const LONGEST_EDGE = 1920;
 
 /** The picture: a canvas the engine draws on, shown as large as its place allows. */
-export function Picture({ width, height, name }: { width: number; height: number; name: string }) {
+export function Picture() {
   const { attach, resize } = useStage();
+  const { width, height } = useAppSelector(stageSize);
+  const name = useAppSelector(subjectName);
   const canvas = useRef<HTMLCanvasElement>(null);
+  const grip = useStageGrip();
+  const [room, setRoom] = useState({ width: 0, height: 0 });
 
+  // Handed to a worker once, for as long as the stage is shown.
   useEffect(() => {
     attach(canvas.current);
-    // The source's own pixels: scaling is the compositor's work, and much cheaper there than while drawing.
+    return () => attach(null);
+  }, [attach]);
+  useEffect(() => {
+    // The picture's own pixels: scaling is the compositor's work, and much cheaper there than while drawing.
     const scale = Math.min(1, LONGEST_EDGE / Math.max(width, height));
     resize(Math.max(2, Math.round(width * scale)), Math.max(2, Math.round(height * scale)));
-    return () => attach(null);
   }, [attach, resize, width, height]);
 
+  const shown = Math.min(room.width / width, room.height / height);
   return (
-    <View className="min-h-0 flex-1 items-center justify-center bg-black">
-      {/* A canvas can be handed to a worker only once, so another source gets another element. */}
+    <View
+      className="min-h-0 flex-1 items-center justify-center bg-black"
+      onLayout={({ nativeEvent: { layout } }) => setRoom({ width: layout.width, height: layout.height })}
+    >
       <canvas
         ref={canvas}
         role="img"
@@ -33,6 +47,7 @@ export function Picture({ width, height, name }: { width: number; height: number
           objectFit: 'contain',
         }}
       />
+      {grip && shown > 0 ? <PictureGrip grip={grip} width={width * shown} height={height * shown} /> : null}
     </View>
   );
 }

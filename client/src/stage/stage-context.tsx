@@ -1,21 +1,23 @@
-import type { Source } from '@hastig/contract';
+import { programFrames } from '@hastig/core';
 import { Stage, type Punctuality } from '@hastig/engine';
 import { createContext, useCallback, useContext, useEffect, useMemo, useRef, type ReactNode } from 'react';
-import { mediaAddress } from '../store/api';
 import { useAppDispatch, useAppSelector } from '../store/hooks';
-import { shownMap } from '../store/selectors';
+import { stageLocations, stageProgram } from '../store/selectors';
 import { noticeSet, playheadMoved, playingChanged } from '../store/session-slice';
 import type { RootState } from '../store/store';
 import { useStore } from 'react-redux';
+import { shuttleSpeed } from './shuttle';
 
 /** What controls do with the stage. Frames are output frames. */
 export interface StageControls {
   attach(canvas: HTMLCanvasElement | null): void;
   resize(width: number, height: number): void;
   seek(frame: number): void;
-  /** Moves by frames from where it is, inside the clip. */
+  /** Moves by frames from where it is, inside what is on the stage. */
   step(frames: number): void;
   toggle(): void;
+  /** Plays forwards (1) or backwards (−1), faster each time; 0 stops. */
+  shuttle(way: 1 | -1 | 0): void;
   /** Calls back for every frame that is drawn, at once and outside React; returns the way to stop that. */
   onFrame(listener: (frame: number) => void): () => void;
   /** Stops, and says how well play kept to its clock. */
@@ -33,28 +35,15 @@ export function useStage(): StageControls {
   return controls;
 }
 
-/** Keeps one stage for a clip, its source and timing those of the store. */
-export function StageProvider({
-  clipId,
-  source,
-  frames,
-  children,
-}: {
-  clipId: string;
-  source: Source;
-  frames: number;
-  children: ReactNode;
-}) {
+/** Keeps one stage for all places of a project; what is on it comes from the store. */
+export function StageProvider({ children }: { children: ReactNode }) {
   const dispatch = useAppDispatch();
   const store = useStore<RootState>();
   const stage = useRef<Stage | null>(null);
-  const map = useAppSelector((state) => shownMap(state, clipId));
+  const program = useAppSelector(stageProgram);
+  const locations = useAppSelector(stageLocations);
   const listeners = useRef(new Set<(frame: number) => void>());
-  // The file and nothing else of the source: a canvas is handed over once, and the rate is the map's.
-  const { sha256 } = source;
-  const { bytes } = source.facts;
-  const count = useRef(frames);
-  count.current = frames;
+  const speed = useRef(1);
 
   const attach = useCallback(
     (canvas: HTMLCanvasElement | null) => {
@@ -76,26 +65,30 @@ export function StageProvider({
         fault: (message) => dispatch(noticeSet(message)),
       });
       stage.current = made;
-      made.load({ url: mediaAddress(sha256), bytes }).then(
-        () => {
-          const current = shownMap(store.getState(), clipId);
-          if (current) made.setMap(current);
-        },
-        (error: Error) => dispatch(noticeSet(error.message)),
-      );
+      made.setProgram(stageProgram(store.getState()), stageLocations(store.getState()));
+      void made.seek(store.getState().session.playhead);
     },
-    [dispatch, sha256, bytes, clipId, store],
+    [dispatch, store],
   );
 
-  useEffect(() => {
-    if (map) stage.current?.setMap(map);
-  }, [map]);
+  useEffect(() => stage.current?.setProgram(program, locations), [program, locations]);
+
+  // Another clip or sequence comes on with a playhead of its own.
+  const subject = useAppSelector((state) => state.session.subject);
+  useEffect(() => void stage.current?.seek(store.getState().session.playhead), [subject, store]);
 
   const controls = useMemo<StageControls>(() => {
     const seek = (frame: number): void => {
-      const to = Math.min(Math.max(0, Math.round(frame)), count.current - 1);
+      const last = programFrames(stageProgram(store.getState())) - 1;
+      const to = Math.min(Math.max(0, Math.round(frame)), last);
       dispatch(playheadMoved(to));
       void stage.current?.seek(to);
+    };
+    const play = (by: number): void => {
+      const { playhead, loop, marks } = store.getState().session;
+      const frames = programFrames(stageProgram(store.getState()));
+      speed.current = by;
+      void stage.current?.play(playhead, loop ? { from: marks.from ?? 0, to: marks.to ?? frames } : null, by);
     };
     return {
       attach,
@@ -103,8 +96,14 @@ export function StageProvider({
       resize: (width, height) => stage.current?.resize(width, height),
       step: (by) => seek(store.getState().session.playhead + by),
       toggle: () => {
-        const { playing, playhead, loop } = store.getState().session;
-        void (playing ? stage.current?.pause() : stage.current?.play(playhead, loop));
+        if (store.getState().session.playing) void stage.current?.pause();
+        else play(1);
+      },
+      shuttle: (way) => {
+        const now = store.getState().session.playing ? speed.current : 0;
+        const next = shuttleSpeed(now, way);
+        if (next === 0) void stage.current?.pause();
+        else play(next);
       },
       onFrame: (listener) => {
         listeners.current.add(listener);

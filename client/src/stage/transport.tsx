@@ -11,7 +11,7 @@ import { loopToggled } from '../store/session-slice';
 import { IconButton } from '../ui/button';
 import { useStage } from './stage-context';
 
-export function Transport({ frames }: { frames: number }) {
+export function Transport() {
   const { seek, step, toggle } = useStage();
   const dispatch = useAppDispatch();
   const playing = useAppSelector((state) => state.session.playing);
@@ -22,7 +22,7 @@ export function Transport({ frames }: { frames: number }) {
       <IconButton label="One frame back" icon={StepBack} onPress={() => step(-1)} />
       <IconButton label={playing ? 'Pause' : 'Play'} icon={playing ? Pause : Play} onPress={toggle} large />
       <IconButton label="One frame on" icon={StepForward} onPress={() => step(1)} />
-      <IconButton label="To the last frame" icon={SkipForward} onPress={() => seek(frames - 1)} />
+      <IconButton label="To the last frame" icon={SkipForward} onPress={() => seek(Number.MAX_SAFE_INTEGER)} />
       <IconButton label="Loop" icon={Repeat} pressed={loop} onPress={() => dispatch(loopToggled())} />
     </View>
   );

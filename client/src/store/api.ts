@@ -5,6 +5,7 @@ import {
   type Problem,
   type ProjectRevision,
   type ProjectSummary,
+  type StoredCopy,
   type StoredMedia,
   type StoredProject,
 } from '@hastig/contract';
@@ -54,12 +55,24 @@ export const api = {
   removeProject: (id: string) => ask<void>('DELETE', `/projects/${id}`),
   patchProject: (id: string, revision: number, patch: PatchOperation[]) =>
     ask<{ revision: number }>('PATCH', `/projects/${id}`, { revision, patch }),
+  projectFromUpload: (id: string) => ask<StoredProject>('POST', `/uploads/${id}/project`),
+  listCopies: () => ask<StoredCopy[]>('GET', '/copies'),
+  removeCopy: (sha256: string) => ask<void>('DELETE', `/copies/${sha256}`),
   finishUpload: (id: string) => ask<StoredMedia>('POST', `/uploads/${id}/media`),
 };
+
+/** Where a project is had as a file: alone, or with its media. */
+export const projectFileAddress = (id: string): string => `/api/projects/${id}/file`;
+export const projectArchiveAddress = (id: string): string => `/api/projects/${id}/archive`;
 
 export const UPLOAD_ENDPOINT = '/api/uploads';
 
 /** Address of a stored file's content. */
 export function mediaAddress(sha256: string): string {
   return `${globalThis.location.origin}/api/media/${sha256}`;
+}
+
+/** Address of a scrubbing copy; a slash and a number after it for one of its pieces. */
+export function copyAddress(sha256: string): string {
+  return `${globalThis.location.origin}/api/copies/${sha256}`;
 }

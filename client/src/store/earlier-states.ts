@@ -1,6 +1,6 @@
 import type { ProjectRevision } from '@hastig/contract';
 import { api } from './api';
-import { editProject } from './edit';
+import { rearrange } from './edit';
 import { noticeSet, toldSet } from './session-slice';
 import type { AppThunk } from './store';
 
@@ -35,7 +35,7 @@ export function goBackTo(revision: number, words: string): AppThunk<Promise<void
     if (!id) return;
     try {
       const { document } = await api.getRevision(id, revision);
-      dispatch(editProject(`go back to ${words}`, (draft) => void Object.assign(draft, document)));
+      dispatch(rearrange(`go back to ${words}`, () => document));
       dispatch(toldSet(`The project is as it was ${words}. Undo brings back what it was just now.`));
     } catch (error) {
       dispatch(noticeSet((error as Error).message));

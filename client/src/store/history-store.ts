@@ -1,3 +1,4 @@
+import { PROJECT_VERSION } from '@hastig/contract';
 import { get, set } from 'idb-keyval';
 import type { HistoryStep } from './project-slice';
 
@@ -8,7 +9,8 @@ export interface KeptHistory {
   future: HistoryStep[];
 }
 
-const keyOf = (projectId: string): string => `history:${projectId}`;
+// Steps of an older version of documents do not apply to this one's.
+const keyOf = (projectId: string): string => `history-${PROJECT_VERSION}:${projectId}`;
 
 /** Keeps a project's history in this browser, so that undo reaches back past a reload. */
 export async function keepHistory(projectId: string, history: KeptHistory): Promise<void> {

@@ -1,6 +1,7 @@
 import { api } from './api';
 import { recallHistory } from './history-store';
 import { opened } from './project-slice';
+import { lookForCopies } from './scrub-copies';
 import type { AppThunk } from './store';
 
 /** Loads a project and its history. Throws Refused or Unreachable. */
@@ -8,6 +9,7 @@ export function openProject(id: string): AppThunk<Promise<void>> {
   return async (dispatch) => {
     const project = await api.getProject(id);
     const history = await recallHistory(id, project.revision);
+    void dispatch(lookForCopies());
     dispatch(opened({ project, ...(history ? { past: history.past, future: history.future } : {}) }));
   };
 }

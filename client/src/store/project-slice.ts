@@ -19,6 +19,10 @@ export interface ProjectState {
   /** The server's revision that `pending` starts from. */
   revision: number;
   document: ProjectDocument | null;
+  /** What stands on the server at `revision`, as far as this page knows. */
+  base: ProjectDocument | null;
+  /** What is being sent. */
+  sending: ProjectDocument | null;
   past: HistoryStep[];
   future: HistoryStep[];
   /** Changes that the server does not have yet. */
@@ -34,6 +38,8 @@ const closed: ProjectState = {
   id: null,
   revision: 0,
   document: null,
+  base: null,
+  sending: null,
   past: [],
   future: [],
   pending: [],
@@ -57,6 +63,7 @@ const slice = createSlice({
       id: payload.project.id,
       revision: payload.project.revision,
       document: payload.project.document,
+      base: payload.project.document,
       past: payload.past ?? [],
       future: payload.future ?? [],
     }),
@@ -71,14 +78,17 @@ const slice = createSlice({
     }),
     undone: (state) => step(plain(state as ProjectState), 'past', 'future', 'inverse'),
     redone: (state) => step(plain(state as ProjectState), 'future', 'past', 'patches'),
-    savingStarted: (state) => {
-      state.save = 'saving';
-    },
+    savingStarted: (state) => ({
+      ...plain(state as ProjectState),
+      save: 'saving',
+      sending: plain(state as ProjectState).document,
+    }),
     savingDone: (state, { payload }: PayloadAction<{ revision: number; sent: number }>) => {
-      state.revision = payload.revision;
-      state.pending = state.pending.slice(payload.sent);
-      state.save = state.pending.length > 0 ? 'unsaved' : 'saved';
-      state.saveFault = null;
+      const now = plain(state as ProjectState);
+      const pending = now.pending.slice(payload.sent);
+      const { revision } = payload;
+      const save = pending.length > 0 ? ('unsaved' as const) : ('saved' as const);
+      return { ...now, revision, pending, save, saveFault: null, base: now.sending, sending: null };
     },
     savingFailed: (state, { payload }: PayloadAction<{ save: 'offline' | 'refused'; fault: string }>) => {
       state.save = payload.save;

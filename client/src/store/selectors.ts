@@ -1,26 +1,147 @@
-import type { Clip, RetimeMap, Source } from '@hastig/contract';
-import { clipMap, findClip, findSource } from '@hastig/core';
+import type { Clip, Container, ProjectDocument, RetimeMap, Source } from '@hastig/contract';
+import {
+  clipMap,
+  clipProgram,
+  findClip,
+  findContainer,
+  findGroup,
+  findSource,
+  constantSpan,
+  fieldsOf,
+  mapProgram,
+  programOf,
+  sourceFrames,
+  sourceRate,
+  withTiming,
+  type Program,
+} from '@hastig/core';
+import type { MediaLocation } from '@hastig/engine';
+import { createSelector } from '@reduxjs/toolkit';
+import { copyAddress, mediaAddress } from './api';
 import type { RootState } from './store';
 
-/** A clip with its source and its map, as the document has them. */
+/** A clip with what it is made of and its map, as the document has them. */
 export interface OpenClip {
   clip: Clip;
-  source: Source;
+  /** Undefined for a clip of a group. */
+  source: Source | undefined;
   map: RetimeMap;
 }
 
-/** The clip as the document has it; undefined where project or clip are not there. */
+function opened(project: ProjectDocument | null, clipId: string): OpenClip | undefined {
+  const clip = project ? findClip(project, clipId) : undefined;
+  const map = project && clip && clipMap(project, clip);
+  if (!project || !clip || !map) return undefined;
+  return { clip, map, source: clip.of.kind === 'source' ? findSource(project, clip.of.id) : undefined };
+}
+
+const openClips = new WeakMap<ProjectDocument, Map<string, OpenClip | undefined>>();
+
+/** The clip as the document has it; undefined where project or clip are not there. The same object for the same document. */
 export function openClip(state: RootState, clipId: string): OpenClip | undefined {
   const { document } = state.project;
-  const clip = document && findClip(document, clipId);
-  const source = clip && findSource(document, clip.sourceId);
-  return source ? { clip, source, map: clipMap(clip, source, document.sequence.rate) } : undefined;
+  if (!document) return undefined;
+  const known = openClips.get(document) ?? new Map<string, OpenClip | undefined>();
+  openClips.set(document, known);
+  if (!known.has(clipId)) known.set(clipId, opened(document, clipId));
+  return known.get(clipId);
 }
+
+/** The project that is shown: the document with what is being tried out. */
+export const shownProject = createSelector(
+  [
+    (state: RootState) => state.project.document,
+    (state: RootState) => state.session.trial,
+    (state: RootState) => state.session.projectTrial,
+  ],
+  (document, trial, projectTrial) => {
+    if (projectTrial || !trial || !document || !findClip(document, trial.clipId)) return projectTrial ?? document;
+    return withTiming(document, trial.clipId, trial.timing);
+  },
+);
 
 /** The map that is shown: what is being tried out, or else the document's. */
 export function shownMap(state: RootState, clipId: string): RetimeMap | undefined {
-  const open = openClip(state, clipId);
-  const { trial } = state.session;
-  if (!open || trial?.clipId !== clipId) return open?.map;
-  return clipMap({ ...open.clip, timing: trial.timing }, open.source, state.project.document!.sequence.rate);
+  const project = shownProject(state);
+  const clip = project ? findClip(project, clipId) : undefined;
+  return project && clip ? clipMap(project, clip) : undefined;
+}
+
+/** The sequence or group that is shown. */
+export function shownContainer(state: RootState, containerId: string): Container | undefined {
+  const project = shownProject(state);
+  return project ? findContainer(project, containerId) : undefined;
+}
+
+const nothing: Program = { rate: { num: 30, den: 1 }, length: 0, tracks: [], groups: {}, sizes: {} };
+
+const sourcePrograms = new WeakMap<Source, Program>();
+
+/** A source's frames one after the other, at the rate they are read at. */
+function sourceProgram(source: Source | undefined): Program {
+  if (!source) return nothing;
+  const known = sourcePrograms.get(source);
+  if (known) return known;
+  const [rate, frames] = [sourceRate(source), sourceFrames(source)];
+  const map = { sourceRate: rate, outputRate: rate, sourceFrames: frames, start: 0, spans: [constantSpan(1, frames)] };
+  const program = mapProgram(map, source.id);
+  sourcePrograms.set(source, program);
+  return program;
+}
+
+/** What is on the stage, as the engine takes it; an empty program where nothing is. */
+export const stageProgram = createSelector(
+  [shownProject, (state: RootState) => state.session.subject],
+  (project, subject): Program => {
+    if (!project || !subject) return nothing;
+    if ('container' in subject) return programOf(project, subject.container);
+    if ('source' in subject) return sourceProgram(findSource(project, subject.source));
+    const clip = findClip(project, subject.clip);
+    return clip && clipMap(project, clip) ? clipProgram(project, clip) : nothing;
+  },
+);
+
+/** Where a source's file is, and how its fields are taken. */
+function locationOf(source: Source): MediaLocation {
+  return { url: mediaAddress(source.sha256), bytes: source.facts.bytes, fields: fieldsOf(source) };
+}
+
+/** Where the files of all sources are, without copies: what a render is made of. */
+export const sourceLocations = createSelector([(state: RootState) => state.project.document?.sources], (sources = []) =>
+  Object.fromEntries(sources.map((source) => [source.id, locationOf(source)])),
+);
+
+/** Where all sources are, scrubbing copies included: what is played and dragged through. */
+export const stageLocations = createSelector(
+  [sourceLocations, (state: RootState) => state.project.document?.sources, (state: RootState) => state.copies.pieces],
+  (locations, sources = [], copies): Readonly<Record<string, MediaLocation>> =>
+    Object.fromEntries(
+      sources.map(({ id, sha256 }) => {
+        const pieces = copies[sha256] ?? [];
+        const location = locations[id]!;
+        return [id, pieces.length === 0 ? location : { ...location, copy: { url: copyAddress(sha256), pieces } }];
+      }),
+    ),
+);
+
+/** Pixels of what is on the stage. */
+export const stageSize = createSelector(
+  [(state: RootState) => state.project.document, (state: RootState) => state.session.subject],
+  (project, subject): { width: number; height: number } => {
+    const clip = project && subject && 'clip' in subject ? findClip(project, subject.clip) : undefined;
+    const sourceId = subject && 'source' in subject ? subject.source : clip?.of.kind === 'source' ? clip.of.id : '';
+    const source = project ? findSource(project, sourceId) : undefined;
+    const { width, height } = source?.facts.video ?? project?.sequence ?? { width: 1280, height: 720 };
+    return { width, height };
+  },
+);
+
+/** The name of what is on the stage. */
+export function subjectName(state: RootState): string {
+  const { document } = state.project;
+  const { subject } = state.session;
+  if (!document || !subject) return '';
+  if ('clip' in subject) return findClip(document, subject.clip)?.name ?? '';
+  if ('source' in subject) return findSource(document, subject.source)?.name ?? '';
+  return findGroup(document, subject.container)?.name ?? document.name;
 }

@@ -1,10 +1,10 @@
 import {
-  clipEntered,
+  subjectEntered,
   keysSelected,
   marked,
   sessionReducer,
   spanSelected,
-  timingCopied,
+  settingsCopied,
   unitCycled,
 } from './session-slice';
 
@@ -25,12 +25,16 @@ describe('the session', () => {
   });
 
   it('takes the copied timing and the unit along to another clip, not the marks', () => {
-    const copied = { from: 'drop', timing: { start: 0, spans: [] as never } };
-    const before = [timingCopied(copied), unitCycled(), marked({ side: 'from', at: 3 })].reduce(sessionReducer, start);
-    expect(sessionReducer(before, clipEntered())).toMatchObject({
+    const copied = { from: 'drop', timing: { start: 0, spans: [] as never }, muted: false };
+    const before = [settingsCopied(copied), unitCycled(), marked({ side: 'from', at: 3 })].reduce(
+      sessionReducer,
+      start,
+    );
+    expect(sessionReducer(before, subjectEntered({ subject: { clip: 'other' }, playhead: 7 }))).toMatchObject({
       copied,
       unit: 'frames',
       marks: { from: null, to: null },
+      playhead: 7,
     });
   });
 });

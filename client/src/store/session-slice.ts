@@ -1,5 +1,5 @@
-import type { Timing } from '@hastig/contract';
-import { timeUnits, type Keeps, type TimeUnit } from '@hastig/core';
+import type { Clip, PictureSettings, ProjectDocument, RetimeMap, Timing } from '@hastig/contract';
+import { timeUnits, timingOf, type Keeps, type Room, type TimeUnit } from '@hastig/core';
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 
 /** A timing being tried out: shown and heard, but not in the document. */
@@ -11,13 +11,28 @@ export interface Trial {
 /** What the place Pace shows: the speed curve, the course of positions, or the table of keys. */
 export type PaceView = 'speed' | 'position' | 'ledger';
 
-/** A copied timing and the name of its clip. */
-export interface CopiedTiming {
+/** What was copied from a clip, and its name. */
+export interface CopiedSettings {
   from: string;
   timing: Timing;
+  /** How its picture lies; not there where that is as it lies by itself. */
+  picture?: PictureSettings;
+  muted: boolean;
 }
 
+/** What can be pasted from a clip with this map. */
+export function copiedFrom({ name, picture, muted }: Clip, map: RetimeMap): CopiedSettings {
+  return { from: name, timing: timingOf(map), ...(picture && { picture }), muted: muted ?? false };
+}
+
+/** What is on the stage: one clip with all of its timing, a sequence or group by its id, or a source as it is. */
+export type Subject = { clip: string } | { container: string } | { source: string };
+
+/** What dragging a clip's edge does: frames are hidden or shown again, or the speed changes. */
+export type EdgeWay = 'trim' | 'stretch';
+
 export interface SessionState {
+  subject: Subject | null;
   /** Output frame on the stage. */
   playhead: number;
   playing: boolean;
@@ -34,9 +49,18 @@ export interface SessionState {
   /** Whether what is dragged rests at whole frames and marked speeds. */
   snap: boolean;
   paceView: PaceView;
-  /** A timing taken from a clip, to be pasted on others. */
-  copied: CopiedTiming | null;
+  /** Taken from a clip, to be pasted on others. */
+  copied: CopiedSettings | null;
   trial: Trial | null;
+  /** A whole project being tried out: shown and heard in place of the document. */
+  projectTrial: ProjectDocument | null;
+  /** Clips chosen on the timeline. */
+  selectedClips: string[];
+  /** The gap that was pointed at last, to be filled: its track and its first frame. */
+  gap: { trackId: string; from: number } | null;
+  edges: EdgeWay;
+  /** What becomes of the room that is left on a track. */
+  room: Room;
   /** Something that went wrong, for people, until dismissed. */
   notice: string | null;
   /** Something that was done and cannot be seen, such as a copy; until dismissed or the next one. */
@@ -44,6 +68,7 @@ export interface SessionState {
 }
 
 const initialState: SessionState = {
+  subject: null,
   playhead: 0,
   playing: false,
   loop: false,
@@ -56,6 +81,11 @@ const initialState: SessionState = {
   paceView: 'speed',
   copied: null,
   trial: null,
+  projectTrial: null,
+  selectedClips: [],
+  gap: null,
+  edges: 'trim',
+  room: 'close',
   notice: null,
   told: null,
 };
@@ -64,10 +94,28 @@ const slice = createSlice({
   name: 'session',
   initialState,
   reducers: {
-    clipEntered: ({ unit, keeps, loop, snap, paceView, copied }) => ({
+    /** Something else comes on the stage; choices about how to work are kept, choices of things are not. */
+    subjectEntered: (
+      { unit, keeps, loop, snap, paceView, copied, edges, room, selectedClips },
+      { payload }: PayloadAction<{ subject: Subject; playhead: number }>,
+    ) => ({
       ...initialState,
-      ...{ unit, keeps, loop, snap, paceView, copied },
+      ...{ unit, keeps, loop, snap, paceView, copied, edges, room, selectedClips },
+      ...payload,
     }),
+    gapChosen: (state, { payload }: PayloadAction<SessionState['gap']>) => {
+      state.gap = payload;
+    },
+    clipsSelected: (state, { payload }: PayloadAction<string[]>) => {
+      state.selectedClips = payload;
+    },
+    edgesChosen: (state, { payload }: PayloadAction<EdgeWay>) => {
+      state.edges = payload;
+    },
+    roomChosen: (state, { payload }: PayloadAction<Room>) => {
+      state.room = payload;
+    },
+    projectTried: (state, { payload }: PayloadAction<ProjectDocument | null>) => ({ ...state, projectTrial: payload }),
     playheadMoved: (state, { payload }: PayloadAction<number>) => {
       state.playhead = payload;
     },
@@ -107,7 +155,7 @@ const slice = createSlice({
     paceViewChosen: (state, { payload }: PayloadAction<PaceView>) => {
       state.paceView = payload;
     },
-    timingCopied: (state, { payload }: PayloadAction<CopiedTiming>) => ({ ...state, copied: payload }),
+    settingsCopied: (state, { payload }: PayloadAction<CopiedSettings>) => ({ ...state, copied: payload }),
     trialSet: (state, { payload }: PayloadAction<Trial | null>) => ({ ...state, trial: payload }),
     noticeSet: (state, { payload }: PayloadAction<string | null>) => {
       state.notice = payload;
@@ -120,7 +168,12 @@ const slice = createSlice({
 
 export const sessionReducer = slice.reducer;
 export const {
-  clipEntered,
+  subjectEntered,
+  clipsSelected,
+  gapChosen,
+  edgesChosen,
+  roomChosen,
+  projectTried,
   playheadMoved,
   playingChanged,
   loopToggled,
@@ -132,7 +185,7 @@ export const {
   marksCleared,
   snapToggled,
   paceViewChosen,
-  timingCopied,
+  settingsCopied,
   trialSet,
   noticeSet,
   toldSet,

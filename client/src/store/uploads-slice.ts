@@ -4,6 +4,8 @@ import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 export interface Upload {
   id: string;
   projectId: string;
+  /** The source it shall stand behind, where it is no new one. */
+  replaces?: string;
   name: string;
   /** `checking` reads it here, `sending` uploads it, `storing` waits for the server. */
   state: 'checking' | 'sending' | 'interrupted' | 'storing' | 'failed';

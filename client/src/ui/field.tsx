@@ -1,5 +1,6 @@
 import { useId } from 'react';
 import { Text, TextInput, View } from 'react-native';
+import { StepButton } from './step-button';
 
 export interface FieldProps {
   label: string;
@@ -10,27 +11,50 @@ export interface FieldProps {
   /** What may be typed, or what the value comes to. */
   hint?: string | undefined;
   onSubmit?: (() => void) | undefined;
+  /** When the entry is left. */
+  onBlur?: () => void;
+  /** Without the label in sight, for rows that say themselves what it is. */
+  bare?: boolean;
   /** Words rather than numbers. */
   words?: boolean;
+  /** Steps the number, by the buttons beside it and the arrow keys. */
+  onStep?: (by: 1 | -1) => void;
 }
 
 /** A labelled entry that takes what people type and says beneath what is wrong with it. */
-export function Field({ label, value, onChange, fault, hint, onSubmit, words = false }: FieldProps) {
+export function Field({
+  label,
+  value,
+  onChange,
+  fault,
+  hint,
+  onSubmit,
+  onBlur,
+  bare = false,
+  words = false,
+  onStep,
+}: FieldProps) {
   const id = useId();
   return (
     <View className="min-w-0 flex-1 gap-1">
-      <Text className="font-sans text-[13px] text-quiet">{label}</Text>
-      <TextInput
-        aria-label={label}
-        aria-invalid={fault ? true : undefined}
-        aria-describedby={fault || hint ? id : undefined}
-        value={value}
-        onChangeText={onChange}
-        onSubmitEditing={onSubmit}
-        selectTextOnFocus
-        autoCorrect={false}
-        className={`h-11 w-full min-w-0 rounded-lg border bg-ink px-3 text-[16px] text-bone ${words ? 'font-sans' : 'font-mono'} ${fault ? 'border-wrong' : 'border-line'} focus:border-bone`}
-      />
+      {bare ? null : <Text className="font-sans text-[13px] text-quiet">{label}</Text>}
+      <View className="flex-row gap-1">
+        {onStep ? <StepButton of={label} by={-1} onStep={onStep} /> : null}
+        <TextInput
+          aria-label={label}
+          aria-invalid={fault ? true : undefined}
+          aria-describedby={fault || hint ? id : undefined}
+          value={value}
+          onChangeText={onChange}
+          onSubmitEditing={onSubmit}
+          {...(onBlur && { onBlur })}
+          selectTextOnFocus
+          autoCorrect={false}
+          {...(onStep && { onKeyDown: arrowSteps(onStep) })}
+          className={`h-11 w-full min-w-0 flex-1 rounded-lg border bg-ink text-[16px] ${onStep ? 'px-1 text-center' : 'px-3'} text-bone ${words ? 'font-sans' : 'font-mono'} ${fault ? 'border-wrong' : 'border-line'} focus:border-bone`}
+        />
+        {onStep ? <StepButton of={label} by={1} onStep={onStep} /> : null}
+      </View>
       {fault || hint ? (
         <Text
           id={id}
@@ -43,3 +67,11 @@ export function Field({ label, value, onChange, fault, hint, onSubmit, words = f
     </View>
   );
 }
+
+const arrowSteps =
+  (onStep: (by: 1 | -1) => void) =>
+  (event: { key: string; preventDefault(): void }): void => {
+    if (event.key !== 'ArrowUp' && event.key !== 'ArrowDown') return;
+    event.preventDefault();
+    onStep(event.key === 'ArrowUp' ? 1 : -1);
+  };

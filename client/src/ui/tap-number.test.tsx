@@ -1,3 +1,4 @@
+import { useState } from 'react';
 import { render, screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { TapNumber } from './tap-number';
@@ -41,4 +42,20 @@ describe('a number that is tapped to be typed', () => {
     expect(onEnter).not.toHaveBeenCalled();
     expect(screen.queryByRole('textbox')).toBeNull();
   });
+});
+
+it('is stepped by the buttons beneath it, and follows what the step came to', async () => {
+  function Counting() {
+    const [value, setValue] = useState(7);
+    return (
+      <TapNumber label="Output" text={`${value}f`} onEnter={() => 'is wrong'} onStep={(by) => setValue(value + by)} />
+    );
+  }
+  render(<Counting />);
+  const user = userEvent.setup();
+  await user.click(screen.getByRole('button', { name: /^Output: 7f/ }));
+  await user.click(screen.getByRole('button', { name: 'Output: more' }));
+  await user.click(screen.getByRole('button', { name: 'Output: more' }));
+  await user.click(screen.getByRole('button', { name: 'Output: less' }));
+  expect(screen.getByRole('textbox', { name: 'Output' })).toHaveValue('8f');
 });

@@ -1,5 +1,6 @@
-import { useState } from 'react';
+import { memo, useState } from 'react';
 import { Pressable, Text, TextInput, View } from 'react-native';
+import { StepButton } from './step-button';
 
 export interface TapNumberProps {
   /** What the number is, for screen readers and beneath it. */
@@ -10,14 +11,14 @@ export interface TapNumberProps {
   /** Takes what was typed; gives back what is wrong with it, or nothing. */
   onEnter(text: string): string | undefined;
   tone?: string;
-  /** Steps the number; `+` and `-` do it while it has the focus. */
+  /** Steps the number: `+` and `-` while it has the focus, and buttons beneath it while it is being typed. */
   onStep?(by: 1 | -1): void;
   /** Narrower, for tables. */
   compact?: boolean;
 }
 
 /** A number that stands as text until it is tapped, and is then typed where it stands. */
-export function TapNumber({
+export const TapNumber = memo(function TapNumber({
   label,
   text,
   entry = text,
@@ -26,20 +27,32 @@ export function TapNumber({
   onStep,
   compact = false,
 }: TapNumberProps) {
-  const [draft, setDraft] = useState<string | null>(null);
+  const [typing, setTyping] = useState(false);
+  // What was typed so far; null while that is nothing, and the number follows its own changes.
+  const [typed, setTyped] = useState<string | null>(null);
   const [fault, setFault] = useState<string | undefined>();
-  const finish = (value: string | null): void => {
-    const wrong = value === null || value === entry ? undefined : onEnter(value);
-    setFault(wrong);
-    if (!wrong) setDraft(null);
+  const stop = (): void => {
+    setTyping(false);
+    setTyped(null);
+    setFault(undefined);
+  };
+  const finish = (): void => {
+    const wrong = typed === null || typed === entry ? undefined : onEnter(typed);
+    if (wrong) setFault(wrong);
+    else stop();
+  };
+  const step = (by: 1 | -1): void => {
+    setTyped(null);
+    setFault(undefined);
+    onStep?.(by);
   };
   return (
     <View className={`flex-1 items-center ${compact ? 'min-w-0' : 'min-w-[88px]'}`}>
-      {draft === null ? (
+      {!typing ? (
         <Pressable
           role="button"
           accessibilityLabel={`${label}: ${text}. Tap to type another.`}
-          onPress={() => setDraft(entry)}
+          onPress={() => setTyping(true)}
           {...(onStep && { onKeyDown: stepKeys(onStep) })}
           className={`min-h-[44px] items-center justify-center rounded-lg hover:bg-raised ${compact ? 'max-w-full px-0.5' : 'px-2'}`}
         >
@@ -59,18 +72,21 @@ export function TapNumber({
             autoFocus
             blurOnSubmit={false}
             selectTextOnFocus
-            value={draft}
-            onChangeText={setDraft}
-            onSubmitEditing={() => finish(draft)}
-            onBlur={() => {
-              setDraft(null);
-              setFault(undefined);
-            }}
+            value={typed ?? entry}
+            onChangeText={setTyped}
+            onSubmitEditing={finish}
+            onBlur={stop}
             onKeyPress={(event) => {
-              if (event.nativeEvent.key === 'Escape') setDraft(null);
+              if (event.nativeEvent.key === 'Escape') stop();
             }}
             className={`h-11 w-full rounded-lg border bg-ink text-center font-mono text-[16px] text-bone ${fault ? 'border-wrong' : 'border-bone'}`}
           />
+          {onStep ? (
+            <View className="absolute top-[46px] z-10 flex-row gap-1 rounded-lg bg-raised">
+              <StepButton of={label} by={-1} onStep={step} />
+              <StepButton of={label} by={1} onStep={step} />
+            </View>
+          ) : null}
           {fault ? (
             <Text role="alert" className="text-center font-sans text-[12px] text-wrong">
               {`${label} ${fault}`}
@@ -80,7 +96,7 @@ export function TapNumber({
       )}
     </View>
   );
-}
+});
 
 // `+` without the shift key counts, as do the keys of the number pad.
 const stepKeys =

@@ -1,5 +1,5 @@
-import type { FromSchema } from 'json-schema-to-ts';
-import { nameSchema, projectDocumentSchema } from './project';
+import { nameSchema } from './common';
+import { projectDocumentSchema, type ProjectDocument } from './project';
 
 /** `POST /api/projects`: a new project, empty by name or from a whole document. */
 export const newProjectSchema = {
@@ -11,7 +11,10 @@ export const newProjectSchema = {
   properties: { name: nameSchema, document: projectDocumentSchema },
 } as const;
 
-export type NewProject = FromSchema<typeof newProjectSchema>;
+export interface NewProject {
+  name?: string;
+  document?: ProjectDocument;
+}
 
 /** One operation of a JSON Patch (RFC 6902); the three the program's edits need. */
 export const patchOperationSchema = {
@@ -71,5 +74,20 @@ export interface StoredProject {
   id: string;
   revision: number;
   updatedAt: string;
-  document: FromSchema<typeof projectDocumentSchema>;
+  document: ProjectDocument;
+}
+
+/** What a project file says it is. */
+export const PROJECT_FILE_KIND = 'hastig-project';
+
+/** A project as a file (`docs/formats.md`); the document may be of any known version. */
+export const projectFileSchema = {
+  type: 'object',
+  required: ['kind', 'document'],
+  properties: { kind: { const: PROJECT_FILE_KIND }, document: { type: 'object' } },
+} as const;
+
+export interface ProjectFile {
+  kind: typeof PROJECT_FILE_KIND;
+  document: unknown;
 }

@@ -3,6 +3,10 @@ import { rateSchema } from './rate';
 
 export const sha256Schema = { type: 'string', pattern: '^[0-9a-f]{64}$' } as const;
 
+/** How a picture was taken: all lines at once, or in two fields of every other line, one after the other. */
+export const scans = ['progressive', 'topFirst', 'bottomFirst'] as const;
+export type Scan = (typeof scans)[number];
+
 /** What a media file is, read from its container and packets. Durations in seconds, sizes in pixels. */
 export const mediaFactsSchema = {
   $id: 'hastig:media-facts',
@@ -43,6 +47,8 @@ export const mediaFactsSchema = {
         /** Frames in the longest group of pictures: the most that must be decoded to see one. */
         longestGroup: { type: 'integer', minimum: 1 },
         seconds: { type: 'number', minimum: 0 },
+        /** As the stream says; not there where it was never looked for. */
+        scan: { enum: scans },
       },
     },
     audio: {

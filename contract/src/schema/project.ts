@@ -1,56 +1,127 @@
 import type { FromSchema } from 'json-schema-to-ts';
+import { idSchema, nameSchema } from './common';
 import { mediaFactsSchema, sha256Schema } from './media';
+import { pictureSettingsSchema } from './picture';
 import { rateSchema } from './rate';
+import { groupSchema, markerSchema, sequenceSchema, stretchSchema, type Group, type Sequence } from './sequence';
 import { timingSchema } from './timing';
 
 /** The version this program writes. Older documents are migrated on load (`../migrate.ts`). */
-export const PROJECT_VERSION = 1;
+export const PROJECT_VERSION = 2;
 
-export const nameSchema = { type: 'string', minLength: 1, maxLength: 200, pattern: '\\S' } as const;
-const idSchema = { type: 'string', pattern: '^[A-Za-z0-9_-]{1,64}$' } as const;
+/**
+ * What is made of the fields of an interlaced picture: both `woven` into one frame, as they are stored; only the `first`,
+ * its missing lines drawn between; or `both`, each a frame in its own right, so that there are twice as many.
+ */
+export const fieldUses = ['woven', 'first', 'both'] as const;
+export type FieldUse = (typeof fieldUses)[number];
+
+/** How a source's fields are taken, and which of the two comes first in time: the top lines or the bottom lines. */
+export const fieldsSchema = {
+  type: 'object',
+  additionalProperties: false,
+  required: ['use', 'first'],
+  properties: { use: { enum: fieldUses }, first: { enum: ['top', 'bottom'] } },
+} as const;
+
+export type Fields = FromSchema<typeof fieldsSchema>;
 
 /**
  * A source: a media file brought into the project. `readAs` is the rate its frames are taken to have in place of the
- * file's own, as when 120 fps are read as 24.
+ * file's own, as when 120 fps are read as 24; `part` is what new clips of it show. `fields` is there where they are taken
+ * otherwise than the file's scan suggests. Markers, part and clips count the source's frames, of which there are two for
+ * each of the file's where both fields are used.
  */
 export const sourceSchema = {
   type: 'object',
   additionalProperties: false,
   required: ['id', 'name', 'sha256', 'facts'],
-  properties: { id: idSchema, name: nameSchema, sha256: sha256Schema, facts: mediaFactsSchema, readAs: rateSchema },
+  properties: {
+    id: idSchema,
+    name: nameSchema,
+    sha256: sha256Schema,
+    facts: mediaFactsSchema,
+    readAs: rateSchema,
+    fields: fieldsSchema,
+    part: stretchSchema,
+    markers: { type: 'array', maxItems: 20_000, items: markerSchema },
+  },
 } as const;
 
 export type Source = FromSchema<typeof sourceSchema>;
 
-/** A clip: a source with a timing of its own, in output frames of the sequence's rate. */
+/**
+ * What happens on a track when a retime changes a clip's length: `ripple`, what follows moves; `slot`, the clip keeps its
+ * place and the excess is hidden.
+ */
+export const lengthModes = ['ripple', 'slot'] as const;
+export type LengthMode = (typeof lengthModes)[number];
+
+/**
+ * A clip: a source or a group with a timing of its own, in output frames of the sequence or group it lies in. `shown` is
+ * the stretch of the timing that is seen; what lies before and after it are hidden handles. Where it reaches past the
+ * timing's end, nothing is seen.
+ */
 export const clipSchema = {
   type: 'object',
   additionalProperties: false,
-  required: ['id', 'name', 'sourceId', 'timing'],
-  properties: { id: idSchema, name: nameSchema, sourceId: idSchema, timing: timingSchema },
+  required: ['id', 'name', 'of', 'timing', 'shown', 'length'],
+  properties: {
+    id: idSchema,
+    name: nameSchema,
+    of: {
+      type: 'object',
+      additionalProperties: false,
+      required: ['kind', 'id'],
+      properties: { kind: { enum: ['source', 'group'] }, id: idSchema },
+    },
+    timing: timingSchema,
+    shown: stretchSchema,
+    length: { enum: lengthModes },
+    /** Its sound is not heard. */
+    muted: { type: 'boolean' },
+    /** How its picture lies in the frame; all of it, as large as it fits, where this is not there. */
+    picture: pictureSettingsSchema,
+  },
 } as const;
 
 export type Clip = FromSchema<typeof clipSchema>;
 
-export const sequenceSchema = {
+/** What new things get unless told otherwise. */
+const defaultsSchema = {
   type: 'object',
   additionalProperties: false,
-  required: ['rate'],
-  properties: { rate: rateSchema },
+  required: ['length', 'arrivals'],
+  properties: {
+    length: { enum: lengthModes },
+    /** Whether footage that comes in is laid at the end of the timeline, or waits in the footage. */
+    arrivals: { enum: ['lay', 'wait'] },
+  },
 } as const;
 
 export const projectDocumentSchema = {
   $id: 'hastig:project',
   type: 'object',
   additionalProperties: false,
-  required: ['version', 'name', 'sequence', 'sources', 'clips'],
+  required: ['version', 'name', 'defaults', 'sequence', 'sources', 'groups', 'clips'],
   properties: {
     version: { const: PROJECT_VERSION },
     name: nameSchema,
+    defaults: defaultsSchema,
     sequence: sequenceSchema,
     sources: { type: 'array', maxItems: 10_000, items: sourceSchema },
+    groups: { type: 'array', maxItems: 10_000, items: groupSchema },
     clips: { type: 'array', maxItems: 10_000, items: clipSchema },
   },
 } as const;
 
-export type ProjectDocument = FromSchema<typeof projectDocumentSchema>;
+/** A whole project. */
+export interface ProjectDocument {
+  version: typeof PROJECT_VERSION;
+  name: string;
+  defaults: FromSchema<typeof defaultsSchema>;
+  sequence: Sequence;
+  sources: Source[];
+  groups: Group[];
+  clips: Clip[];
+}

@@ -1,1 +1,4 @@
-export * from './plan';
+export * from './affine';
+export * from './settings';
+export * from './place';
+export * from './yuv';

@@ -1,13 +1,20 @@
 import type { MediaFacts } from '@hastig/contract';
 import {
   addSource,
+  fileDifferences,
+  replaceFile,
+  wholeClip,
+  withSourceMarkers,
+  withSourcePart,
   clipFrames,
   clipMap,
   frameCount,
-  heldPlan,
   makeRate,
   mapLength,
+  mapProgram,
   newProject,
+  picturePlan,
+  topFrame,
   removeSource,
   sequenceRateFor,
   withSequenceRate,
@@ -58,17 +65,17 @@ describe('a project', () => {
 
   it('keeps speeds and seconds when its rate changes', () => {
     const project = withSequenceRate(add(), makeRate(24));
-    const map = clipMap(project.clips[0]!, project.sources[0]!, project.sequence.rate);
+    const map = clipMap(project, project.clips[0]!)!;
     expect(mapLength(map)).toBeCloseTo(120, 9);
     expect(map.spans[0]!.y[0]).toBe(1);
   });
 
   it('gives the same map object until something of it changes', () => {
     const project = add();
-    const [clip, source] = [project.clips[0]!, project.sources[0]!];
-    expect(clipMap(clip, source, project.sequence.rate)).toBe(clipMap(clip, source, project.sequence.rate));
+    const [clip] = [project.clips[0]!];
+    expect(clipMap(project, clip)).toBe(clipMap({ ...project }, clip));
     const changed = withTiming(project, clip.id, { start: 0, spans: [constantSpan(2, 75)] });
-    expect(frameCount(clipMap(changed.clips[0]!, source, project.sequence.rate))).toBe(75);
+    expect(frameCount(clipMap(changed, changed.clips[0]!)!)).toBe(75);
     expect(project.clips[0]).toBe(clip);
   });
 
@@ -78,11 +85,37 @@ describe('a project', () => {
   });
 });
 
+describe('a source', () => {
+  it('has a part that new clips show, all else being handles', () => {
+    const project = withSourcePart(add(newProject('Film')), 's', { from: 60, frames: 120 });
+    const source = project.sources[0]!;
+    expect(wholeClip(project, 'new', source).shown).toEqual({ from: 30, frames: 60 });
+    expect(withSourcePart(project, 's', { from: 0, frames: 300 }).sources[0]!.part).toBeUndefined();
+    expect(() => withSourcePart(project, 's', { from: 290, frames: 20 })).toThrow('frames 0 to 299');
+  });
+
+  it('gets another file with all timing kept, and what differs is told', () => {
+    const marker = (at: number) => ({ id: `m${at}`, at, name: '', tone: 'oak' as const });
+    const project = withSourceMarkers(withSourcePart(add(), 's', { from: 60, frames: 200 }), 's', [
+      marker(250),
+      marker(3),
+    ]);
+    const after = replaceFile(project, 's', { sha256: 'f', facts: facts(24, 1, 200) });
+    expect(after.clips).toBe(project.clips);
+    expect(after.sources[0]).toMatchObject({ sha256: 'f', markers: [{ at: 3 }] });
+    expect(after.sources[0]!.part).toBeUndefined();
+    expect(fileDifferences(facts(60, 1, 300), facts(24, 1, 200))).toEqual([
+      'rate was 60 fps, is 24 fps',
+      'length was 300 frames, is 200 frames',
+    ]);
+  });
+});
+
 describe('the picture plan', () => {
   it('at another rate keeps the length in seconds and takes the moments of the new rate', () => {
     const map = mapOf([constantSpan(0.5, 120)], { sourceRate: rate(24), outputRate: rate(24) });
-    const plan = heldPlan(map, makeRate(60));
+    const plan = picturePlan(mapProgram(map, 's'), makeRate(60));
     expect(plan.count).toBe(300);
-    expect([0, 1, 5, 10, 299].map((n) => plan.frameAt(n))).toEqual([0, 0, 1, 2, 59]);
+    expect([0, 1, 5, 10, 299].map((n) => topFrame(plan.at(n))!.frame)).toEqual([0, 0, 1, 2, 59]);
   });
 });

@@ -4,15 +4,37 @@ import {
   type MediaFacts,
   type ProjectDocument,
   type Rate,
-  type RetimeMap,
   type Source,
 } from '@hastig/contract';
 import { makeRate, rateRatio } from '../time';
-import { constantSpan, frameCount } from '../retime';
+import { constantSpan } from '../retime';
+import { sourceFrames, sourceRate } from '../timeline/clip-map';
+import { insertClip } from '../timeline/edit/insert';
+import { SEQUENCE } from '../timeline/lookup';
+import { containerFrames } from '../timeline/layout';
 
-/** A project without footage. Its sequence takes the first source's rate when that is added. */
+/** Id of the picture track every project starts with. */
+export const FIRST_TRACK = 'picture-1';
+
+/** A project without footage. Its sequence takes the first source's rate and size when that is added. */
 export function newProject(name: string, rate: Rate = makeRate(30)): ProjectDocument {
-  return { version: PROJECT_VERSION, name, sequence: { rate }, sources: [], clips: [] };
+  return {
+    version: PROJECT_VERSION,
+    name,
+    defaults: { length: 'ripple', arrivals: 'lay' },
+    sequence: {
+      rate,
+      width: 1280,
+      height: 720,
+      sampleRate: 48_000,
+      startFrame: 0,
+      tracks: [{ id: FIRST_TRACK, kind: 'picture', name: 'Picture', items: [] }],
+      markers: [],
+    },
+    sources: [],
+    groups: [],
+    clips: [],
+  };
 }
 
 /** Sequence rates above this are taken for slow-motion footage: the sequence gets half, a third … of it. */
@@ -24,132 +46,44 @@ export function sequenceRateFor(source: Rate): Rate {
   return makeRate(source.num, source.den * parts);
 }
 
-/** The rate at which a source's frames are taken: what it is read as, or the file's own. */
-export function sourceRate(source: Source): Rate {
-  return source.readAs ?? source.facts.video.rate;
-}
-
-/** A clip that shows the whole source at real time. */
-export function wholeClip(id: string, source: Source, sequenceRate: Rate): Clip {
-  const { frames } = source.facts.video;
-  const length = frames / rateRatio(sourceRate(source), sequenceRate);
+/**
+ * A clip that shows a source at real time: its chosen part, or all of it; what lies outside the part are handles.
+ *
+ * @param rate frames per second of what the clip will lie in
+ */
+export function wholeClip(project: ProjectDocument, id: string, source: Source, rate = project.sequence.rate): Clip {
+  const passed = rateRatio(sourceRate(source), rate);
+  const length = sourceFrames(source) / passed;
+  const whole = Math.max(1, Math.ceil(length - 1e-6));
+  const from = Math.min(whole - 1, Math.round((source.part?.from ?? 0) / passed));
+  const frames = source.part ? Math.max(1, Math.round(source.part.frames / passed)) : whole;
   return {
     id,
     name: source.name.replace(/\.[^.]+$/, ''),
-    sourceId: source.id,
+    of: { kind: 'source', id: source.id },
     timing: { start: 0, spans: [constantSpan(1, length)] },
+    shown: { from, frames: Math.min(frames, whole - from) },
+    length: project.defaults.length,
   };
 }
 
-/** The project with a source added and, for it, a clip of its own. The first source decides the sequence's rate. */
+const even = (pixels: number): number => Math.max(16, pixels + (pixels % 2));
+
+/**
+ * The project with a source added and, where the project lays what comes in, a clip of it at the end of the timeline.
+ * The first source decides the sequence's rate and size.
+ */
 export function addSource(
   project: ProjectDocument,
   source: { id: string; name: string; sha256: string; facts: MediaFacts },
   clipId: string,
 ): ProjectDocument {
-  const sequence =
-    project.sources.length === 0
-      ? { ...project.sequence, rate: sequenceRateFor(source.facts.video.rate) }
-      : project.sequence;
-  return {
-    ...project,
-    sequence,
-    sources: [...project.sources, source],
-    clips: [...project.clips, wholeClip(clipId, source, sequence.rate)],
-  };
-}
-
-/** The project without a source and the clips made of it. */
-export function removeSource(project: ProjectDocument, sourceId: string): ProjectDocument {
-  return {
-    ...project,
-    sources: project.sources.filter((source) => source.id !== sourceId),
-    clips: project.clips.filter((clip) => clip.sourceId !== sourceId),
-  };
-}
-
-export function findClip(project: ProjectDocument, clipId: string): Clip | undefined {
-  return project.clips.find((clip) => clip.id === clipId);
-}
-
-export function findSource(project: ProjectDocument, sourceId: string): Source | undefined {
-  return project.sources.find((source) => source.id === sourceId);
-}
-
-const maps = new WeakMap<Clip['timing'], { source: Source; rate: Rate; map: RetimeMap }>();
-
-/**
- * A clip's retime map: its timing with the rates of its source and of the sequence. The same object as long
- * as none of them changes, so that what is computed from it is computed once.
- */
-export function clipMap(clip: Clip, source: Source, sequenceRate: Rate): RetimeMap {
-  const known = maps.get(clip.timing);
-  if (known && known.source === source && known.rate === sequenceRate) return known.map;
-  const { frames } = source.facts.video;
-  const map: RetimeMap = {
-    sourceRate: sourceRate(source),
-    outputRate: sequenceRate,
-    sourceFrames: frames,
-    ...clip.timing,
-  };
-  maps.set(clip.timing, { source, rate: sequenceRate, map });
-  return map;
-}
-
-/** The project with another timing for one clip. */
-export function withTiming(project: ProjectDocument, clipId: string, map: RetimeMap | Clip['timing']): ProjectDocument {
-  const { start, spans, pins } = map;
-  const timing = { start, spans, ...(pins && { pins }) };
-  return { ...project, clips: project.clips.map((clip) => (clip.id === clipId ? { ...clip, timing } : clip)) };
-}
-
-// All output times in proportion: speeds and contents stay.
-function scaled(timing: Clip['timing'], factor: number): Clip['timing'] {
-  const { pins } = timing;
-  return {
-    ...timing,
-    spans: timing.spans.map((span) => ({ ...span, frames: span.frames * factor })),
-    ...(pins && { pins: pins.map((pin) => ({ ...pin, output: pin.output * factor })) }),
-  };
-}
-
-/**
- * The project at another sequence rate. Every clip keeps its speeds and its length in seconds, so the lengths of
- * its spans change with the rate.
- */
-export function withSequenceRate(project: ProjectDocument, rate: Rate): ProjectDocument {
-  const factor = rateRatio(rate, project.sequence.rate);
-  return {
-    ...project,
-    sequence: { ...project.sequence, rate },
-    clips: project.clips.map((clip) => ({ ...clip, timing: scaled(clip.timing, factor) })),
-  };
-}
-
-/**
- * The project with a source's frames read at another rate than the file says: 120 fps read as 24 run five times slower
- * at 100 %. Its clips keep their frames and their speeds, so their lengths change.
- *
- * @param rate undefined for the file's own
- */
-export function withReadAs(project: ProjectDocument, sourceId: string, rate: Rate | undefined): ProjectDocument {
-  const source = findSource(project, sourceId);
-  if (!source) return project;
-  const { readAs: _old, ...rest } = source;
-  const own = source.facts.video.rate;
-  const read: Source = !rate || rateRatio(rate, own) === 1 ? rest : { ...rest, readAs: rate };
-  const factor = rateRatio(sourceRate(source), sourceRate(read));
-  return {
-    ...project,
-    sources: project.sources.map((one) => (one.id === sourceId ? read : one)),
-    clips: project.clips.map((clip) =>
-      clip.sourceId === sourceId ? { ...clip, timing: scaled(clip.timing, factor) } : clip,
-    ),
-  };
-}
-
-/** Whole output frames a clip shows. */
-export function clipFrames(project: ProjectDocument, clip: Clip): number {
-  const source = findSource(project, clip.sourceId);
-  return source ? frameCount(clipMap(clip, source, project.sequence.rate)) : 0;
+  const { width, height, rate } = source.facts.video;
+  const first = project.sources.length === 0;
+  const sequence = first
+    ? { ...project.sequence, rate: sequenceRateFor(rate), width: even(width), height: even(height) }
+    : project.sequence;
+  const added = { ...project, sequence, sources: [...project.sources, source] };
+  if (project.defaults.arrivals === 'wait') return added;
+  return insertClip(added, SEQUENCE, FIRST_TRACK, containerFrames(added, sequence), wholeClip(added, clipId, source));
 }

@@ -30,6 +30,8 @@ export interface CompiledMap {
   readonly positions: Float64Array;
   /** Source position at each span's end, before the next one's jump. */
   readonly ends: Float64Array;
+  /** Source frames each span passes, without its jump. */
+  readonly passed: Float64Array;
   readonly kinds: Uint8Array;
   readonly linear: Uint8Array;
   /** a1…a3 of each span's time polynomial. */
@@ -52,34 +54,80 @@ export function compile(map: RetimeMap): CompiledMap {
   return ready;
 }
 
+/** Maps with fewer spans than this are made ready from nothing: that is quicker than comparing. */
+const WORTH_COMPARING = 32;
+
+// The map made ready last. An edit keeps most of a map's spans, the very objects, at its beginning and its end; what they
+// come to is taken over from here instead of being worked out again.
+let latest: CompiledMap | undefined;
+
 function build(map: RetimeMap): CompiledMap {
   const count = map.spans.length;
   const ratio = rateRatio(map.sourceRate, map.outputRate);
-  const times = new Float64Array(count + 1);
-  const positions = new Float64Array(count + 1);
-  const ends = new Float64Array(count);
-  const kinds = new Uint8Array(count);
-  const linear = new Uint8Array(count);
-  const time = new Float64Array(count * 3);
-  const value = new Float64Array(count * 4);
-  const travel = new Float64Array(count * 7);
+  const ready = {
+    times: new Float64Array(count + 1),
+    positions: new Float64Array(count + 1),
+    ends: new Float64Array(count),
+    passed: new Float64Array(count),
+    kinds: new Uint8Array(count),
+    linear: new Uint8Array(count),
+    time: new Float64Array(count * 3),
+    value: new Float64Array(count * 4),
+    travel: new Float64Array(count * 7),
+  };
+  const model = count >= WORTH_COMPARING && latest?.ratio === ratio ? latest : undefined;
+  const { head, tail } = model ? sameEnds(model.map.spans, map.spans) : { head: 0, tail: 0 };
+  if (model) {
+    copySpans(model, ready, 0, 0, head);
+    copySpans(model, ready, model.count - tail, count - tail, tail);
+  }
+  for (let index = head; index < count - tail; index++) writeSpan(ready, index, map.spans[index]!, ratio);
   let at = 0;
   let position = map.start;
-  map.spans.forEach((span, index) => {
-    position += span.jump ?? 0;
-    times[index] = at;
-    positions[index] = position;
-    kinds[index] = span.of === 'position' ? POSITION : isPlateau(span) ? PLATEAU : SPEED;
-    linear[index] = isLinearTime(span.x[0], span.x[1]) ? 1 : 0;
-    const passed = writePolynomials({ time, value, travel }, index, span, ratio);
-    at += span.frames;
-    // A plateau's polynomial would round; its travel is one product.
-    position += kinds[index] === PLATEAU ? ratio * span.y[0] * span.frames : passed;
-    ends[index] = position;
-  });
-  times[count] = at;
-  positions[count] = position;
-  return { map, ratio, count, length: at, times, positions, ends, kinds, linear, time, value, travel };
+  for (let index = 0; index < count; index++) {
+    const { jump, frames } = map.spans[index]!;
+    if (jump !== undefined) position += jump;
+    ready.times[index] = at;
+    ready.positions[index] = position;
+    at += frames;
+    position += ready.passed[index]!;
+    ready.ends[index] = position;
+  }
+  ready.times[count] = at;
+  ready.positions[count] = position;
+  const done = { map, ratio, count, length: at, ...ready };
+  if (count >= WORTH_COMPARING) latest = done;
+  return done;
+}
+
+/** How many spans two lists share, as the same objects, at their beginning and at their end. */
+function sameEnds(a: readonly Span[], b: readonly Span[]): { head: number; tail: number } {
+  const most = Math.min(a.length, b.length);
+  let head = 0;
+  while (head < most && a[head] === b[head]) head++;
+  let tail = 0;
+  while (tail < most - head && a[a.length - 1 - tail] === b[b.length - 1 - tail]) tail++;
+  return { head, tail };
+}
+
+/** What is known of a span by itself, wherever in a map it stands, and how many numbers that is. */
+const OF_A_SPAN = { passed: 1, kinds: 1, linear: 1, time: 3, value: 4, travel: 7 } as const;
+
+type SpanTables = Pick<CompiledMap, keyof typeof OF_A_SPAN>;
+
+function copySpans(from: SpanTables, to: SpanTables, first: number, place: number, count: number): void {
+  for (const [table, size] of Object.entries(OF_A_SPAN) as [keyof SpanTables, number][]) {
+    to[table].set(from[table].subarray(first * size, (first + count) * size), place * size);
+  }
+}
+
+function writeSpan(ready: SpanTables, index: number, span: Span, ratio: number): void {
+  const plateau = isPlateau(span);
+  ready.kinds[index] = span.of === 'position' ? POSITION : plateau ? PLATEAU : SPEED;
+  ready.linear[index] = isLinearTime(span.x[0], span.x[1]) ? 1 : 0;
+  const passed = writePolynomials(ready, index, span, ratio);
+  // A plateau's polynomial would round; its travel is one product.
+  ready.passed[index] = plateau ? ratio * span.y[0] * span.frames : passed;
 }
 
 /** Writes a span's polynomials to their places; gives back what it passes, in source frames. */
@@ -165,6 +213,13 @@ export function positionBefore(map: RetimeMap | CompiledMap, t: number): number 
   const ready = 'map' in map ? map : compile(map);
   const index = spanIndexAt(ready, t);
   return index > 0 && Math.abs(ready.times[index]! - t) < TIME_EPSILON ? ready.ends[index - 1]! : positionAt(ready, t);
+}
+
+/** Source position from output time `t` on: at a joint, or a rounding error before it, the position after its jump. */
+export function positionAfter(map: RetimeMap | CompiledMap, t: number): number {
+  const ready = 'map' in map ? map : compile(map);
+  const next = spanIndexAt(ready, t) + 1;
+  return next < ready.count && ready.times[next]! - t < TIME_EPSILON ? ready.positions[next]! : positionAt(ready, t);
 }
 
 function speedIn(ready: CompiledMap, index: number, u: number): number {

@@ -2,12 +2,13 @@ import type { RetimeMap } from '@hastig/contract';
 import {
   centsOfSpeed,
   constantSpan,
+  mapProgram,
   rampSpan,
   readVarispeed,
   reverseRange,
   soundExtent,
-  soundLength,
   soundPieces,
+  soundRuns,
   type SoundSource,
 } from '..';
 import { mapOf } from '../../test/maps';
@@ -18,13 +19,13 @@ const source: SoundSource = { sampleRate: RATE, pictureStart: 0, pictureRate: 30
 /** A sine of `hertz` over 10 s, read at the timing of a map for some output samples. */
 function read(map: RetimeMap, hertz: number, first: number, count: number): Float32Array {
   const out = new Float32Array(count);
-  for (const piece of soundPieces(map, RATE, first, count)) {
-    const { start, end } = soundExtent(map, source, RATE, piece);
+  for (const piece of soundPieces(soundRuns(mapProgram(map, 'tone')), RATE, first, count)) {
+    const { start, end } = soundExtent(piece, source, RATE);
     const samples = Float32Array.from({ length: end - start }, (_, i) => {
       const n = start + i;
       return n < 0 || n > 10 * RATE ? 0 : Math.sin((2 * Math.PI * hertz * n) / RATE);
     });
-    readVarispeed(map, source, RATE, piece, { start, channels: [samples] }, [out], piece.first - first);
+    readVarispeed(piece, source, RATE, { start, channels: [samples] }, [out], piece.first - first);
   }
   return out;
 }
@@ -42,7 +43,8 @@ describe('sound that follows the speed', () => {
   it('falls by an octave at half speed: 1200 · log2(0.5) = −1200 cents (definition of the cent)', () => {
     expect(centsOfSpeed(0.5)).toBe(-1200);
     expect(pitch(read(mapOf([constantSpan(0.5, 300)]), 440, RATE, RATE / 2))).toBeCloseTo(220, 0);
-    expect(soundLength(mapOf([constantSpan(0.5, 300)]), RATE)).toBe(10 * RATE);
+    const [run] = soundRuns(mapProgram(mapOf([constantSpan(0.5, 300)]), 'tone'));
+    expect((run!.to - run!.from) * RATE).toBe(10 * RATE);
   });
 
   it.each([1, 2, 0.25, -1, 3.7])('has %d times the pitch, sample by sample', (speed) => {

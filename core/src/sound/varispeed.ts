@@ -1,7 +1,3 @@
-import type { RetimeMap } from '@hastig/contract';
-import { rateToNumber } from '../time';
-import { compile, positionAt, speedAt, type CompiledMap } from '../retime';
-
 /**
  * Sound whose pitch follows the speed, as a tape's does: the source is read at the position the map gives for
  * each output sample. Half speed sounds an octave lower (1200 · log2(0.5) = −1200 cents).
@@ -20,8 +16,23 @@ export interface SoundSource {
   sampleRate: number;
   /** Seconds at which the source's first picture stands on the same clock as its sound. */
   pictureStart: number;
-  /** The file's own frames per second. A map that reads the pictures at another rate takes the sound along. */
+  /** The file's own frames per second. What reads the pictures at another rate takes the sound along. */
   pictureRate: number;
+}
+
+/** A stretch of output in which one source is heard, and its course through the source's frames. */
+export interface SoundRun {
+  sourceId: string;
+  /** Seconds of output: `from` included, `to` not. */
+  from: number;
+  to: number;
+  /** Whether the sound is cut there, so that it must fade not to click. */
+  fadeIn: boolean;
+  fadeOut: boolean;
+  /** Source frames (real) at a moment of the output, in seconds. */
+  frameAt(seconds: number): number;
+  /** Source frames that pass per second of output at a moment; negative backwards. */
+  rateAt(seconds: number): number;
 }
 
 /** Kernel half-width in source samples at speeds up to 1: 16 taps. */
@@ -30,35 +41,34 @@ const HALF_TAPS = 8;
 const WIDEST_STEP = 32;
 /** Below this speed the sound fades out: a frozen tape is silent, not a held voltage. */
 const QUIET_SPEED = 0.05;
-/** Seconds over which the sound fades on each side of a jump in the source, so that the cut does not click. */
-const JUMP_FADE = 0.002;
+/** Seconds over which the sound fades on each side of a cut, so that it does not click. */
+const CUT_FADE = 0.002;
 
 /** Source frames past the kernel that a block must hold on either side of its outermost position. */
 export const BLOCK_MARGIN = HALF_TAPS * WIDEST_STEP + 2;
 
-function samplePosition(ready: CompiledMap, source: SoundSource, t: number): number {
-  const seconds = source.pictureStart + positionAt(ready, t) / source.pictureRate;
-  return seconds * source.sampleRate;
+function samplePosition(run: SoundRun, source: SoundSource, seconds: number): number {
+  return (source.pictureStart + run.frameAt(seconds) / source.pictureRate) * source.sampleRate;
+}
+
+/** Output samples that one run gives. */
+export interface SoundPiece {
+  run: SoundRun;
+  first: number;
+  count: number;
 }
 
 /**
- * Cuts a run of output samples where the source jumps, so that each piece reads one stretch of the source.
+ * The pieces of a stretch of output samples, one for each run that is heard in it.
  *
- * @returns pieces as first sample and count, in order
+ * @param outputRate output samples per second
  */
-export function soundPieces(
-  map: RetimeMap,
-  outputRate: number,
-  first: number,
-  count: number,
-): { first: number; count: number }[] {
-  const ready = compile(map);
-  const perFrame = outputRate / rateToNumber(map.outputRate);
-  const cuts = map.spans
-    .map((span, index) => (span.jump ? Math.ceil(ready.times[index]! * perFrame) : 0))
-    .filter((cut) => cut > first && cut < first + count);
-  const stops = [first, ...cuts, first + count];
-  return stops.slice(1).map((stop, index) => ({ first: stops[index]!, count: stop - stops[index]! }));
+export function soundPieces(runs: readonly SoundRun[], outputRate: number, first: number, count: number): SoundPiece[] {
+  return runs.flatMap((run) => {
+    const from = Math.max(first, Math.ceil(run.from * outputRate - 1e-6));
+    const to = Math.min(first + count, Math.ceil(run.to * outputRate - 1e-6));
+    return to > from ? [{ run, first: from, count: to - from }] : [];
+  });
 }
 
 /**
@@ -66,89 +76,90 @@ export function soundPieces(
  * the source's beginning or past its end, where there is silence.
  */
 export function soundExtent(
-  map: RetimeMap,
+  { run, first, count }: SoundPiece,
   source: SoundSource,
   outputRate: number,
-  piece: { first: number; count: number },
 ): { start: number; end: number } {
-  const ready = compile(map);
-  const perSample = rateToNumber(map.outputRate) / outputRate;
   let low = Infinity;
   let high = -Infinity;
   // The position is smooth between samples, so every 16th and the last bound it within the margin.
-  for (let index = 0; ; index = Math.min(index + 16, piece.count - 1)) {
-    const position = samplePosition(ready, source, (piece.first + index) * perSample);
+  for (let index = 0; ; index = Math.min(index + 16, count - 1)) {
+    const position = samplePosition(run, source, (first + index) / outputRate);
     low = Math.min(low, position);
     high = Math.max(high, position);
-    if (index >= piece.count - 1) break;
+    if (index >= count - 1) break;
   }
   return { start: Math.floor(low) - BLOCK_MARGIN, end: Math.ceil(high) + BLOCK_MARGIN };
 }
 
+/** Values of the kernel kept for each of its zero crossings; a straight line between two of them is off by 1.2e-6. */
+const PER_CROSSING = 1024;
+
+/** A Hann-windowed sinc from its middle outwards; past its end it is 0. */
+const kernel = Float64Array.from({ length: HALF_TAPS * PER_CROSSING + 2 }, (_, index) => {
+  const x = index / PER_CROSSING;
+  if (x >= HALF_TAPS) return 0;
+  const angle = Math.PI * x;
+  return (index === 0 ? 1 : Math.sin(angle) / angle) * (0.5 + 0.5 * Math.cos(angle / HALF_TAPS));
+});
+
+const weights = new Float64Array(2 * HALF_TAPS * WIDEST_STEP + 2);
+
 /**
- * Reads one piece of retimed sound.
+ * Reads one piece of retimed sound and adds it to what is there already.
  *
- * A Hann-windowed sinc interpolates between source samples (Smith, "Digital Audio Resampling", CCRMA); at
- * speeds above 1 it is widened by the speed, so that what would fold back is filtered out.
+ * A Hann-windowed sinc interpolates between source samples, its values taken from a table with straight lines between
+ * (Smith, "Digital Audio Resampling", CCRMA); at speeds above 1 it is widened by the speed, so that what would fold
+ * back is filtered out.
  *
  * @param block source samples covering `soundExtent` of the piece
- * @param out one array a channel, written from `offset` on
+ * @param out one array a channel, added to from `offset` on
  */
 export function readVarispeed(
-  map: RetimeMap,
+  { run, first, count }: SoundPiece,
   source: SoundSource,
   outputRate: number,
-  piece: { first: number; count: number },
   block: SoundBlock,
   out: readonly Float32Array[],
   offset = 0,
 ): void {
-  const ready = compile(map);
-  const perSample = rateToNumber(map.outputRate) / outputRate;
-  // Source samples an output sample passes at speed 1: more or fewer where the pictures are read at another rate.
-  const samplesPerFrame = (source.sampleRate / outputRate) * (rateToNumber(map.sourceRate) / source.pictureRate);
-  const jumps = map.spans.flatMap((span, index) =>
-    span.jump ? [ready.times[index]! / rateToNumber(map.outputRate)] : [],
-  );
-  for (let index = 0; index < piece.count; index++) {
-    const sample = piece.first + index;
-    const t = sample * perSample;
-    const speed = Math.abs(speedAt(ready, t));
-    const step = speed * samplesPerFrame;
-    const gain = loudness(speed, step) * jumpFade(jumps, sample / outputRate);
-    const position = samplePosition(ready, source, t) - block.start;
+  const { channels } = block;
+  const length = channels[0]?.length ?? 0;
+  for (let index = 0; index < count; index++) {
+    const seconds = (first + index) / outputRate;
+    const speed = Math.abs(run.rateAt(seconds)) / source.pictureRate;
+    const step = (speed * source.sampleRate) / outputRate;
+    const gain = loudness(speed, step) * cutFade(run, seconds);
+    if (gain === 0) continue;
+    const position = samplePosition(run, source, seconds) - block.start;
     const width = Math.min(Math.max(step, 1), WIDEST_STEP);
     const reach = HALF_TAPS * width;
-    const from = Math.ceil(position - reach);
-    const to = Math.floor(position + reach);
+    const from = Math.max(0, Math.ceil(position - reach));
+    const to = Math.min(length - 1, Math.floor(position + reach));
+    weigh(position, from, to, width, gain / width);
     for (let channel = 0; channel < out.length; channel++) {
-      const samples = block.channels[Math.min(channel, block.channels.length - 1)];
-      out[channel]![offset + index] =
-        gain === 0 || !samples ? 0 : gain * weigh(samples, position, from, to, width, reach);
+      // A source of one channel is heard on both sides.
+      const samples = channels[Math.min(channel, channels.length - 1)];
+      if (samples) out[channel]![offset + index]! += weighed(samples, from, to);
     }
   }
 }
 
-function weigh(
-  samples: Float32Array,
-  position: number,
-  from: number,
-  to: number,
-  width: number,
-  reach: number,
-): number {
-  let total = 0;
-  for (let k = Math.max(0, from); k <= to && k < samples.length; k++) {
-    const x = k - position;
-    total += samples[k]! * kernel(x / width, x / reach);
+/** Puts down how much each source sample from `from` to `to` counts at a position between them. */
+function weigh(position: number, from: number, to: number, width: number, gain: number): void {
+  const scale = PER_CROSSING / width;
+  for (let k = from; k <= to; k++) {
+    const place = Math.abs(k - position) * scale;
+    const below = Math.floor(place);
+    const value = kernel[below]!;
+    weights[k - from] = gain * (value + (place - below) * (kernel[below + 1]! - value));
   }
-  return total / width;
 }
 
-function kernel(x: number, w: number): number {
-  if (Math.abs(x) < 1e-9) return 1;
-  const angle = Math.PI * x;
-  return (Math.sin(angle) / angle) * (0.5 + 0.5 * Math.cos(Math.PI * w));
+function weighed(samples: Float32Array, from: number, to: number): number {
+  let total = 0;
+  for (let k = from; k <= to; k++) total += samples[k]! * weights[k - from]!;
+  return total;
 }
 
 function loudness(speed: number, step: number): number {
@@ -158,15 +169,10 @@ function loudness(speed: number, step: number): number {
   return slow * fast;
 }
 
-function jumpFade(jumps: readonly number[], seconds: number): number {
-  let gain = 1;
-  for (const jump of jumps) gain = Math.min(gain, Math.abs(seconds - jump) / JUMP_FADE);
-  return gain;
-}
-
-/** Output samples of a whole map at a sample rate: its length in seconds, rounded to the nearest sample. */
-export function soundLength(map: RetimeMap, outputRate: number): number {
-  return Math.round((compile(map).length * outputRate) / rateToNumber(map.outputRate));
+function cutFade({ from, to, fadeIn, fadeOut }: SoundRun, seconds: number): number {
+  const begun = fadeIn ? (seconds - from) / CUT_FADE : 1;
+  const left = fadeOut ? (to - seconds) / CUT_FADE : 1;
+  return Math.max(0, Math.min(1, begun, left));
 }
 
 /** How far a speed shifts the pitch when the pitch follows it, in cents: 1200 · log2(speed). */

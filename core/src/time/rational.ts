@@ -98,7 +98,10 @@ export const standardRates: readonly Rate[] = [
   makeRate(25),
   makeRate(30000, 1001),
   makeRate(30),
+  makeRate(48),
   makeRate(50),
   makeRate(60000, 1001),
   makeRate(60),
+  makeRate(100),
+  makeRate(120),
 ];

@@ -24,7 +24,17 @@ export class ScenePainter {
 
   /** The picture of a frame. */
   frame(number: number): OffscreenCanvas {
-    const time = number / this.scene.fps;
+    return this.picture(number, number / this.scene.fps);
+  }
+
+  /** The picture of a field, all lines of it, its own number on the plate; two fields follow each other in a frame's time. */
+  field(number: number): ImageData {
+    return this.picture(number, number / (2 * this.scene.fps))
+      .getContext('2d')!
+      .getImageData(0, 0, this.width, this.height);
+  }
+
+  private picture(number: number, time: number): OffscreenCanvas {
     this.context.drawImage(this.set, 0, 0);
     for (const marble of this.scene.marbles) this.shadow(marble, time);
     for (const marble of this.scene.marbles) this.marble(marble, time);

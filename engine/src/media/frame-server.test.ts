@@ -95,6 +95,20 @@ describe('the frame server', () => {
     await server.close();
   });
 
+  it('goes straight to what is wanted when a wish is taken back', async () => {
+    const server = serve();
+    const stop = new AbortController();
+    const wish = server.get(59, stop.signal);
+    await Promise.resolve();
+    stop.abort(new Error('not wanted any more'));
+    await expect(wish).rejects.toThrow('not wanted any more');
+    expect(await frameOf(server, 2)).toBe(2);
+    // Of the group that 59 lies in, nothing was decoded to its end.
+    expect(server.peek(59)).toBeUndefined();
+    await server.close();
+    expect(mockDecoder.open).toBe(0);
+  });
+
   it('has what was announced ready at once', async () => {
     const server = serve();
     server.prefetch([10, 11, 12, 13], 1);

@@ -1,6 +1,7 @@
 import { frameAtTime, groupOf, type FrameIndex } from '@hastig/probe';
 import { VideoSampleSink, type InputVideoTrack, type VideoSample } from 'mediabunny';
 import { FrameCache } from './frame-cache';
+import type { SourceFrames } from './source-frames';
 
 /** Bytes of decoded pictures one server may hold: about 250 frames of 1280×720. */
 const DEFAULT_BUDGET = 350 * 2 ** 20;
@@ -27,7 +28,7 @@ interface Reader {
  * order; between two frames it looks again what is wanted, so that a jump of the playhead need not wait for
  * what was wanted before.
  */
-export class FrameServer {
+export class FrameServer implements SourceFrames {
   private readonly sink: VideoSampleSink;
   private readonly cache: FrameCache;
   private waiters: Waiter[] = [];
@@ -50,41 +51,43 @@ export class FrameServer {
     return this.index.timestamps.length;
   }
 
-  /** A frame that is already decoded, lent until control goes back to the event loop; do not close it. */
   peek(frame: number): VideoSample | undefined {
     return this.cache.get(frame);
   }
 
-  /**
-   * A frame, decoded if it must be. The caller closes it.
-   *
-   * @param frame 0 … frames − 1
-   * @throws what the decoder throws; a RangeError for a frame that does not exist
-   */
-  get(frame: number): Promise<VideoSample> {
+  get(frame: number, signal?: AbortSignal): Promise<VideoSample> {
     if (!(frame >= 0 && frame < this.frames)) {
       return Promise.reject(new RangeError(`frame ${frame} is outside 0…${this.frames - 1}`));
     }
     const ready = this.cache.get(frame);
     if (ready) return Promise.resolve(ready.clone());
+    if (signal?.aborted) return Promise.reject(signal.reason as Error);
     return new Promise((resolve, reject) => {
-      this.waiters.push({ frame, resolve, reject });
+      const waiter = { frame, resolve, reject };
+      this.waiters.push(waiter);
+      signal?.addEventListener('abort', () => {
+        this.waiters = this.waiters.filter((one) => one !== waiter);
+        reject(signal.reason as Error);
+      });
       void this.run();
     });
   }
 
-  /**
-   * Announces the frames that will be wanted next, nearest first, replacing what was announced before.
-   *
-   * @param direction in which the source is being passed
-   */
   prefetch(frames: readonly number[], direction: 1 | -1): void {
     this.wanted = frames;
     if (frames.length > 0) this.cache.aim(frames[0]!, direction);
     void this.run();
   }
 
-  /** Stops decoding and frees every frame; waiting calls are refused. */
+  group(frame: number): { start: number; end: number } {
+    return groupOf(this.index, frame);
+  }
+
+  rest(): void {
+    this.wanted = [];
+    this.cache.clear();
+  }
+
   async close(): Promise<void> {
     this.closed = true;
     this.wanted = [];

@@ -1,5 +1,4 @@
-import type { RetimeMap } from '@hastig/contract';
-import { readVarispeed, soundExtent, soundPieces, type SoundBlock, type SoundSource } from '@hastig/core';
+import { readVarispeed, soundExtent, type SoundBlock, type SoundPiece, type SoundSource } from '@hastig/core';
 import { AudioSampleSink, type InputAudioTrack } from 'mediabunny';
 
 /** Samples decoded and kept at once: half a second at 48 kHz. */
@@ -10,7 +9,7 @@ const MOST_PAGES = 128;
 const MOST_EXTENT = 40 * PAGE;
 
 /**
- * Reads the sound of a source at the timing of a map, any stretch of the output at a time. Keeps a bounded number of
+ * Reads the sound of a source at a timing, any stretch of the output at a time. Keeps a bounded number of
  * decoded pages, so that a long source costs no more memory than a short one.
  */
 export class SoundReader {
@@ -19,7 +18,7 @@ export class SoundReader {
 
   /**
    * @param pictureStart seconds at which the source's first frame is shown
-   * @param pictureRate frames per second of the file's picture
+   * @param pictureRate frames per second of the file's picture, as frames are counted
    */
   constructor(
     track: InputAudioTrack,
@@ -32,30 +31,26 @@ export class SoundReader {
   }
 
   /**
-   * Retimed sound, its pitch following the speed.
+   * Reads a piece of retimed sound, its pitch following the speed, and adds it to what is there.
    *
-   * @param first output sample, counted from the map's start
-   * @param count output samples
    * @param outputRate output samples per second
-   * @returns one array a channel
+   * @param out one array a channel, whose first sample is the output's sample `first`
    */
-  async read(map: RetimeMap, first: number, count: number, outputRate: number): Promise<Float32Array[]> {
-    const out = Array.from({ length: this.channels }, () => new Float32Array(count));
+  async add(wanted: SoundPiece, outputRate: number, out: readonly Float32Array[], first: number): Promise<void> {
     const { sampleRate, pictureStart, pictureRate } = this;
     const source: SoundSource = { sampleRate, pictureStart, pictureRate };
-    const pieces = soundPieces(map, outputRate, first, count);
+    const pieces = [wanted];
     while (pieces.length > 0) {
       const piece = pieces.shift()!;
-      const extent = soundExtent(map, source, outputRate, piece);
+      const extent = soundExtent(piece, source, outputRate);
       if (extent.end - extent.start > MOST_EXTENT && piece.count > 64) {
         const half = piece.count >> 1;
-        pieces.unshift({ first: piece.first, count: half }, { first: piece.first + half, count: piece.count - half });
+        pieces.unshift({ ...piece, count: half }, { ...piece, first: piece.first + half, count: piece.count - half });
         continue;
       }
       const block = await this.block(extent.start, extent.end);
-      readVarispeed(map, source, outputRate, piece, block, out, piece.first - first);
+      readVarispeed(piece, source, outputRate, block, out, piece.first - first);
     }
-    return out;
   }
 
   private async block(start: number, end: number): Promise<SoundBlock> {

@@ -1,15 +1,28 @@
-import { rateToNumber } from '@hastig/core';
+import type { Fields } from '@hastig/contract';
+import { framesPerFileFrame, rateToNumber } from '@hastig/core';
 import type { ProbedMedia } from '@hastig/probe';
-import { checkDecodable, openMedia, type MediaLocation } from './open';
+import { CopiedFrames } from './copied-frames';
+import { FieldFrames } from './field-frames';
 import { FrameServer } from './frame-server';
+import { checkDecodable, openMedia, type MediaLocation } from './open';
 import { SoundReader } from './sound-reader';
+import type { SourceFrames } from './source-frames';
+
+const AS_STORED: Fields = { use: 'woven', first: 'top' };
 
 /** A source opened for playing or rendering: its frames and its sound. */
 export interface OpenSource {
   media: ProbedMedia;
-  frames: FrameServer;
+  /** Frames to play and drag: from the scrubbing copy where there is one. */
+  readonly frames: SourceFrames;
+  /** Frames as good as they are; the same object as `frames` where there is no copy. */
+  readonly exact: SourceFrames;
   /** Null where there is no sound or this browser cannot decode it. */
   sound: SoundReader | null;
+  /** Takes its fields another way, or another copy, from now on; there must be as many frames as before. */
+  take(location: MediaLocation): void;
+  /** Lets go of all frames and stays open. */
+  rest(): void;
   close(): Promise<void>;
 }
 
@@ -21,23 +34,32 @@ export async function openSource(location: MediaLocation, budget?: number): Prom
   const media = await openMedia(location);
   try {
     await checkDecodable(media);
-    const { audio, facts, index } = media;
-    const heard = audio && facts.audio && (await audio.canDecode());
-    const frames = new FrameServer(media.video, index, budget);
+    const { fields = AS_STORED } = location;
+    const file = new FrameServer(media.video, media.index, budget);
+    const copied = new CopiedFrames(file, location.copy ?? { url: '', pieces: [] });
+    const exact = new FieldFrames(file, fields);
+    const quick = new FieldFrames(copied, fields);
+    let hasCopy = (location.copy?.pieces.length ?? 0) > 0;
     return {
       media,
-      frames,
-      sound: heard
-        ? new SoundReader(
-            audio,
-            facts.audio!.channels,
-            facts.audio!.sampleRate,
-            index.timestamps[0]!,
-            rateToNumber(facts.video.rate),
-          )
-        : null,
+      get frames() {
+        return hasCopy ? quick : exact;
+      },
+      exact,
+      sound: await openSound(media, framesPerFileFrame(fields)),
+      take: ({ fields: wanted = AS_STORED, copy }) => {
+        hasCopy = (copy?.pieces.length ?? 0) > 0;
+        copied.use(copy ?? { url: '', pieces: [] });
+        exact.take(wanted);
+        quick.take(wanted);
+      },
+      rest: () => {
+        exact.rest();
+        quick.rest();
+      },
       close: async () => {
-        await frames.close();
+        await exact.close();
+        await quick.close();
         media.dispose();
       },
     };
@@ -45,4 +67,10 @@ export async function openSource(location: MediaLocation, budget?: number): Prom
     media.dispose();
     throw error;
   }
+}
+
+async function openSound({ audio, facts, index }: ProbedMedia, framesPer: number): Promise<SoundReader | null> {
+  if (!audio || !facts.audio || !(await audio.canDecode())) return null;
+  const { channels, sampleRate } = facts.audio;
+  return new SoundReader(audio, channels, sampleRate, index.timestamps[0]!, rateToNumber(facts.video.rate) * framesPer);
 }

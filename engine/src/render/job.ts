@@ -1,5 +1,6 @@
-import type { Rate, RetimeMap } from '@hastig/contract';
-import type { MediaLocation } from '../media/open';
+import type { Rate } from '@hastig/contract';
+import type { Program } from '@hastig/core';
+import type { SourceLocations } from '../media/source-pool';
 
 /** How good the picture of a file is; each a step of the encoder's quality. */
 export const renderQualities = ['low', 'medium', 'high', 'very-high'] as const;
@@ -8,17 +9,18 @@ export type RenderQuality = (typeof renderQualities)[number];
 /** Where the file goes: the browser's private storage, under a name; or a server that takes pieces by position. */
 export type RenderTarget = { to: 'storage'; name: string } | { to: 'address'; url: string };
 
-/** One file to render: a source, its timing, and what the file shall be. */
+/** One file to render: what it shows, and what the file shall be. */
 export interface RenderJob {
-  location: MediaLocation;
-  map: RetimeMap;
+  program: Program;
+  /** Where the program's sources are. */
+  sources: SourceLocations;
   /** Frames per second of the file; the length in seconds does not depend on it. */
   rate: Rate;
   /** Pixels, as displayed; whole and even. */
   width: number;
   height: number;
   quality: RenderQuality;
-  /** Whether the file gets the source's sound, at the same timing. */
+  /** Whether the file gets the sources' sound, at the same timing. */
   sound: boolean;
   target: RenderTarget;
 }

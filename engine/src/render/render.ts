@@ -1,5 +1,5 @@
 import { registerAacEncoder } from '@mediabunny/aac-encoder';
-import { heldPlan, rateToNumber, soundLength, type PicturePlan } from '@hastig/core';
+import { picturePlan, rateToNumber, type PicturePlan } from '@hastig/core';
 import {
   AudioSample,
   AudioSampleSource,
@@ -10,9 +10,11 @@ import {
   StreamTarget,
   VideoSampleSource,
 } from 'mediabunny';
-import { openSource, type OpenSource } from '../media/source';
+import { ProgramSound } from '../media/program-sound';
+import { SourcePool } from '../media/source-pool';
 import type { RenderJob, RenderProgress, RenderResult } from './job';
 import { Pace } from './pace';
+import { RenderPictures } from './pictures';
 import { openTarget } from './targets';
 
 const SOUND_RATE = 48_000;
@@ -21,8 +23,6 @@ const SOUND_PIECE = 24_000;
 const SOUND_BITS = 192_000;
 /** Samples by which AAC-LC encoders delay their sound; taken off the time stamps, so that sound and picture meet. */
 const AAC_DELAY = 1024;
-/** Different source frames decoded ahead of the encoder. */
-const LOOK_AHEAD = 12;
 /**
  * Bytes of decoded pictures kept: less than a stage keeps, for a render mostly goes one way and seldom comes back. A long
  * group passed backwards is decoded again in parts instead.
@@ -47,7 +47,7 @@ function prepareAac(): Promise<void> {
 }
 
 /**
- * Renders one retimed clip to an MP4 file (H.264, AAC), streaming: the frame the plan asks for, decoded, encoded,
+ * Renders a program to an MP4 file (H.264, AAC), streaming: the frame the plan asks for, decoded, encoded,
  * written, one after the other. Nothing stands under the file's name unless all of it is there.
  *
  * @throws RenderCancelled when `signal` is aborted; RefusedMedia and what decoder, encoder or storage throw
@@ -58,7 +58,8 @@ export async function render(
   signal: AbortSignal,
 ): Promise<RenderResult> {
   const started = performance.now();
-  const source = await openSource(job.location, FRAME_BUDGET);
+  const pool = new SourcePool(FRAME_BUDGET);
+  await pool.locate(job.sources);
   try {
     const target = await openTarget(job.target);
     let bytes = 0;
@@ -66,8 +67,8 @@ export async function render(
     stream.on('write', ({ end }) => (bytes = Math.max(bytes, end)));
     const output = new Output({ format: new Mp4OutputFormat({ fastStart: false }), target: stream });
     try {
-      const plan = heldPlan(job.map, job.rate);
-      await encode(job, plan, source, output, onProgress, signal);
+      const plan = picturePlan(job.program, job.rate);
+      await encode(job, plan, pool, output, onProgress, signal);
       const name = await target.commit();
       return {
         name,
@@ -82,50 +83,45 @@ export async function render(
       throw signal.aborted ? new RenderCancelled('The render was cancelled.') : error;
     }
   } finally {
-    await source.close();
+    await pool.close();
   }
 }
 
 async function encode(
   job: RenderJob,
   plan: PicturePlan,
-  source: OpenSource,
+  pool: SourcePool,
   output: Output,
   onProgress: (progress: RenderProgress) => void,
   signal: AbortSignal,
 ): Promise<void> {
   const rate = rateToNumber(job.rate);
-  const { facts } = source.media;
-  const sameSize = job.width === facts.video.width && job.height === facts.video.height && facts.video.rotation === 0;
+  const pictures = new RenderPictures(job, plan, pool);
+  const programSound = new ProgramSound(job.program, pool);
   const picture = new VideoSampleSource({
     codec: 'avc',
     quality: new Quality({ quality: job.quality, preferBitrate: true }),
     keyFrameInterval: KEY_INTERVAL,
     latencyMode: 'quality',
-    ...(sameSize ? {} : { transform: { width: job.width, height: job.height, fit: 'contain' } }),
   });
   output.addVideoTrack(picture, { frameRate: rate });
-  const sound = job.sound && source.sound ? await addSound(output) : undefined;
+  const sound = job.sound && (await programSound.audible()) ? await addSound(output) : undefined;
   await output.start();
   const pace = new Pace();
   let reported = 0;
-  const soundSamples = Math.min(soundLength(job.map, SOUND_RATE), Math.round((plan.count / rate) * SOUND_RATE));
+  const soundSamples = Math.round((plan.count / rate) * SOUND_RATE);
   let soundDone = 0;
   const soundUpTo = async (sample: number): Promise<void> => {
-    while (sound && source.sound && soundDone < Math.min(sample, soundSamples)) {
+    while (sound && soundDone < Math.min(sample, soundSamples)) {
       const count = Math.min(SOUND_PIECE, soundSamples - soundDone);
-      const channels = await source.sound.read(job.map, soundDone, count, SOUND_RATE);
-      await addPiece(sound, channels.slice(0, 2), soundDone);
+      const channels = await programSound.read(soundDone, count, SOUND_RATE);
+      await addPiece(sound, channels ?? [new Float32Array(count), new Float32Array(count)], soundDone);
       soundDone += count;
     }
   };
   for (let n = 0; n < plan.count; n++) {
     if (signal.aborted) throw new RenderCancelled('The render was cancelled.');
-    source.frames.prefetch(
-      framesFrom(plan, n),
-      plan.frameAt(n) <= plan.frameAt(Math.min(n + 4, plan.count - 1)) ? 1 : -1,
-    );
-    const sample = await source.frames.get(plan.frameAt(n));
+    const sample = await pictures.get(n);
     sample.setTimestamp(n / rate);
     sample.setDuration(1 / rate);
     try {
@@ -145,14 +141,6 @@ async function encode(
   await soundUpTo(soundSamples);
   await output.finalize();
   onProgress({ done: plan.count, total: plan.count, pace: pace.mark(plan.count, performance.now()), left: 0 });
-}
-
-function framesFrom(plan: PicturePlan, n: number): number[] {
-  const frames = new Set<number>();
-  for (let next = n; next < plan.count && next < n + 4 * LOOK_AHEAD && frames.size < LOOK_AHEAD; next++) {
-    frames.add(plan.frameAt(next));
-  }
-  return [...frames];
 }
 
 async function addSound(output: Output): Promise<AudioSampleSource> {

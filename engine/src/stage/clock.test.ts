@@ -1,20 +1,11 @@
 import { Pace } from '../render/pace';
 import { clockPosition } from './clock';
-import { PunctualityCount } from './punctuality';
 
 it('the clock counts output frames from its moment', () => {
   const clock = { at: 1000, frame: 12, rate: 24 };
   expect(clockPosition(clock, 1000)).toBe(12);
   expect(clockPosition(clock, 3000)).toBe(60);
   expect(clockPosition(clock, 500)).toBeLessThan(12);
-});
-
-it('punctuality counts frames whose turn passed', () => {
-  const count = new PunctualityCount();
-  count.drawn(0, 3);
-  count.drawn(1, 12);
-  count.drawn(4, 5);
-  expect(count.result).toEqual({ shown: 3, skipped: 2, worstDelay: 12 });
 });
 
 it('the pace is taken from the last seconds only', () => {

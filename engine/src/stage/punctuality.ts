@@ -10,15 +10,23 @@ export interface Punctuality {
 
 /** Counts, frame by frame, how well a preview keeps to its clock. */
 export class PunctualityCount {
-  private last: number | undefined;
+  private last: number;
   private readonly count: Punctuality = { shown: 0, skipped: 0, worstDelay: 0 };
+
+  /** @param first output frame that play begins with: one that comes before the first that is drawn was skipped */
+  constructor(
+    first = 0,
+    private readonly way: 1 | -1 = 1,
+  ) {
+    this.last = first - way;
+  }
 
   /**
    * @param turn running number of the output frame, not turned back by a loop
    * @param delay milliseconds since its moment
    */
   drawn(turn: number, delay: number): void {
-    if (this.last !== undefined) this.count.skipped += Math.max(0, turn - this.last - 1);
+    this.count.skipped += Math.max(0, (turn - this.last) * this.way - 1);
     this.last = turn;
     this.count.shown++;
     this.count.worstDelay = Math.max(this.count.worstDelay, delay);

@@ -4,6 +4,8 @@ const AHEAD = 0.5;
 const PIECE = 0.1;
 /** Seconds between asking for sound and hearing it first. */
 const LEAD = 0.12;
+/** Milliseconds after which a device's time stamp says nothing of where it is now. */
+const OLD = 200;
 /** Milliseconds between two looks whether more is needed. */
 const LOOK = 40;
 
@@ -27,7 +29,8 @@ export class SoundOutput {
   private nextSample = 0;
   private reading = false;
   private total = 0;
-  private loop = false;
+  /** Samples that play goes round in. */
+  private loop: { from: number; to: number } | null = null;
 
   constructor(private readonly read: ReadSound) {}
 
@@ -35,16 +38,17 @@ export class SoundOutput {
    * Starts playing.
    *
    * @param seconds from the clip's start
-   * @param length of the clip in seconds
+   * @param length of what is played, in seconds
+   * @param loop seconds to go round in, or null to play to the end
    * @returns wall time (ms) at which that moment will be heard
    */
-  async start(seconds: number, length: number, loop: boolean): Promise<number> {
+  async start(seconds: number, length: number, loop: { from: number; to: number } | null): Promise<number> {
     this.stop();
     this.context ??= new AudioContext({ latencyHint: 'interactive' });
     if (this.context.state === 'suspended') await this.context.resume();
     const { sampleRate, currentTime } = this.context;
     this.total = Math.round(length * sampleRate);
-    this.loop = loop;
+    this.loop = loop && { from: Math.round(loop.from * sampleRate), to: Math.round(loop.to * sampleRate) };
     this.startedSample = Math.round(seconds * sampleRate);
     this.originSample = this.startedSample;
     this.nextSample = this.startedSample;
@@ -115,11 +119,13 @@ export class SoundOutput {
   private wallTimeOf(time: number): number {
     const context = this.context!;
     const { contextTime = 0, performanceTime = 0 } = context.getOutputTimestamp();
-    // Just after the start there is no time stamp yet; the latency the device reports stands in.
+    const now = performance.now();
+    // Just after the start there is no time stamp yet, and while a device stands still it gets old; then the latency that the
+    // device reports stands in.
     const [seconds, milliseconds] =
-      contextTime > 0
+      contextTime > 0 && now - performanceTime < OLD
         ? [contextTime, performanceTime]
-        : [context.currentTime - (context.outputLatency || 0), performance.now()];
+        : [context.currentTime - (context.outputLatency || 0), now];
     return performance.timeOrigin + milliseconds + (time - seconds) * 1000;
   }
 
@@ -140,8 +146,10 @@ export class SoundOutput {
   }
 
   private async playPiece(context: AudioContext, run: number, at: number): Promise<void> {
-    const first = this.loop ? this.nextSample % this.total : this.nextSample;
-    const count = Math.max(1, Math.min(Math.round(PIECE * context.sampleRate), this.total - first));
+    const { loop, nextSample } = this;
+    const around = loop && nextSample >= loop.to;
+    const first = around ? loop.from + ((nextSample - loop.from) % Math.max(1, loop.to - loop.from)) : nextSample;
+    const count = Math.max(1, Math.min(Math.round(PIECE * context.sampleRate), (loop?.to ?? this.total) - first));
     const samples = await this.read(first, count, context.sampleRate);
     if (run !== this.run) return;
     this.nextSample += count;

@@ -1,14 +1,24 @@
-import type { MediaFacts, RetimeMap } from '@hastig/contract';
-import { heldPlan, type PicturePlan } from '@hastig/core';
-import type { MediaLocation } from '../media/open';
-import { openSource, type OpenSource } from '../media/source';
+import {
+  picturePlan,
+  samePicture,
+  type PicturePlan,
+  type Program,
+  type SeenFrame,
+  type SeenPicture,
+} from '@hastig/core';
+import type { OpenSource } from '../media/source';
+import { SourcePool, type SourceLocations } from '../media/source-pool';
+import { drawPicture, type Drawable } from '../picture/draw';
+import { framesByLane, lanesOf } from '../picture/lanes';
+import { PictureSamples } from '../picture/samples';
 import { clockPosition, wallTime, type PlayClock } from './clock';
+import { lookAhead, preroll, type LoopRange } from './look-ahead';
 import { PunctualityCount, type Punctuality } from './punctuality';
 
-/** Output frames looked ahead while playing. */
-const LOOK_AHEAD = 24;
-/** Different source frames that must be decoded before playing starts. */
-const PREROLL = 8;
+/** Milliseconds for which a picture is still decoded when another is wanted already. */
+const PATIENCE = 200;
+/** Milliseconds that a frame of a scrubbing copy rests until it is shown as good as it is. */
+const SHARPEN_AFTER = 150;
 
 /** What the stage tells the page. `frame` is an output frame. */
 export interface StageEvents {
@@ -20,19 +30,34 @@ export interface StageEvents {
   fault(message: string): void;
 }
 
+/** What is on the canvas, and whether it is as good as its files are, or taken from a copy. */
+interface Painted {
+  picture: SeenPicture;
+  exact: boolean;
+}
+
+/** Whether a source's frames at hand are its file's own. */
+const isExact = ({ exact, frames }: OpenSource): boolean => exact === frames;
+
 /**
  * The stage's side in the worker: draws the picture of an output frame on a canvas, at rest and while playing.
  * The clock comes from the page (from its sound); nothing here waits for the page while playing.
  */
 export class StageWorker {
   private canvas: OffscreenCanvas | undefined;
-  private source: OpenSource | undefined;
-  private map: RetimeMap | undefined;
+  private readonly pool = new SourcePool();
   private plan: PicturePlan | undefined;
+  private program: Program | undefined;
   private clock: PlayClock | undefined;
-  private loop = false;
+  private loop: LoopRange | null = null;
   private resting = 0;
   private drawn = -1;
+  /** The picture that is being decoded to rest at, and the way to give it up. */
+  private seeking: { stop: AbortController; done: Promise<void> } | undefined;
+  /** Takes back the wish for a frame of the file in place of its copy's. */
+  private sharpening: AbortController | undefined;
+  /** Undefined where what is on the canvas is not known. */
+  private painted: Painted | undefined;
   private punctuality = new PunctualityCount();
   private events: StageEvents | undefined;
   private ticking = false;
@@ -42,22 +67,22 @@ export class StageWorker {
     this.events = events;
   }
 
-  /** Opens another source; the picture stays until the first `show`. */
-  async load(location: MediaLocation): Promise<MediaFacts> {
-    const old = this.source;
-    this.source = undefined;
-    this.stop();
-    await old?.close();
-    this.source = await openSource(location);
-    return this.source.media.facts;
-  }
-
-  /** The timing to show from now on; takes effect at once, also while playing. */
-  setMap(map: RetimeMap): void {
-    this.map = map;
-    this.plan = heldPlan(map);
+  /**
+   * What to show from now on, and where its sources are; takes effect at once, also while playing.
+   *
+   * @param sources null where they are as before
+   */
+  async setProgram(program: Program, sources: SourceLocations | null): Promise<void> {
+    const [before, now] = [this.program?.frame, program.frame];
+    if (before?.width !== now?.width || before?.height !== now?.height) this.painted = undefined;
+    this.program = program;
+    this.plan = picturePlan(program);
     this.drawn = -1;
-    if (!this.clock) void this.show(this.resting);
+    if (sources) {
+      this.painted = undefined;
+      await this.pool.locate(sources);
+    }
+    if (!this.clock && this.program === program) await this.show(this.resting);
   }
 
   /** Pixels of the drawing surface. */
@@ -65,49 +90,105 @@ export class StageWorker {
     if (!this.canvas || (this.canvas.width === width && this.canvas.height === height)) return;
     [this.canvas.width, this.canvas.height] = [width, height];
     this.drawn = -1;
+    this.painted = undefined;
     if (!this.clock) void this.show(this.resting);
   }
 
-  /** Rests at an output frame. Of several calls in quick succession only the last need be drawn. */
+  /**
+   * Rests at an output frame. Of several calls in quick succession those in between need not be drawn; one that is being
+   * decoded when the next comes is given a little time, so that something is seen while one drags.
+   */
   async show(frame: number): Promise<void> {
     this.clock = undefined;
     this.resting = frame;
-    const { plan, source } = this;
-    if (!plan || !source) return;
-    const wanted = plan.frameAt(this.clamp(frame));
-    // The neighbours too, so that stepping is immediate.
-    source.frames.prefetch(
-      [wanted, wanted + 1, wanted - 1].filter((one) => one >= 0 && one < source.frames.frames),
-      1,
-    );
+    const { plan } = this;
+    if (!plan) return;
+    const current = (): boolean => this.resting === frame && this.plan === plan && !this.clock;
+    this.sharpening?.abort();
+    const before = this.seeking;
+    const patience = setTimeout(() => before?.stop.abort(), PATIENCE);
+    const stop = new AbortController();
+    const done = (before?.done ?? Promise.resolve()).then(() => {
+      clearTimeout(patience);
+      return current() ? this.showNow(frame, plan, current, stop.signal) : undefined;
+    });
+    this.seeking = { stop, done };
+    await done;
+  }
+
+  private async showNow(frame: number, plan: PicturePlan, current: () => boolean, signal: AbortSignal): Promise<void> {
+    const picture = plan.at(this.clamp(frame));
+    const shown = (painted: Painted): void => {
+      this.painted = painted;
+      this.drawn = frame;
+      this.events?.frame(frame);
+    };
+    // A program that shows the same picture here, as while something else of it is dragged.
+    if (this.painted?.exact && samePicture(this.painted.picture, picture)) return shown(this.painted);
     try {
-      const sample = await source.frames.get(wanted);
-      if (this.resting === frame && this.plan === plan && !this.clock) {
-        this.draw(sample);
-        this.drawn = frame;
-        this.events?.frame(frame);
+      const lanes = lanesOf(picture);
+      const sources = await Promise.all(lanes.map(({ lane }) => this.pool.get(lane)));
+      if (!current()) return;
+      // The neighbours too, so that stepping is immediate.
+      const near = lanes.flatMap(({ lane, seen }, index) =>
+        [seen.frame, seen.frame + 1, seen.frame - 1]
+          .filter((one) => one >= 0 && one < sources[index]!.frames.frames)
+          .map((one) => ({ lane, seen: { ...seen, frame: one } })),
+      );
+      this.pool.prefetch(framesByLane([near]));
+      const samples = await PictureSamples.of(this.pool, picture, 'frames', signal);
+      // Also what was overtaken meanwhile: something is seen of what one drags over.
+      if (this.plan === plan && !this.clock) this.draw(picture, samples.get);
+      samples.close();
+      if (!current()) this.painted = undefined;
+      else {
+        const exact = sources.every(isExact);
+        shown({ picture, exact });
+        // Not waited for: what comes next need not wait either.
+        if (!exact) void this.sharpen(picture, current);
       }
-      sample.close();
     } catch (error) {
-      if (this.source === source) this.events?.fault((error as Error).message);
+      if (current() && !signal.aborted) this.events?.fault((error as Error).message);
     }
   }
 
-  /** Resolves when the pictures that follow `frame` are decoded, so that play can start without a hitch. */
-  async preroll(frame: number): Promise<void> {
-    const { plan, source } = this;
-    if (!plan || !source) return;
-    const ahead = this.framesAhead(plan, frame - 1, true);
-    source.frames.prefetch(ahead, this.directionOf(ahead));
-    for (const next of ahead.slice(0, PREROLL)) (await source.frames.get(next)).close();
+  /** Once pictures of a copy have been looked at for a moment, shows them as good as they are. */
+  private async sharpen(picture: SeenPicture, current: () => boolean): Promise<void> {
+    const stop = new AbortController();
+    this.sharpening = stop;
+    await new Promise((resolve) => setTimeout(resolve, SHARPEN_AFTER));
+    if (!current()) return;
+    // A copy was good enough so far; why the file is not is told when it is rendered.
+    const samples = await PictureSamples.of(this.pool, picture, 'exact', stop.signal).catch(() => undefined);
+    if (samples && current()) {
+      this.draw(picture, samples.get);
+      this.painted = { picture, exact: true };
+    }
+    samples?.close();
   }
 
-  play(clock: PlayClock, loop: boolean): void {
-    this.clock = clock;
+  /** Resolves when the pictures from `frame` on are decoded, so that play can start without a hitch. */
+  async preroll(frame: number): Promise<void> {
+    const { plan } = this;
+    if (!plan) return;
+    this.seeking?.stop.abort();
+    this.sharpening?.abort();
+    await preroll(this.pool, plan, frame);
+  }
+
+  /**
+   * @param clock where that moment has passed already, as on a machine that was held up, play begins now and no frame is lost
+   * @param loop output frames to go round in, `to` not included; null to play to the end
+   * @returns the moment at which the clock starts
+   */
+  play(clock: PlayClock, loop: LoopRange | null): number {
+    const at = Math.max(clock.at, wallTime());
+    this.clock = { ...clock, at };
     this.loop = loop;
     this.drawn = -1;
-    this.punctuality = new PunctualityCount();
+    this.punctuality = new PunctualityCount(Math.floor(clock.frame), clock.rate < 0 ? -1 : 1);
     if (!this.ticking) this.tick();
+    return at;
   }
 
   /** Corrects the clock while playing. */
@@ -120,72 +201,67 @@ export class StageWorker {
     return this.punctuality.result;
   }
 
-  /** Retimed sound, or null where the source has none; see `SoundReader.read`. */
-  async sound(first: number, count: number, outputRate: number): Promise<Float32Array[] | null> {
-    if (!this.source?.sound || !this.map) return null;
-    return this.source.sound.read(this.map, first, count, outputRate);
-  }
-
   async close(): Promise<void> {
     this.stop();
-    await this.source?.close();
-    this.source = undefined;
+    await this.pool.close();
   }
 
   private readonly tick = (): void => {
     this.ticking = this.clock !== undefined;
     if (!this.clock) return;
     self.requestAnimationFrame(this.tick);
-    const { plan, source, clock } = this;
-    if (!plan || !source) return;
+    const { plan, clock } = this;
+    if (!plan) return;
     const now = wallTime();
     const position = clockPosition(clock, now);
     const turn = Math.floor(position);
-    if (position < clock.frame) return;
-    if (!this.loop && turn >= plan.count) {
+    const way = clock.rate < 0 ? -1 : 1;
+    if ((position - clock.frame) * way < 0) return;
+    if (!this.loop && (turn >= plan.count || turn < 0)) {
       this.clock = undefined;
-      this.resting = plan.count - 1;
+      this.resting = way < 0 ? 0 : plan.count - 1;
       this.events?.ended();
       return;
     }
     if (turn === this.drawn) return;
-    const frame = turn % plan.count;
-    const ahead = this.framesAhead(plan, frame, this.loop);
-    const wanted = plan.frameAt(frame);
-    source.frames.prefetch([wanted, ...ahead], this.directionOf([wanted, ...ahead]));
-    const sample = source.frames.peek(wanted);
-    if (!sample) return;
-    this.draw(sample);
+    const frame = this.frameOf(turn, plan);
+    const picture = plan.at(frame);
+    lookAhead(this.pool, plan, frame, this.loop, way);
+    if (!this.paintReady(picture)) return;
     this.drawn = turn;
     this.resting = frame;
     this.punctuality.drawn(turn, now - (clock.at + ((turn - clock.frame) * 1000) / clock.rate));
     this.events?.frame(frame);
   };
 
-  private draw(sample: {
-    draw: (context: OffscreenCanvasRenderingContext2D, x: number, y: number, w: number, h: number) => void;
-  }): void {
-    const { canvas } = this;
-    const context = canvas?.getContext('2d', { alpha: false, desynchronized: true });
-    if (canvas && context) sample.draw(context, 0, 0, canvas.width, canvas.height);
+  /** The output frame that is due at a turn of the clock, which goes on counting when play goes round. */
+  private frameOf(turn: number, plan: PicturePlan): number {
+    if (!this.loop || turn < this.loop.to) return Math.min(turn, plan.count - 1);
+    const { from, to } = this.loop;
+    return from + ((turn - from) % Math.max(1, to - from));
+  }
+
+  /** Draws a picture, unless it is there already; false where a frame of it is not decoded yet. */
+  private paintReady(picture: SeenPicture): boolean {
+    if (this.painted && samePicture(this.painted.picture, picture)) return true;
+    const lanes = lanesOf(picture);
+    const ready = new Map<SeenFrame, Drawable>();
+    for (const { lane, seen } of lanes) {
+      const sample = this.pool.ready(lane)?.frames.peek(seen.frame);
+      if (!sample) return false;
+      ready.set(seen, sample);
+    }
+    this.draw(picture, (seen) => ready.get(seen)!);
+    this.painted = { picture, exact: lanes.every(({ lane }) => isExact(this.pool.ready(lane)!)) };
+    return true;
+  }
+
+  private draw(picture: SeenPicture, pictureOf: (seen: SeenFrame) => Drawable): void {
+    const context = this.canvas?.getContext('2d', { alpha: false, desynchronized: true });
+    if (context && this.program) drawPicture(context, picture, this.program, pictureOf);
   }
 
   private clamp(frame: number): number {
     return Math.min(Math.max(0, frame), (this.plan?.count ?? 1) - 1);
-  }
-
-  /** The different source frames of the output frames after `frame`, in order. */
-  private framesAhead(plan: PicturePlan, frame: number, around: boolean): number[] {
-    const ahead = new Set<number>();
-    for (let step = 1; step <= LOOK_AHEAD; step++) {
-      const next = frame + step;
-      if (next >= plan.count && !around) break;
-      ahead.add(plan.frameAt(((next % plan.count) + plan.count) % plan.count));
-    }
-    return [...ahead];
-  }
-
-  private directionOf(frames: readonly number[]): 1 | -1 {
-    return frames.length > 1 && frames[1]! < frames[0]! ? -1 : 1;
   }
 }

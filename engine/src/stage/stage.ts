@@ -1,9 +1,8 @@
-import type { MediaFacts, RetimeMap } from '@hastig/contract';
-import { compile, frameCount, rateToNumber } from '@hastig/core';
+import { programFrames, rateToNumber, type Program } from '@hastig/core';
 import { proxy, transfer } from 'comlink';
-import type { MediaLocation } from '../media/open';
+import type { SourceLocations } from '../media/source-pool';
 import { startWorker, type EngineHandle } from '../worker/handle';
-import type { PlayClock } from './clock';
+import { wallTime, type PlayClock } from './clock';
 import type { Punctuality } from './punctuality';
 import { SoundOutput } from './sound-output';
 
@@ -17,6 +16,9 @@ const MOST_STEP = 4;
  */
 const MOST_DRIFT = 80;
 
+/** Samples a second for which the sound is made ready: near enough to any device's. */
+const PREPARE_RATE = 48_000;
+
 /** What a stage tells whoever shows it. */
 export interface StageListener {
   /** Output frame on the canvas now. */
@@ -26,36 +28,45 @@ export interface StageListener {
   fault(message: string): void;
 }
 
+/** Output frames that play goes round in; `to` is not played. */
+export interface PlayRange {
+  from: number;
+  to: number;
+}
+
 /**
- * The stage as the page sees it: one canvas, one source, one timing. Pictures are decoded and drawn in a worker; the
- * page plays the sound and gives the clock.
+ * The stage as the page sees it: one canvas and one program on it. Pictures are decoded and drawn in a worker, sound is
+ * retimed in another; the page plays it and gives the clock.
  */
 export class Stage {
   private readonly handle: EngineHandle;
+  private readonly sound: EngineHandle;
   private readonly output: SoundOutput;
-  private map: RetimeMap | undefined;
+  private program: Program | undefined;
+  private sources: SourceLocations | undefined;
+  /** What the sound's worker has. */
+  private told: { program: Program; sources: SourceLocations } | undefined;
   private playing = false;
   private frame = 0;
   private clockTimer: ReturnType<typeof setInterval> | undefined;
   private clock: PlayClock | undefined;
   private starting = 0;
+  private backwards = false;
 
   constructor(
     canvas: HTMLCanvasElement,
     private readonly listener: StageListener,
   ) {
     this.handle = startWorker();
-    this.output = new SoundOutput((first, count, rate) => this.handle.api.stageSound(first, count, rate));
+    this.sound = startWorker();
+    this.output = new SoundOutput((first, count, rate) => this.sound.api.soundRead(first, count, rate));
     const offscreen = canvas.transferControlToOffscreen();
     void this.handle.api.stageAttach(
       transfer(offscreen, [offscreen]),
       proxy({
-        frame: (frame) => {
-          this.frame = frame;
-          listener.frame(frame);
-        },
+        frame: (frame) => this.drawn(frame),
         ended: () => {
-          if (this.map) this.frame = frameCount(this.map) - 1;
+          if (this.program) this.frame = this.backwards ? 0 : programFrames(this.program) - 1;
           void this.pause();
         },
         fault: (message) => listener.fault(message),
@@ -63,17 +74,22 @@ export class Stage {
     );
   }
 
-  /** @throws RefusedMedia where the source cannot be shown here */
-  async load(location: MediaLocation): Promise<MediaFacts> {
-    await this.pause();
-    return this.handle.api.stageLoad(location);
+  /** What to show, and where its sources are; may change at any moment, also while playing. */
+  setProgram(program: Program, sources: SourceLocations): void {
+    this.program = program;
+    void this.handle.api.stageSetProgram(program, sources === this.sources ? null : sources);
+    this.sources = sources;
+    if (!this.playing) return;
+    this.tellSound();
+    this.output.refresh(this.seconds(program));
   }
 
-  /** The timing to show; may change at any moment, also while playing. */
-  setMap(map: RetimeMap): void {
-    this.map = map;
-    void this.handle.api.stageSetMap(map);
-    if (this.playing) this.output.refresh(this.seconds(map));
+  // Only what is played is heard: while something is dragged, a program comes with every animation frame.
+  private tellSound(): void {
+    const { program, sources, told } = this;
+    if (!program || !sources || (told?.program === program && told.sources === sources)) return;
+    void this.sound.api.soundSetProgram(program, told?.sources === sources ? null : sources);
+    this.told = { program, sources };
   }
 
   resize(width: number, height: number): void {
@@ -82,38 +98,63 @@ export class Stage {
 
   /** Goes to an output frame, and stays there. */
   async seek(frame: number): Promise<void> {
-    if (this.playing) await this.pause();
+    // Before anything is waited for: what is reported from now on belongs to this frame.
     this.frame = frame;
-    await this.handle.api.stageShow(frame);
+    if (this.playing) await this.pause();
+    else await this.handle.api.stageShow(frame);
   }
 
-  /** Plays from an output frame on, until the end, or round and round. */
-  async play(from: number, loop: boolean): Promise<void> {
-    const { map } = this;
-    if (!map) return;
+  /**
+   * Plays from an output frame on, until the end, or round and round in a range.
+   *
+   * @param speed of the playing itself: 1 as it will be seen, 2 twice as fast, −1 backwards; only at 1 there is sound
+   */
+  async play(from: number, loop: PlayRange | null, speed = 1): Promise<void> {
+    const { program } = this;
+    if (!program) return;
     const mine = ++this.starting;
     this.playing = true;
+    this.backwards = speed < 0;
     this.listener.playing(true);
-    const frame = from >= frameCount(map) - 1 ? 0 : from;
-    const rate = rateToNumber(map.outputRate);
+    const last = programFrames(program) - 1;
+    const range = loop && loop.to > loop.from ? loop : null;
+    const outside = range ? from < range.from || from >= range.to : from >= last;
+    const frame = speed < 0 ? (from <= 0 ? last : from) : outside ? (range?.from ?? 0) : from;
+    const rate = rateToNumber(program.rate);
     try {
-      await this.handle.api.stagePreroll(frame);
+      clearInterval(this.clockTimer);
+      this.output.stop();
+      if (speed === 1) this.tellSound();
+      await Promise.all([
+        this.handle.api.stagePreroll(frame),
+        speed === 1 ? this.sound.api.soundPrepare(frame / rate, PREPARE_RATE) : undefined,
+      ]);
       if (mine !== this.starting) return;
-      const at = await this.output.start(frame / rate, this.seconds(map), loop);
+      const at = speed === 1 ? await this.startSound(frame, range, program) : wallTime();
       if (mine !== this.starting) return;
-      this.clock = { at, frame, rate };
-      await this.handle.api.stagePlay(this.clock, loop);
-      this.clockTimer = setInterval(() => this.followSound(), CLOCK_LOOK);
+      const clock = { at, frame, rate: rate * speed };
+      this.clock = clock;
+      const started = await this.handle.api.stagePlay(clock, speed === 1 ? range : null);
+      if (mine !== this.starting) return;
+      this.clock = { ...clock, at: started };
+      if (speed === 1) this.clockTimer = setInterval(() => this.followSound(), CLOCK_LOOK);
     } catch (error) {
       await this.pause();
       this.listener.fault((error as Error).message);
     }
   }
 
+  private startSound(frame: number, range: PlayRange | null, program: Program): Promise<number> {
+    const rate = rateToNumber(program.rate);
+    const loop = range && { from: range.from / rate, to: range.to / rate };
+    return this.output.start(frame / rate, this.seconds(program), loop);
+  }
+
   /** Stops where it is. */
   async pause(): Promise<Punctuality | undefined> {
     this.starting++;
     clearInterval(this.clockTimer);
+    this.clock = undefined;
     this.output.stop();
     if (!this.playing) return undefined;
     this.playing = false;
@@ -131,10 +172,18 @@ export class Stage {
     clearInterval(this.clockTimer);
     await this.output.close();
     this.handle.end();
+    this.sound.end();
   }
 
-  private seconds(map: RetimeMap): number {
-    return compile(map).length / rateToNumber(map.outputRate);
+  // At rest, a picture that was asked for before a jump may be drawn after it; the frame on the stage is the last one asked for.
+  private drawn(frame: number): void {
+    if (!this.clock && frame !== this.frame) return;
+    this.frame = frame;
+    this.listener.frame(frame);
+  }
+
+  private seconds(program: Program): number {
+    return program.length / rateToNumber(program.rate);
   }
 
   private followSound(): void {

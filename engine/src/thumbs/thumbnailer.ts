@@ -1,9 +1,8 @@
-import { groupOf } from '@hastig/probe';
-import type { MediaLocation } from '../media/open';
-import { openSource, type OpenSource } from '../media/source';
+import { SourcePool, type SourceLocations } from '../media/source-pool';
 
 /** A small picture that is wanted. */
 export interface WantedThumb {
+  sourceId: string;
   frame: number;
   /** Frames by which another may stand in, if that one is quicker to decode. */
   tolerance: number;
@@ -12,13 +11,16 @@ export interface WantedThumb {
 /** Bytes of decoded pictures kept: neighbours of what was just decoded, no more. */
 const BUDGET = 24 * 2 ** 20;
 
+/** Milliseconds of rest after each picture while something plays: its decoder needs the cores more. */
+const REST_WHILE_PLAYING = 200;
+
 /**
  * The frame to decode for a wanted one: the start of its group of pictures where that is near enough, else itself.
  *
  * @param group first frame of its group and the first after it
  */
 export function standIn(
-  { frame, tolerance }: WantedThumb,
+  { frame, tolerance }: Pick<WantedThumb, 'frame' | 'tolerance'>,
   group: { start: number; end: number },
   frames: number,
 ): number {
@@ -27,17 +29,21 @@ export function standIn(
   return frame;
 }
 
-/** Makes small pictures of one source in a worker. What was wanted before and is not any more is not made. */
+/** Makes small pictures of sources in a worker. What was wanted before and is not any more is not made. */
 export class Thumbnailer {
-  private source: Promise<OpenSource> | undefined;
+  private readonly pool = new SourcePool(BUDGET);
   private wanted: readonly WantedThumb[] = [];
   private running = false;
+  private playing = false;
 
   constructor(
-    private readonly location: MediaLocation,
     private readonly height: number,
-    private readonly made: (frame: number, picture: ImageBitmap) => void,
+    private readonly made: (sourceId: string, frame: number, picture: ImageBitmap) => void,
   ) {}
+
+  locate(sources: SourceLocations): Promise<void> {
+    return this.pool.locate(sources);
+  }
 
   /** Replaces what is wanted, the most wanted first. */
   want(wanted: readonly WantedThumb[]): void {
@@ -45,31 +51,31 @@ export class Thumbnailer {
     if (!this.running) void this.run();
   }
 
-  private async run(): Promise<void> {
-    this.running = true;
-    try {
-      this.source ??= openSource(this.location, BUDGET);
-      const source = await this.source;
-      for (let next = this.wanted[0]; next; next = this.wanted[0]) {
-        this.wanted = this.wanted.slice(1);
-        await this.make(source, next);
-      }
-    } catch {
-      // A picture that cannot be made leaves its place empty; the stage tells why.
-      this.wanted = [];
-    } finally {
-      this.running = false;
-    }
+  /** While something plays, pictures are made one by one with rests between them. */
+  whilePlaying(playing: boolean): void {
+    this.playing = playing;
   }
 
-  private async make(source: OpenSource, wanted: WantedThumb): Promise<void> {
-    const { frames, media } = source;
+  private async run(): Promise<void> {
+    this.running = true;
+    for (let next = this.wanted[0]; next; next = this.wanted[0]) {
+      this.wanted = this.wanted.slice(1);
+      const { sourceId } = next;
+      // A picture that cannot be made leaves its place empty; the stage tells why.
+      await this.make(next).catch(() => (this.wanted = this.wanted.filter((one) => one.sourceId !== sourceId)));
+      if (this.playing) await new Promise((resolve) => setTimeout(resolve, REST_WHILE_PLAYING));
+    }
+    this.running = false;
+  }
+
+  private async make(wanted: WantedThumb): Promise<void> {
+    const { frames, media } = await this.pool.get(wanted.sourceId);
     const { width, height } = media.facts.video;
-    const group = groupOf(media.index, wanted.frame);
+    const group = frames.group(wanted.frame);
     const sample = await frames.get(standIn(wanted, group, frames.frames));
     const canvas = new OffscreenCanvas(Math.max(1, Math.round((width * this.height) / height)), this.height);
     sample.draw(canvas.getContext('2d')!, 0, 0, canvas.width, canvas.height);
     sample.close();
-    this.made(wanted.frame, canvas.transferToImageBitmap());
+    this.made(wanted.sourceId, wanted.frame, canvas.transferToImageBitmap());
   }
 }

@@ -1,62 +1,100 @@
 import { proxy } from 'comlink';
-import type { MediaLocation } from '../media/open';
+import { samePictures } from '../media/open';
+import type { SourceLocations } from '../media/source-pool';
 import { startWorker, type EngineHandle } from '../worker/handle';
 import type { WantedThumb } from './thumbnailer';
 
-/** Pictures kept; a screen shows some fifty. */
-const MOST_KEPT = 400;
+/** Pictures kept; a screen shows some fifty, a timeline with its overview more. */
+const MOST_KEPT = 600;
 /** Milliseconds that wishes are gathered while zooming and panning. */
 const GATHER = 60;
 
-/** Small pictures of one source, made as they are wanted. */
+/** Small pictures of a project's sources, made as they are wanted. */
 export class Thumbs {
   private readonly handle: EngineHandle = startWorker();
-  private readonly kept = new Map<number, ImageBitmap>();
+  private readonly kept = new Map<string, Map<number, ImageBitmap>>();
+  private order: { sourceId: string; frame: number }[] = [];
   private readonly opened: Promise<void>;
+  private sources: SourceLocations = {};
   private timer: ReturnType<typeof setTimeout> | undefined;
 
   /**
    * @param height of the pictures in pixels
    * @param changed called when there are more of them
    */
-  constructor(location: MediaLocation, height: number, changed: () => void) {
-    const made = (frame: number, picture: ImageBitmap): void => {
-      this.kept.delete(frame);
-      this.kept.set(frame, picture);
-      if (this.kept.size > MOST_KEPT) {
-        const [oldest] = this.kept.keys();
-        this.kept.get(oldest!)!.close();
-        this.kept.delete(oldest!);
-      }
+  constructor(height: number, changed: () => void) {
+    const made = (sourceId: string, frame: number, picture: ImageBitmap): void => {
+      this.keep(sourceId, frame, picture);
       changed();
     };
-    this.opened = this.handle.api.thumbsOpen(location, height, proxy(made));
+    this.opened = this.handle.api.thumbsOpen(height, proxy(made));
+  }
+
+  /** Says where the sources are from now on. Pictures of those that are other files now, or taken otherwise, are gone. */
+  locate(sources: SourceLocations): void {
+    for (const sourceId of this.kept.keys()) {
+      if (!samePictures(this.sources[sourceId], sources[sourceId])) this.forget(sourceId);
+    }
+    this.sources = sources;
+    void this.opened.then(() => this.handle.api.thumbsLocate(sources));
   }
 
   /** The picture of a frame, or for the time being of the nearest one within `reach` frames. */
-  get(frame: number, reach: number): ImageBitmap | undefined {
-    const exact = this.kept.get(frame);
-    if (exact) return exact;
+  get(sourceId: string, frame: number, reach: number): ImageBitmap | undefined {
+    const pictures = this.kept.get(sourceId);
+    const exact = pictures?.get(frame);
+    if (exact || !pictures) return exact;
     let nearest: ImageBitmap | undefined;
     let least = reach;
-    for (const [other, picture] of this.kept) {
+    for (const [other, picture] of pictures) {
       const far = Math.abs(other - frame);
       if (far <= least) [nearest, least] = [picture, far];
     }
     return nearest;
   }
 
+  /** Whether all of some pictures are here. */
+  has(wanted: readonly Pick<WantedThumb, 'sourceId' | 'frame'>[]): boolean {
+    return wanted.every(({ sourceId, frame }) => this.kept.get(sourceId)?.has(frame));
+  }
+
   /** The pictures that are wanted now, the most wanted first; replaces what was wanted before. */
   want(wanted: readonly WantedThumb[]): void {
     clearTimeout(this.timer);
-    const missing = wanted.filter(({ frame }) => !this.kept.has(frame));
+    const missing = wanted.filter(({ sourceId, frame }) => !this.kept.get(sourceId)?.has(frame));
     this.timer = setTimeout(() => void this.opened.then(() => this.handle.api.thumbsWant(missing)), GATHER);
+  }
+
+  /** Says whether something plays, which comes first. */
+  whilePlaying(playing: boolean): void {
+    void this.opened.then(() => this.handle.api.thumbsWhilePlaying(playing));
   }
 
   close(): void {
     clearTimeout(this.timer);
     this.handle.end();
-    for (const picture of this.kept.values()) picture.close();
+    for (const pictures of this.kept.values()) for (const picture of pictures.values()) picture.close();
     this.kept.clear();
+  }
+
+  private forget(sourceId: string): void {
+    for (const picture of this.kept.get(sourceId)?.values() ?? []) picture.close();
+    this.kept.delete(sourceId);
+    this.order = this.order.filter((one) => one.sourceId !== sourceId);
+  }
+
+  private keep(sourceId: string, frame: number, picture: ImageBitmap): void {
+    const pictures = this.kept.get(sourceId) ?? new Map<number, ImageBitmap>();
+    this.kept.set(sourceId, pictures);
+    if (pictures.has(frame)) {
+      picture.close();
+      return;
+    }
+    pictures.set(frame, picture);
+    this.order.push({ sourceId, frame });
+    if (this.order.length <= MOST_KEPT) return;
+    const oldest = this.order.shift()!;
+    this.kept.get(oldest.sourceId)?.get(oldest.frame)?.close();
+    this.kept.get(oldest.sourceId)?.delete(oldest.frame);
   }
 }

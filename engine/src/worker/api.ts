@@ -1,5 +1,8 @@
-import type { MediaFacts, RetimeMap } from '@hastig/contract';
+import type { MediaFacts } from '@hastig/contract';
+import type { Program } from '@hastig/core';
+import type { CopyJob, CopyProgress } from '../copy/make-copy';
 import type { MediaLocation } from '../media/open';
+import type { SourceLocations } from '../media/source-pool';
 import type { RenderJob, RenderProgress, RenderResult } from '../render/job';
 import type { PlayClock } from '../stage/clock';
 import type { Punctuality } from '../stage/punctuality';
@@ -8,27 +11,36 @@ import type { StageEvents } from '../stage/stage-worker';
 
 /**
  * What a worker of the engine does for a page: the messages between them. A worker is started for one purpose
- * (a stage, a render, an inspection), so that none waits for another.
+ * (a stage's pictures or its sound, a render, an inspection), so that none waits for another.
  */
 export interface EngineApi {
   stageAttach(canvas: OffscreenCanvas, events: StageEvents): void;
-  stageLoad(location: MediaLocation): Promise<MediaFacts>;
-  stageSetMap(map: RetimeMap): void;
+  /** @param sources null where they are as before */
+  stageSetProgram(program: Program, sources: SourceLocations | null): Promise<void>;
   stageResize(width: number, height: number): void;
   stageShow(frame: number): Promise<void>;
   stagePreroll(frame: number): Promise<void>;
-  stagePlay(clock: PlayClock, loop: boolean): void;
+  /** Gives the moment at which the clock starts. */
+  stagePlay(clock: PlayClock, loop: { from: number; to: number } | null): number;
   stageAdjust(clock: PlayClock): void;
   stageStop(): Punctuality;
-  stageSound(first: number, count: number, rate: number): Promise<Float32Array[] | null>;
+  /** @param sources null where they are as before */
+  soundSetProgram(program: Program, sources: SourceLocations | null): Promise<void>;
+  /** Gets ready to read from a moment on, in seconds. */
+  soundPrepare(seconds: number, rate: number): Promise<void>;
+  soundRead(first: number, count: number, rate: number): Promise<Float32Array[] | null>;
   /** Facts of a file, and whether this browser can decode it; throws RefusedMedia. */
   inspect(location: MediaLocation): Promise<MediaFacts>;
   /** A small picture of one frame, as a blob address' content (JPEG). */
   poster(location: MediaLocation, frame: number, height: number): Promise<Blob>;
-  /** Opens a source for small pictures; each is handed to `made` with the frame it was wanted for. */
-  thumbsOpen(location: MediaLocation, height: number, made: (frame: number, picture: ImageBitmap) => void): void;
+  /** Begins to make small pictures; each is handed to `made` with what it was wanted for. */
+  thumbsOpen(height: number, made: (sourceId: string, frame: number, picture: ImageBitmap) => void): void;
+  thumbsLocate(sources: SourceLocations): void;
   /** The small pictures wanted now; replaces what was wanted before. */
   thumbsWant(wanted: readonly WantedThumb[]): void;
+  thumbsWhilePlaying(playing: boolean): void;
   render(job: RenderJob, onProgress: (progress: RenderProgress) => void): Promise<RenderResult>;
   cancelRender(): void;
+  makeCopy(job: CopyJob, onProgress: (progress: CopyProgress) => void): Promise<void>;
+  cancelCopy(): void;
 }

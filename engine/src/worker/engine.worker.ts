@@ -1,26 +1,31 @@
 import { expose, transfer } from 'comlink';
+import { makeCopy } from '../copy/make-copy';
 import { openSource } from '../media/source';
 import { render } from '../render/render';
+import { StageSound } from '../stage/stage-sound';
 import { StageWorker } from '../stage/stage-worker';
 import { Thumbnailer } from '../thumbs/thumbnailer';
 import type { EngineApi } from './api';
 
 const stage = new StageWorker();
+const stageSound = new StageSound();
 let thumbnailer: Thumbnailer | undefined;
 let rendering: AbortController | undefined;
+let copying: AbortController | undefined;
 
 const api: EngineApi = {
   stageAttach: (canvas, events) => stage.attach(canvas, events),
-  stageLoad: (location) => stage.load(location),
-  stageSetMap: (map) => stage.setMap(map),
+  stageSetProgram: (program, sources) => stage.setProgram(program, sources),
   stageResize: (width, height) => stage.resize(width, height),
   stageShow: (frame) => stage.show(frame),
   stagePreroll: (frame) => stage.preroll(frame),
   stagePlay: (clock, loop) => stage.play(clock, loop),
   stageAdjust: (clock) => stage.adjust(clock),
   stageStop: () => stage.stop(),
-  stageSound: async (first, count, rate) => {
-    const samples = await stage.sound(first, count, rate);
+  soundSetProgram: (program, sources) => stageSound.setProgram(program, sources),
+  soundPrepare: (seconds, rate) => stageSound.prepare(seconds, rate),
+  soundRead: async (first, count, rate) => {
+    const samples = await stageSound.read(first, count, rate);
     return (
       samples &&
       transfer(
@@ -52,15 +57,24 @@ const api: EngineApi = {
       await source.close();
     }
   },
-  thumbsOpen: (location, height, made) => {
-    thumbnailer = new Thumbnailer(location, height, (frame, picture) => made(frame, transfer(picture, [picture])));
+  thumbsOpen: (height, made) => {
+    thumbnailer = new Thumbnailer(height, (sourceId, frame, picture) =>
+      made(sourceId, frame, transfer(picture, [picture])),
+    );
   },
+  thumbsLocate: (sources) => void thumbnailer?.locate(sources),
   thumbsWant: (wanted) => thumbnailer?.want(wanted),
+  thumbsWhilePlaying: (playing) => thumbnailer?.whilePlaying(playing),
   render: async (job, onProgress) => {
     rendering = new AbortController();
     return render(job, onProgress, rendering.signal);
   },
   cancelRender: () => rendering?.abort(),
+  makeCopy: async (job, onProgress) => {
+    copying = new AbortController();
+    return makeCopy(job, onProgress, copying.signal);
+  },
+  cancelCopy: () => copying?.abort(),
 };
 
 expose(api);

@@ -3,9 +3,8 @@ import { readdir, readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { StoredMedia } from '@hastig/contract';
 import request from 'supertest';
-import { Upload } from 'tus-js-client';
 import { problemOf } from '../http/problem';
-import { fixture, startTestServer, type TestServer } from '../../test/app';
+import { fixture, startTestServer, upload as uploadTo, type TestServer } from '../../test/app';
 
 let server: TestServer;
 beforeAll(async () => {
@@ -15,19 +14,7 @@ afterAll(() => server.close());
 
 const api = () => request(server.address);
 
-/** Uploads by the protocol's own client; gives the upload's id. */
-function upload(content: Buffer, chunkSize = Infinity): Promise<string> {
-  return new Promise((resolve, reject) => {
-    const sent: Upload = new Upload(content, {
-      endpoint: `${server.address}/api/uploads`,
-      chunkSize,
-      retryDelays: [],
-      onError: reject,
-      onSuccess: () => resolve(sent.url!.split('/').at(-1)!),
-    });
-    sent.start();
-  });
-}
+const upload = (content: Buffer, chunkSize?: number): Promise<string> => uploadTo(server.address, content, chunkSize);
 
 const files = async (folder: string): Promise<string[]> => readdir(join(server.dataFolder, folder)).catch(() => []);
 

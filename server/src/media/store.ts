@@ -1,7 +1,8 @@
-import { createHash } from 'node:crypto';
-import { createReadStream } from 'node:fs';
+import { createHash, randomUUID } from 'node:crypto';
+import { createReadStream, createWriteStream } from 'node:fs';
 import { copyFile, mkdir, rename, rm, stat } from 'node:fs/promises';
 import { join } from 'node:path';
+import type { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { problemTypes, type MediaFacts, type StoredMedia } from '@hastig/contract';
 import { probeMedia, RefusedMedia } from '@hastig/probe';
@@ -31,6 +32,11 @@ export class MediaStore {
   async path(sha256: string): Promise<string> {
     await this.facts(sha256);
     return this.place(sha256);
+  }
+
+  /** Whether a file of this digest is stored. */
+  async has(sha256: string): Promise<boolean> {
+    return (await this.knex<MediaRow>('media').where({ sha256 }).first()) !== undefined;
   }
 
   async facts(sha256: string): Promise<MediaFacts> {
@@ -64,6 +70,27 @@ export class MediaStore {
     const copy = join(this.folder, `copy-${process.pid}-${Date.now()}`);
     try {
       await copyFile(path, copy);
+      return await this.adopt(copy);
+    } finally {
+      await rm(copy, { force: true });
+    }
+  }
+
+  /**
+   * Takes a stream into the store, if it is the file it is said to be.
+   *
+   * @throws HttpProblem 422 where its digest is another
+   */
+  async adoptStream(content: Readable, sha256: string): Promise<StoredMedia> {
+    await mkdir(this.folder, { recursive: true });
+    const copy = join(this.folder, `stream-${process.pid}-${randomUUID()}`);
+    try {
+      await pipeline(content, createWriteStream(copy));
+      if ((await digest(copy)) !== sha256) {
+        throw new HttpProblem(422, 'The archive is damaged.', {
+          detail: `The media file ${sha256} in it is another one.`,
+        });
+      }
       return await this.adopt(copy);
     } finally {
       await rm(copy, { force: true });

@@ -64,10 +64,23 @@ export class Uploads {
     return running;
   }
 
-  private async adopt(id: string): Promise<StoredMedia> {
-    const { knex, media, folder } = this.options;
-    const done = await knex<{ id: string; sha256: string }>('uploads').where({ id }).first();
-    if (done) return { sha256: done.sha256, facts: await media.facts(done.sha256) };
+  /**
+   * Uses a finished upload once and takes it away, whatever came of it.
+   *
+   * @throws HttpProblem 404; 409 while parts are missing; what `use` throws
+   */
+  async withFile<T>(id: string, use: (path: string) => Promise<T>): Promise<T> {
+    const path = await this.complete(id);
+    try {
+      return await use(path);
+    } finally {
+      await this.store.remove(id).catch(() => undefined);
+    }
+  }
+
+  // Path of an upload whose every byte is here.
+  private async complete(id: string): Promise<string> {
+    if (!idPattern.test(id)) throw notFound('upload');
     const upload = await this.store.getUpload(id).catch(() => {
       throw notFound('upload');
     });
@@ -76,8 +89,16 @@ export class Uploads {
         detail: `${upload.offset} of ${upload.size} bytes are here.`,
       });
     }
+    return join(this.options.folder, id);
+  }
+
+  private async adopt(id: string): Promise<StoredMedia> {
+    const { knex, media, folder } = this.options;
+    const done = await knex<{ id: string; sha256: string }>('uploads').where({ id }).first();
+    if (done) return { sha256: done.sha256, facts: await media.facts(done.sha256) };
+    const path = await this.complete(id);
     try {
-      const stored = await media.adopt(join(folder, id));
+      const stored = await media.adopt(path);
       await knex('uploads').insert({ id, sha256: stored.sha256 });
       await rm(join(folder, `${id}.json`), { force: true });
       return stored;

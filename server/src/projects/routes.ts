@@ -2,7 +2,7 @@ import { checkNewProject, checkProjectPatch, type Checked, type ProjectDocument 
 import { newProject } from '@hastig/core';
 import { json, Router } from 'express';
 import { invalid } from '../http/problem';
-import type { ProjectStore } from './store';
+import { wholeDocument, type ProjectStore } from './store';
 
 /** Largest project body: far more than 10 000 keys need. */
 const BODY_LIMIT = '16mb';
@@ -30,8 +30,8 @@ export function projectRoutes({ projects, demo }: ProjectRoutesOptions): Router 
   });
 
   router.post('/projects', async (request, response) => {
-    const body = checked(checkNewProject(request.body));
-    response.status(201).json(await projects.create(body.document ?? newProject(body.name!.trim())));
+    const { document, name } = checked(checkNewProject(request.body));
+    response.status(201).json(await projects.create(document ? wholeDocument(document) : newProject(name!.trim())));
   });
 
   router.post('/demo', async (_request, response) => {

@@ -8,6 +8,7 @@ import {
   type ProjectSummary,
   type StoredProject,
 } from '@hastig/contract';
+import { integrityErrors } from '@hastig/core';
 import jsonPatch, { type Operation } from 'fast-json-patch';
 import type { Knex } from 'knex';
 import { HttpProblem, invalid, notFound } from '../http/problem';
@@ -89,7 +90,12 @@ export class ProjectStore {
           current: fromRow(row),
         });
       }
-      const document = apply(row.document, patch);
+      const current = fromRow(row).document;
+      // Patches from here on are of the current version: the state they start from is kept in that version too.
+      if ((row.document as ProjectDocument).version !== current.version) {
+        await keepSnapshot(transaction, id, revision, JSON.stringify(current));
+      }
+      const document = wholeDocument(patched(current, patch));
       const next = revision + 1;
       await transaction('revisions').insert({ project_id: id, revision: next, patch: JSON.stringify(patch) });
       const changes = { document: JSON.stringify(document), revision: next, updated_at: transaction.fn.now() };
@@ -128,7 +134,8 @@ export class ProjectStore {
       .andWhere('revision', '>', base.revision)
       .andWhere('revision', '<=', revision)
       .orderBy('revision')) as { patch: PatchOperation[]; created_at: Date }[];
-    const document = later.reduce<unknown>((state, { patch }) => apply(state, patch), base.document);
+    // As they were written, in the version of the snapshot; the whole is migrated at the end.
+    const document = later.reduce<unknown>((state, { patch }) => patched(state, patch), base.document);
     return fromRow({ id, document, revision, updated_at: later.at(-1)?.created_at ?? base.created_at });
   }
 
@@ -154,20 +161,33 @@ export class ProjectStore {
   }
 }
 
-function keepSnapshot(transaction: Knex.Transaction, id: string, revision: number, document: string): Promise<void> {
-  return transaction('snapshots').insert({ project_id: id, revision, document });
+async function keepSnapshot(
+  transaction: Knex.Transaction,
+  id: string,
+  revision: number,
+  document: string,
+): Promise<void> {
+  await transaction('snapshots')
+    .insert({ project_id: id, revision, document })
+    .onConflict(['project_id', 'revision'])
+    .merge(['document']);
 }
 
-function apply(document: unknown, patch: PatchOperation[]): ProjectDocument {
-  let changed: unknown;
+function patched(document: unknown, patch: PatchOperation[]): unknown {
   try {
-    changed = jsonPatch.applyPatch(document, patch as Operation[], true, false).newDocument;
+    return jsonPatch.applyPatch(document, patch as Operation[], true, false).newDocument;
   } catch (error) {
     const reason = (error as Error).message.split('\n')[0]!;
     throw invalid([{ pointer: '/patch', reason: `does not apply: ${reason}` }]);
   }
-  const checked = migrateProject(changed);
+}
+
+/** A document of any known version as the current one, if it is valid and whole. Throws a problem where it is not. */
+export function wholeDocument(raw: unknown): ProjectDocument {
+  const checked = migrateProject(raw);
   if (!checked.ok) throw invalid(checked.errors);
+  const errors = integrityErrors(checked.value);
+  if (errors.length > 0) throw invalid(errors.slice(0, 20));
   return checked.value;
 }
 

@@ -1,12 +1,16 @@
 import type { ProjectDocument, Source } from '@hastig/contract';
 import {
-  clipFrames,
-  clipMap,
+  appendClip,
+  clipsOfSource,
+  FIRST_TRACK,
   formatRate,
   formatTime,
+  mapOf,
+  outputRateOf,
   rateKey,
   removeSource,
   sameRate,
+  SEQUENCE,
   sourceRate,
   standardRates,
   wholeClip,
@@ -14,19 +18,24 @@ import {
 } from '@hastig/core';
 import { nanoid } from '@reduxjs/toolkit';
 import { useRouter } from 'expo-router';
+import ChartNoAxesGantt from 'lucide-react-native/icons/chart-no-axes-gantt';
 import Plus from 'lucide-react-native/icons/plus';
 import Trash from 'lucide-react-native/icons/trash';
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import { Pressable, ScrollView, Text, View } from 'react-native';
 import { ReadAs } from '../../project/read-as';
+import { TakeFields } from '../../project/take-fields';
 import { speedRangeText, SpeedStrip } from '../../stage/strip';
-import { editProject } from '../../store/edit';
+import { rearrange } from '../../store/edit';
 import { useAppDispatch, useAppSelector } from '../../store/hooks';
 import { importFiles } from '../../store/import-files';
 import { Button, IconButton } from '../../ui/button';
 import { Choice } from '../../ui/choice';
+import { Field } from '../../ui/field';
+import { useWide } from '../../ui/use-wide';
+import { arranged, sourceOrders, type SourceOrder } from './arranged';
 import { EarlierStates } from './earlier-states';
-import { factRows, rateMeaning } from './facts';
+import { factRows, isInterlaced, rateMeaning, scanMeaning } from './facts';
 import { ImportArea } from './import-area';
 import { Poster } from './poster';
 import { UploadRow } from './upload-row';
@@ -35,6 +44,10 @@ import { UploadRow } from './upload-row';
 export function FootagePlace({ projectId, project }: { projectId: string; project: ProjectDocument }) {
   const dispatch = useAppDispatch();
   const uploads = useAppSelector((state) => state.uploads.filter((one) => one.projectId === projectId));
+  const wide = useWide();
+  const [find, setFind] = useState('');
+  const [order, setOrder] = useState<SourceOrder>('arrival');
+  const shown = useMemo(() => arranged(project.sources, find, order), [project.sources, find, order]);
   return (
     <ImportArea onFiles={(files) => void dispatch(importFiles(files))}>
       <ScrollView className="flex-1" contentContainerClassName="items-center px-4 py-4">
@@ -51,9 +64,18 @@ export function FootagePlace({ projectId, project }: { projectId: string; projec
               Nothing here yet. Bring in a clip with the button above, or drop files anywhere on this page.
             </Text>
           ) : null}
-          {project.sources.length > 0 ? <SequenceRate project={project} /> : null}
+          {project.sources.length > 0 ? <ToTheTimeline projectId={projectId} project={project} /> : null}
+          {project.sources.length > 1 ? (
+            <View className={wide ? 'max-w-[720px] flex-row items-start gap-3' : 'gap-3'}>
+              <Field label="Find" words value={find} onChange={setFind} hint="by name, codec or frames per second" />
+              <Choice label="In order of" value={order} onChange={setOrder} options={sourceOrders} />
+            </View>
+          ) : null}
+          {shown.length === 0 && project.sources.length > 0 ? (
+            <Text className="py-4 text-center font-sans text-[15px] text-quiet">{`Nothing here is called “${find}”.`}</Text>
+          ) : null}
           <View role="list" aria-label="Sources" className="flex-row flex-wrap gap-3">
-            {project.sources.map((source) => (
+            {shown.map((source) => (
               <SourceCard key={source.id} source={source} project={project} projectId={projectId} />
             ))}
           </View>
@@ -61,6 +83,40 @@ export function FootagePlace({ projectId, project }: { projectId: string; projec
         </View>
       </ScrollView>
     </ImportArea>
+  );
+}
+
+/** The way to the timeline, and whether what comes in goes there by itself. */
+function ToTheTimeline({ projectId, project }: { projectId: string; project: ProjectDocument }) {
+  const router = useRouter();
+  const dispatch = useAppDispatch();
+  const { arrivals } = project.defaults;
+  const choose = (value: typeof arrivals): void =>
+    void dispatch(
+      rearrange('choose where footage goes', (now) => ({ ...now, defaults: { ...now.defaults, arrivals: value } })),
+    );
+  return (
+    <View className="gap-3">
+      <View className="flex-row">
+        <Button
+          label="Timeline"
+          icon={ChartNoAxesGantt}
+          onPress={() => router.push(`/project/${projectId}/timeline`)}
+        />
+      </View>
+      <SequenceRate project={project} />
+      <View className="flex-row">
+        <Choice
+          label="Footage that comes in"
+          value={arrivals}
+          onChange={choose}
+          options={[
+            { value: 'lay', label: 'Is laid on the timeline' },
+            { value: 'wait', label: 'Waits here' },
+          ]}
+        />
+      </View>
+    </View>
   );
 }
 
@@ -72,7 +128,7 @@ function SequenceRate({ project }: { project: ProjectDocument }) {
   const choose = (key: string): void => {
     const chosen = choices.find((one) => rateKey(one) === key);
     if (!chosen || sameRate(chosen, rate)) return;
-    dispatch(editProject('change the rate', (draft) => void Object.assign(draft, withSequenceRate(project, chosen))));
+    dispatch(rearrange('change the rate', (now) => withSequenceRate(now, chosen)));
   };
   const options = choices.map((one) => ({ value: rateKey(one), label: formatRate(one) }));
   return <Choice label="Sequence, frames per second" value={rateKey(rate)} onChange={choose} options={options} />;
@@ -84,16 +140,14 @@ function SourceCard({ source, project, projectId }: { source: Source; project: P
   const [facts, setFacts] = useState(false);
   const [leaving, setLeaving] = useState(false);
   const { rate } = project.sequence;
-  const clips = project.clips.filter((clip) => clip.sourceId === source.id);
+  const clips = clipsOfSource(project, source.id);
   const addClip = (): void => {
-    const clip = { ...wholeClip(`clip-${nanoid(10)}`, source, rate) };
-    clip.name = `${clip.name} ${clips.length + 1}`;
-    dispatch(editProject('add a clip', (draft) => void draft.clips.push(clip)));
+    const clip = wholeClip(project, `clip-${nanoid(10)}`, source);
+    const named = clips.length === 0 ? clip : { ...clip, name: `${clip.name} ${clips.length + 1}` };
+    dispatch(rearrange('add a clip', (now) => appendClip(now, SEQUENCE, FIRST_TRACK, named)));
   };
   const remove = (): void => {
-    dispatch(
-      editProject(`remove ${source.name}`, (draft) => void Object.assign(draft, removeSource(project, source.id))),
-    );
+    dispatch(rearrange(`remove ${source.name}`, (now) => removeSource(now, source.id)));
   };
   return (
     <View
@@ -101,13 +155,23 @@ function SourceCard({ source, project, projectId }: { source: Source; project: P
       aria-label={source.name}
       className="min-w-[300px] max-w-[590px] flex-1 gap-2 rounded-xl border border-line bg-raised p-3"
     >
-      <Poster sha256={source.sha256} bytes={source.facts.bytes} frames={source.facts.video.frames} name={source.name} />
+      <Pressable
+        role="link"
+        accessibilityLabel={`Look at ${source.name}`}
+        onPress={() => router.push(`/project/${projectId}/source/${source.id}`)}
+        className="rounded-lg hover:opacity-90"
+      >
+        <Poster source={source} />
+      </Pressable>
       <View className="flex-row items-center">
         <View className="min-w-0 flex-1">
           <Text numberOfLines={1} className="font-medium text-[16px] text-bone">
             {source.name}
           </Text>
           <Text className="font-sans text-[13px] text-quiet">{rateMeaning(sourceRate(source), rate)}</Text>
+          {isInterlaced(source) ? (
+            <Text className="font-sans text-[13px] text-quiet">{scanMeaning(source)}</Text>
+          ) : null}
         </View>
         <IconButton label={`New clip of ${source.name}`} icon={Plus} onPress={addClip} />
         <IconButton label={`Remove ${source.name}`} icon={Trash} onPress={() => setLeaving(!leaving)} />
@@ -131,10 +195,10 @@ function SourceCard({ source, project, projectId }: { source: Source; project: P
               {clip.name}
             </Text>
             <Text className="font-mono text-[13px] tabular-nums text-quiet">
-              {`${speedRangeText(clipMap(clip, source, rate))}  ${formatTime(clipFrames(project, clip), rate, 'timecode')}`}
+              {`${speedRangeText(mapOf(project, clip))}  ${formatTime(clip.shown.frames, outputRateOf(project, clip.id), 'timecode')}`}
             </Text>
           </View>
-          <SpeedStrip map={clipMap(clip, source, rate)} />
+          <SpeedStrip map={mapOf(project, clip)} />
         </Pressable>
       ))}
       <Pressable
@@ -148,10 +212,11 @@ function SourceCard({ source, project, projectId }: { source: Source; project: P
           {facts ? 'Hide the facts' : 'Show the facts'}
         </Text>
       </Pressable>
-      {facts ? <ReadAs project={project} source={source} /> : null}
+      {facts ? <ReadAs source={source} /> : null}
+      {facts && isInterlaced(source) ? <TakeFields source={source} /> : null}
       {facts ? (
         <View className="gap-1">
-          {factRows(source.facts, source.readAs).map(([name, value]) => (
+          {factRows(source).map(([name, value]) => (
             <View key={name} className="flex-row gap-3">
               <Text className="w-[104px] font-sans text-[13px] text-quiet">{name}</Text>
               <Text className="min-w-0 flex-1 font-mono text-[13px] tabular-nums text-bone">{value}</Text>

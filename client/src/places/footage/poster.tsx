@@ -1,3 +1,5 @@
+import type { Source } from '@hastig/contract';
+import { suggestedFields } from '@hastig/core';
 import { inWorker } from '@hastig/engine';
 import { useEffect, useState } from 'react';
 import { Image, View } from 'react-native';
@@ -10,11 +12,13 @@ const HEIGHT = 288;
 let queue: Promise<unknown> = Promise.resolve();
 const made = new Map<string, Promise<string>>();
 
-function posterOf(sha256: string, bytes: number, frame: number): Promise<string> {
+function posterOf({ sha256, facts }: Pick<Source, 'sha256' | 'facts'>): Promise<string> {
   const known = made.get(sha256);
   if (known) return known;
   const poster = queue.then(async () => {
-    const blob = await inWorker((engine) => engine.poster({ url: mediaAddress(sha256), bytes }, frame, HEIGHT));
+    // By what the stream says of its fields, so that a picture of one file is the same wherever it stands.
+    const location = { url: mediaAddress(sha256), bytes: facts.bytes, fields: suggestedFields({ facts }) };
+    const blob = await inWorker((engine) => engine.poster(location, facts.video.frames >> 1, HEIGHT));
     return URL.createObjectURL(blob);
   });
   queue = poster.catch(() => undefined);
@@ -23,28 +27,19 @@ function posterOf(sha256: string, bytes: number, frame: number): Promise<string>
 }
 
 /** A small picture of a source, from its middle. */
-export function Poster({
-  sha256,
-  bytes,
-  frames,
-  name,
-}: {
-  sha256: string;
-  bytes: number;
-  frames: number;
-  name: string;
-}) {
+export function Poster({ source }: { source: Source }) {
+  const { sha256, facts, name } = source;
   const [address, setAddress] = useState<string | null>(null);
   useEffect(() => {
     let shown = true;
-    posterOf(sha256, bytes, frames >> 1).then(
+    posterOf({ sha256, facts }).then(
       (made) => shown && setAddress(made),
       () => undefined,
     );
     return () => {
       shown = false;
     };
-  }, [sha256, bytes, frames]);
+  }, [sha256, facts]);
   return (
     <View className="aspect-video w-full overflow-hidden rounded-lg bg-black">
       {address ? (

@@ -1,5 +1,17 @@
 import type { Rate } from '@hastig/contract';
-import { formatRate, formatTime, heldPlan, rateKey, sameRate, standardRates } from '@hastig/core';
+import {
+  clipProgram,
+  findSource,
+  formatRate,
+  formatTime,
+  picturePlan,
+  programOf,
+  rateKey,
+  sameRate,
+  SEQUENCE,
+  sourcesOf,
+  standardRates,
+} from '@hastig/core';
 import {
   listRenders,
   readRender,
@@ -11,17 +23,18 @@ import {
 } from '@hastig/engine';
 import Download from 'lucide-react-native/icons/download';
 import Trash from 'lucide-react-native/icons/trash';
-import { useCallback, useEffect, useState } from 'react';
+import { useCallback, useEffect, useMemo, useState } from 'react';
 import { Controller, useForm, useWatch } from 'react-hook-form';
 import { ScrollView, Text, View } from 'react-native';
-import { mediaAddress } from '../../store/api';
 import { useAppDispatch, useAppSelector } from '../../store/hooks';
 import { cancelRender, renderClip } from '../../store/render-clip';
-import { openClip } from '../../store/selectors';
+import { openClip, sourceLocations } from '../../store/selectors';
 import { Button, IconButton } from '../../ui/button';
 import { Choice } from '../../ui/choice';
 import { Field } from '../../ui/field';
 import { Progress } from '../../ui/progress';
+import { Interchange } from './interchange';
+import { saveBlob } from '../../ui/save-file';
 import { formatBytes } from '../../ui/format';
 
 interface RenderForm {
@@ -56,18 +69,31 @@ const nameFault = (name: string): string | undefined =>
         ? 'is too long'
         : undefined;
 
-/** The place where a clip becomes a file. */
-export function OutputPlace({ clipId }: { clipId: string }) {
-  const open = useAppSelector((state) => openClip(state, clipId));
+/** What becomes a file: a clip with all of its timing, or the whole sequence. */
+function useSubjectOf(clipId: string | undefined) {
+  const project = useAppSelector((state) => state.project.document)!;
+  const open = useAppSelector((state) => (clipId ? openClip(state, clipId) : undefined));
+  return useMemo(() => {
+    const program = open ? clipProgram(project, open.clip, open.map) : programOf(project, SEQUENCE);
+    const { width, height } = open?.source?.facts.video ?? project.sequence;
+    const audible = sourcesOf(program).some((id) => findSource(project, id)?.facts.audio);
+    return { name: open?.clip.name ?? project.name, program, width, height, audible };
+  }, [project, open]);
+}
+
+/** The place where a clip, or the sequence, becomes a file. */
+export function OutputPlace({ clipId }: { clipId?: string }) {
+  const { name, program, width, height, audible } = useSubjectOf(clipId);
+  const locations = useAppSelector(sourceLocations);
   const unit = useAppSelector((state) => state.session.unit);
   const dispatch = useAppDispatch();
   const { file, progress, outcome } = useAppSelector((state) => state.render);
   const [renders, setRenders] = useState<StoredRender[]>([]);
   const { control, handleSubmit } = useForm<RenderForm>({
     defaultValues: {
-      name: open?.clip.name ?? 'clip',
-      rate: open ? rateKey(open.map.outputRate) : '',
-      size: open ? sizesOf(open.source.facts.video.width, open.source.facts.video.height)[0]!.value : '',
+      name: name.replace(/[/\\:*?"<>|]/g, ' '),
+      rate: rateKey(program.rate),
+      size: sizesOf(width, height)[0]!.value,
       quality: 'high',
       sound: 'yes',
     },
@@ -78,18 +104,19 @@ export function OutputPlace({ clipId }: { clipId: string }) {
   const refresh = useCallback(() => void listRenders().then(setRenders, () => setRenders([])), []);
   // Anew when a render has ended, too.
   useEffect(refresh, [refresh, outcome]);
-  if (!open) return null;
-  const { map, source, clip } = open;
-  const { video, audio } = source.facts;
-  const choices = [map.outputRate, ...standardRates.filter((rate) => !sameRate(rate, map.outputRate))];
-  const rateOf = (key: string): Rate => choices.find((rate) => rateKey(rate) === key) ?? map.outputRate;
-  const plan = heldPlan(map, rateOf(chosen.rate ?? ''));
+  const choices = [program.rate, ...standardRates.filter((rate) => !sameRate(rate, program.rate))];
+  const rateOf = (key: string): Rate => choices.find((rate) => rateKey(rate) === key) ?? program.rate;
+  const plan = picturePlan(program, rateOf(chosen.rate ?? ''));
+  const empty = program.length === 0;
 
   const start = handleSubmit((form) => {
-    const [width, height] = form.size.split('x').map(Number) as [number, number];
-    const location = { url: mediaAddress(source.sha256), bytes: source.facts.bytes };
+    const [wide, high] = form.size.split('x').map(Number) as [number, number];
+    const needed = Object.fromEntries(sourcesOf(program).map((id) => [id, locations[id]!]));
     const { quality, sound } = form;
-    const order = { location, map, rate: rateOf(form.rate), width, height, quality, sound: sound === 'yes' };
+    const order = {
+      ...{ program, sources: needed, rate: rateOf(form.rate), width: wide, height: high },
+      ...{ quality, sound: sound === 'yes' },
+    };
     void dispatch(renderClip(`${form.name.trim()}.mp4`, order));
   });
 
@@ -107,7 +134,7 @@ export function OutputPlace({ clipId }: { clipId: string }) {
               value={field.value}
               onChange={field.onChange}
               fault={fieldState.error?.message}
-              hint={`${field.value.trim() || clip.name}.mp4`}
+              hint={`${field.value.trim() || name}.mp4`}
             />
           )}
         />
@@ -127,12 +154,7 @@ export function OutputPlace({ clipId }: { clipId: string }) {
           control={control}
           name="size"
           render={({ field }) => (
-            <Choice
-              label="Size"
-              value={field.value}
-              onChange={field.onChange}
-              options={sizesOf(video.width, video.height)}
-            />
+            <Choice label="Size" value={field.value} onChange={field.onChange} options={sizesOf(width, height)} />
           )}
         />
         <Controller
@@ -147,7 +169,7 @@ export function OutputPlace({ clipId }: { clipId: string }) {
             />
           )}
         />
-        {audio ? (
+        {audible ? (
           <Controller
             control={control}
             name="sound"
@@ -165,12 +187,14 @@ export function OutputPlace({ clipId }: { clipId: string }) {
           />
         ) : null}
         <Text className="font-sans text-[14px] text-quiet">
-          {`MP4, H.264${audio && chosen.sound === 'yes' ? ' and AAC' : ''}: ${plan.count} frames, ${formatTime(plan.count, plan.rate, unit)}`}
+          {empty
+            ? 'Nothing lies on the timeline yet. '
+            : `MP4, H.264${audible && chosen.sound === 'yes' ? ' and AAC' : ''}: ${plan.count} frames, ${formatTime(plan.count, plan.rate, unit)}`}
         </Text>
         {file ? (
           <RunningRow file={file} progress={progress} onCancel={cancelRender} />
         ) : (
-          <Button label="Render" kind="primary" onPress={() => void start()} />
+          <Button label="Render" kind="primary" disabled={empty} onPress={() => void start()} />
         )}
         {outcome ? (
           <Text
@@ -181,6 +205,7 @@ export function OutputPlace({ clipId }: { clipId: string }) {
           </Text>
         ) : null}
         <RenderList renders={renders} onChanged={refresh} />
+        {clipId ? null : <Interchange />}
       </View>
     </ScrollView>
   );
@@ -203,13 +228,7 @@ function RunningRow({ file, progress, onCancel }: { file: string; progress: Rend
 }
 
 async function download(name: string): Promise<void> {
-  const address = URL.createObjectURL(await readRender(name));
-  const link = document.createElement('a');
-  link.href = address;
-  link.download = name;
-  link.click();
-  // The browser has begun to copy by then; the address only needs to outlive the click.
-  setTimeout(() => URL.revokeObjectURL(address), 60_000);
+  saveBlob(name, await readRender(name));
 }
 
 function RenderList({ renders, onChanged }: { renders: readonly StoredRender[]; onChanged(): void }) {

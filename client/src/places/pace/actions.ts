@@ -1,4 +1,3 @@
-import type { LucideIcon } from 'lucide-react-native';
 import ArrowLeftRight from 'lucide-react-native/icons/arrow-left-right';
 import Bookmark from 'lucide-react-native/icons/bookmark';
 import SquareDashed from 'lucide-react-native/icons/square-dashed';
@@ -25,12 +24,14 @@ import Scissors from 'lucide-react-native/icons/scissors';
 import Snowflake from 'lucide-react-native/icons/snowflake';
 import Spline from 'lucide-react-native/icons/spline';
 import StairsUp from 'lucide-react-native/icons/chart-no-axes-column-increasing';
+import UnfoldHorizontal from 'lucide-react-native/icons/unfold-horizontal';
 import Tangent from 'lucide-react-native/icons/tangent';
 import Timer from 'lucide-react-native/icons/timer';
 import Trash from 'lucide-react-native/icons/trash';
 import ArrowLeft from 'lucide-react-native/icons/arrow-left';
 import Vibrate from 'lucide-react-native/icons/vibrate';
 import Valley from 'lucide-react-native/icons/chevrons-down';
+import type { ActionLook } from '../../ui/action-bar';
 
 /** Everything the place Pace can start: an edit at once, a way of using the curve, or a sheet. */
 export type PaceAction =
@@ -42,6 +43,7 @@ export type PaceAction =
   | 'speed'
   | 'range'
   | 'ramp'
+  | 'ramp-width'
   | 'ease'
   | 'freeze'
   | 'reverse'
@@ -69,11 +71,6 @@ export type PaceAction =
   | 'key-map'
   | 'more';
 
-export interface ActionLook {
-  label: string;
-  icon: LucideIcon;
-}
-
 /** Names and icons of the actions. */
 export const actionLooks: Record<PaceAction, ActionLook> = {
   key: { label: 'Key', icon: Diamond },
@@ -84,6 +81,7 @@ export const actionLooks: Record<PaceAction, ActionLook> = {
   speed: { label: 'Speed', icon: Gauge },
   range: { label: 'Range', icon: Bookmark },
   ramp: { label: 'Ramp', icon: Spline },
+  'ramp-width': { label: 'Ramp width', icon: UnfoldHorizontal },
   ease: { label: 'Ease', icon: Tangent },
   freeze: { label: 'Freeze', icon: Snowflake },
   reverse: { label: 'Reverse', icon: ArrowLeft },
@@ -135,7 +133,7 @@ export const deskActions: readonly PaceAction[] = [
 export const actionGroups: readonly { name: string; actions: readonly PaceAction[] }[] = [
   {
     name: 'Edits',
-    actions: ['range', 'fit', 'trim', 'ease', 'draw', 'replay', 'stutter'],
+    actions: ['range', 'fit', 'trim', 'ease', 'ramp-width', 'draw', 'replay', 'stutter'],
   },
   {
     name: 'Recipes',

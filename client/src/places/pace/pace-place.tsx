@@ -1,4 +1,4 @@
-import type { RetimeMap, Source } from '@hastig/contract';
+import type { Clip, RetimeMap } from '@hastig/contract';
 import { compile } from '@hastig/core';
 import { useRef } from 'react';
 import { View } from 'react-native';
@@ -6,41 +6,42 @@ import { Side } from '../../project/side';
 import { useAppSelector, useSession } from '../../store/hooks';
 import { openClip, shownMap } from '../../store/selectors';
 import { useWide } from '../../ui/use-wide';
-import { ActionBar } from './action-bar';
+import { ActionBar } from '../../ui/action-bar';
+import { actionLooks, deskActions, thumbActions, type PaceAction } from './actions';
 import { SpeedCurve } from './curve/speed-curve';
 import { Ledger } from './ledger/ledger';
 import { PositionCurve } from './position/position-curve';
 import { ChosenKeys } from './sheets/keys-sheet';
 import { PaceSheet } from './sheets/pace-sheet';
 import { Threads } from './threads/threads';
-import { useThumbs } from './threads/use-thumbs';
+import { useFootageThumbs } from './threads/use-footage-thumbs';
 import { usePaceActions } from './use-pace-actions';
 import { ViewBar } from './view-bar';
-import { useSize } from './view/use-size';
-import { useTimeView } from './view/use-time-view';
+import { useSize } from '../../time-view/use-size';
+import { useTimeView } from '../../time-view/use-time-view';
 
 /** The place where speeds are shaped. */
 export function PacePlace({ clipId }: { clipId: string }) {
   const open = useAppSelector((state) => openClip(state, clipId));
   const shown = useAppSelector((state) => shownMap(state, clipId));
   if (!open || !shown) return null;
-  return <OpenPace clipId={clipId} source={open.source} map={open.map} shown={shown} />;
+  return <OpenPace clipId={clipId} clip={open.clip} map={open.map} shown={shown} />;
 }
 
 interface OpenPaceProps {
   clipId: string;
-  source: Source;
+  clip: Clip;
   /** The clip's map in the document, and the one to show while something is tried out. */
   map: RetimeMap;
   shown: RetimeMap;
 }
 
-function OpenPace({ clipId, source, map, shown }: OpenPaceProps) {
+function OpenPace({ clipId, clip, map, shown }: OpenPaceProps) {
   const wide = useWide();
   const frame = useRef<HTMLDivElement>(null);
   const { width } = useSize(frame);
   // Here and not in the threads: they come and go with sheets and views, the pictures stay.
-  const pictures = useThumbs(source);
+  const pictures = useFootageThumbs(clip);
   const time = useTimeView(compile(shown).length, width);
   const { paceView, selectedKeys } = useSession('paceView', 'selectedKeys');
   const { active, mode, disabled, act, close, pasted } = usePaceActions(clipId, map, time);
@@ -69,7 +70,19 @@ function OpenPace({ clipId, source, map, shown }: OpenPaceProps) {
         )}
       </div>
       {selectedKeys.length > 0 ? <ChosenKeys clipId={clipId} keys={selectedKeys} onEase={() => act('ease')} /> : null}
-      {wide || !sheet ? <ActionBar active={active ?? modeAction(mode)} disabled={disabled} onAction={act} /> : sheet}
+      {wide || !sheet ? (
+        <ActionBar<PaceAction>
+          name="Pace actions"
+          looks={actionLooks}
+          thumb={thumbActions}
+          desk={deskActions}
+          active={active ?? modeAction(mode)}
+          disabled={disabled}
+          onAction={act}
+        />
+      ) : (
+        sheet
+      )}
       {sheet ? <Side tall>{sheet}</Side> : <Side>{ledger}</Side>}
     </View>
   );

@@ -1,5 +1,5 @@
 import type { RetimeMap } from '@hastig/contract';
-import { addKey, compile, keysOf, lockPart, pin, pinAt, removeKeys, spanIndexAt, timingOf, unpin } from '@hastig/core';
+import { addKey, compile, keysOf, lockPart, pin, pinAt, removeKeys, spanIndexAt, unpin } from '@hastig/core';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { useStore } from 'react-redux';
 import { keysFor } from '../../keyboard/keys';
@@ -9,6 +9,7 @@ import { retime } from '../../store/edit';
 import { useAppDispatch, useSession } from '../../store/hooks';
 import { openClip } from '../../store/selectors';
 import {
+  copiedFrom,
   keysSelected,
   marked,
   marksCleared,
@@ -16,14 +17,14 @@ import {
   paceViewChosen,
   snapToggled,
   spanSelected,
-  timingCopied,
+  settingsCopied,
   toldSet,
   type PaceView,
 } from '../../store/session-slice';
 import type { RootState } from '../../store/store';
 import type { PaceAction } from './actions';
 import type { CurveMode } from './curve/speed-curve';
-import type { TimeControl } from './view/use-time-view';
+import type { TimeControl } from '../../time-view/use-time-view';
 
 /** What changes what is seen. */
 export type ZoomAction = 'zoom-all' | 'zoom-selection';
@@ -96,7 +97,7 @@ export function usePaceActions(clipId: string, map: RetimeMap, time: TimeControl
   };
   const copy = (): void => {
     const clip = openClip(store.getState(), clipId)!;
-    dispatch(timingCopied({ from: clip.clip.name, timing: timingOf(clip.map) }));
+    dispatch(settingsCopied(copiedFrom(clip.clip, clip.map)));
     dispatch(toldSet(`The timing of ${clip.clip.name} is copied. Paste it on this clip or another.`));
   };
   const zoomSelection = (): void => {

@@ -1,20 +1,16 @@
 import type { RetimeMap } from '@hastig/contract';
 import { paceWarnings } from '@hastig/core';
-import BracketsIn from 'lucide-react-native/icons/arrow-right-from-line';
-import BracketsOut from 'lucide-react-native/icons/arrow-right-to-line';
 import ChartLine from 'lucide-react-native/icons/chart-line';
 import Gauge from 'lucide-react-native/icons/gauge';
 import List from 'lucide-react-native/icons/list';
 import Magnet from 'lucide-react-native/icons/magnet';
 import Maximize2 from 'lucide-react-native/icons/maximize-2';
 import ScanSearch from 'lucide-react-native/icons/scan-search';
-import X from 'lucide-react-native/icons/x';
 import { memo, useMemo } from 'react';
 import { Pressable, Text, View } from 'react-native';
-import { useStore } from 'react-redux';
 import { useAppDispatch, useSession } from '../../store/hooks';
-import { marked, marksCleared, paceViewChosen, snapToggled, type PaceView } from '../../store/session-slice';
-import type { RootState } from '../../store/store';
+import { paceViewChosen, snapToggled, type PaceView } from '../../store/session-slice';
+import { MarkButtons } from '../../time-view/mark-buttons';
 import { IconButton } from '../../ui/button';
 import { useWide } from '../../ui/use-wide';
 
@@ -32,15 +28,9 @@ export interface ViewBarProps {
 /** Marks, views and zoom: what is looked at, not what is changed. */
 export const ViewBar = memo(function ViewBar({ map, onAction }: ViewBarProps) {
   const dispatch = useAppDispatch();
-  const store = useStore<RootState>();
   const wide = useWide();
-  const { marks, paceView, snap } = useSession('marks', 'paceView', 'snap');
+  const { paceView, snap } = useSession('paceView', 'snap');
   const warnings = useMemo(() => paceWarnings(map).length, [map]);
-  // Read when it is needed: while playing, the playhead moves with every frame.
-  const mark = (side: 'from' | 'to') => (): void => {
-    const { playhead } = store.getState().session;
-    dispatch(marked({ side, at: side === 'from' ? playhead : playhead + 1 }));
-  };
   // On a wide screen the ledger has a place of its own beside the picture.
   const offered = views.filter(({ value }) => !wide || value !== 'ledger');
   return (
@@ -49,17 +39,7 @@ export const ViewBar = memo(function ViewBar({ map, onAction }: ViewBarProps) {
       aria-label="Marks and views"
       className="h-11 flex-none flex-row items-center border-b border-line bg-raised"
     >
-      <IconButton
-        narrow={!wide}
-        label="Mark in"
-        icon={BracketsIn}
-        pressed={marks.from !== null}
-        onPress={mark('from')}
-      />
-      <IconButton narrow={!wide} label="Mark out" icon={BracketsOut} pressed={marks.to !== null} onPress={mark('to')} />
-      {marks.from !== null || marks.to !== null ? (
-        <IconButton narrow={!wide} label="Clear the marks" icon={X} onPress={() => dispatch(marksCleared())} />
-      ) : null}
+      <MarkButtons narrow={!wide} />
       {warnings > 0 ? (
         <Pressable
           role="button"

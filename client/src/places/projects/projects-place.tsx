@@ -11,6 +11,7 @@ import { api } from '../../store/api';
 import { Button, IconButton } from '../../ui/button';
 import { Field } from '../../ui/field';
 import { Notice } from '../../ui/notice';
+import { BringInProject } from './bring-in-project';
 import { Page } from '../../ui/page';
 import { applyTheme, currentTheme } from '../../ui/theme';
 
@@ -74,6 +75,7 @@ export function ProjectsPlace() {
             onPress={() => setName(name === null ? '' : null)}
           />
           <Button label="Open a new demo" onPress={() => enter(api.createDemo())} />
+          <BringInProject onMade={(id) => router.push(`/project/${id}`)} />
         </View>
         {name === null ? null : (
           <View className="flex-row items-end gap-2">

@@ -1,6 +1,6 @@
 import type { RetimeMap } from '@hastig/contract';
 import { refuseLocked } from '../lock';
-import { positionAt, positionBefore } from '../map';
+import { positionAfter, positionBefore } from '../map';
 import { mirrorSpan } from '../span';
 import { checkRange, cutRange, replaceRange, withJump, type OutputRange } from './range';
 
@@ -17,8 +17,8 @@ export function reverseRange(map: RetimeMap, range: OutputRange): RetimeMap {
   const { middle, middleStart, middleEnd } = cutRange(map, { from, to });
   refuseLocked(middle);
   const stride = Math.min(1, to - from);
-  const firstStep = Math.abs(positionBefore(map, from + stride) - positionAt(map, from));
-  const lastStep = Math.abs(positionBefore(map, to) - positionAt(map, to - stride));
+  const firstStep = Math.abs(positionBefore(map, from + stride) - middleStart);
+  const lastStep = Math.abs(middleEnd - positionAfter(map, to - stride));
   const shift = Math.min(1, firstStep, lastStep) * Math.sign(middleEnd - middleStart);
   const mirrored = middle.map((span, index) => withJump(mirrorSpan(span), -(middle[index + 1]?.jump ?? 0))).reverse();
   return replaceRange(map, { from, to }, mirrored, 'stay', middleEnd - shift);

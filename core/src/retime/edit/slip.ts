@@ -1,5 +1,5 @@
 import type { RetimeMap } from '@hastig/contract';
-import { compile } from '../map';
+import { compile, sourceShortages } from '../map';
 import { givingWay, landWindow } from '../land/window';
 import { refuseLocked } from '../lock';
 import { isPlateau, spanEase } from '../span';
@@ -79,4 +79,24 @@ export function moveRampEdge(map: RetimeMap, index: number, side: -1 | 1, frames
     [wanted],
     'So wide a ramp would make the part beside it go backwards. Make it narrower.',
   );
+}
+
+/**
+ * Slips all of a map in the source: other source frames under the same curve, pins along with them.
+ *
+ * @param by source frames (real), positive for what comes later
+ * @throws EditRefused where more of the source would be missing than before
+ */
+export function slipMap(map: RetimeMap, by: number): RetimeMap {
+  const { pins } = map;
+  const slipped: RetimeMap = {
+    ...map,
+    start: map.start + by,
+    ...(pins && { pins: pins.map((pin) => ({ ...pin, source: pin.source + by })) }),
+  };
+  const missing = (one: RetimeMap): number => sourceShortages(one).reduce((sum, { frames }) => sum + frames, 0);
+  if (missing(slipped) > missing(map)) {
+    throw new EditRefused('by', `The source has frames 0 to ${map.sourceFrames - 1}; the slip leads out of them.`);
+  }
+  return slipped;
 }

@@ -11,7 +11,7 @@ import {
   type TimeUnit,
 } from '@hastig/core';
 import { AXIS_FONT, colour, speedColour } from '../../../ui/palette';
-import type { TimeView } from '../view/use-time-view';
+import type { TimeView } from '../../../time-view/use-time-view';
 import { frameToX, speedToY, type CurveView } from './scale';
 
 /** The marked range; an open end is the clip's. */
@@ -24,19 +24,14 @@ const SPEED_LINES = [-20, -8, -4, -2, -1, -0.5, -0.25, 0, 0.1, 0.25, 0.5, 1, 2, 
 /** Least pixels between two labels of an axis. */
 const ROOM = { x: 74, y: 17 };
 
-/**
- * Draws the speed curve with its axes and the real-frame floor. The playhead and what can be grabbed lie above it.
- *
- * @returns milliseconds it took
- */
+/** Draws the speed curve with its axes and the real-frame floor. The playhead and what can be grabbed lie above it. */
 export function drawCurve(
-  context: CanvasRenderingContext2D,
+  context: OffscreenCanvasRenderingContext2D,
   map: RetimeMap,
   view: CurveView,
   unit: TimeUnit,
   marks: Marks,
-): number {
-  const started = performance.now();
+): void {
   context.font = AXIS_FONT;
   drawFloor(context, map, view);
   drawShortages(context, map, view);
@@ -45,12 +40,11 @@ export function drawCurve(
   drawMarks(context, map, view, marks);
   drawPins(context, map, view);
   drawLine(context, map, view);
-  return performance.now() - started;
 }
 
 /** The marked range as a band, in curve and positions alike. */
 export function drawMarks(
-  context: CanvasRenderingContext2D,
+  context: OffscreenCanvasRenderingContext2D,
   map: RetimeMap,
   view: TimeView & { height: number },
   { from, to }: Marks,
@@ -65,7 +59,11 @@ export function drawMarks(
 }
 
 /** Where frames are pinned, as fine verticals with a ring at the foot. */
-export function drawPins(context: CanvasRenderingContext2D, map: RetimeMap, view: TimeView & { height: number }): void {
+export function drawPins(
+  context: OffscreenCanvasRenderingContext2D,
+  map: RetimeMap,
+  view: TimeView & { height: number },
+): void {
   context.strokeStyle = colour('bone', 0.7);
   context.setLineDash([2, 3]);
   context.beginPath();
@@ -84,7 +82,12 @@ export function drawPins(context: CanvasRenderingContext2D, map: RetimeMap, view
 }
 
 /** The arms of the two handles of a curved part. */
-export function drawArms(context: CanvasRenderingContext2D, map: RetimeMap, view: CurveView, index: number): void {
+export function drawArms(
+  context: OffscreenCanvasRenderingContext2D,
+  map: RetimeMap,
+  view: CurveView,
+  index: number,
+): void {
   const span = map.spans[index];
   if (span?.of !== 'speed') return;
   const from = compile(map).times[index]!;
@@ -98,7 +101,7 @@ export function drawArms(context: CanvasRenderingContext2D, map: RetimeMap, view
   context.stroke();
 }
 
-function drawFloor(context: CanvasRenderingContext2D, map: RetimeMap, view: CurveView): void {
+function drawFloor(context: OffscreenCanvasRenderingContext2D, map: RetimeMap, view: CurveView): void {
   const floor = realFrameFloor(map.sourceRate, map.outputRate);
   if (floor <= 0 || floor > view.high) return;
   const [top, bottom] = [speedToY(view, floor), speedToY(view, Math.max(view.low, -floor))];
@@ -119,7 +122,7 @@ function drawFloor(context: CanvasRenderingContext2D, map: RetimeMap, view: Curv
 const CHARACTER = 6.7;
 
 /** Text that stays readable over lines: on a patch of the ground, which costs a tenth of an outline. */
-function haloText(context: CanvasRenderingContext2D, text: string, x: number, y: number, tone: string): void {
+function haloText(context: OffscreenCanvasRenderingContext2D, text: string, x: number, y: number, tone: string): void {
   const width = text.length * CHARACTER;
   context.fillStyle = colour('ink', 0.75);
   context.fillRect((context.textAlign === 'right' ? x - width : x) - 2, y - 10, width + 4, 13);
@@ -127,7 +130,7 @@ function haloText(context: CanvasRenderingContext2D, text: string, x: number, y:
   context.fillText(text, x, y);
 }
 
-function drawShortages(context: CanvasRenderingContext2D, map: RetimeMap, view: CurveView): void {
+function drawShortages(context: OffscreenCanvasRenderingContext2D, map: RetimeMap, view: CurveView): void {
   context.fillStyle = colour('wrong', 0.22);
   for (const { from, frames } of sourceShortages(map)) {
     const x = frameToX(view, from);
@@ -153,7 +156,7 @@ function timeStep(base: number, least: number): number {
 
 /** Verticals at round times, their times beneath, and what lies past the clip's end dimmed. */
 export function drawTimeAxis(
-  context: CanvasRenderingContext2D,
+  context: OffscreenCanvasRenderingContext2D,
   map: RetimeMap,
   view: TimeView & { height: number },
   unit: TimeUnit,
@@ -183,7 +186,7 @@ export function drawTimeAxis(
   }
 }
 
-function drawSpeedAxis(context: CanvasRenderingContext2D, view: CurveView): void {
+function drawSpeedAxis(context: OffscreenCanvasRenderingContext2D, view: CurveView): void {
   context.textAlign = 'left';
   // Real time and the freeze line first: they always have their label.
   const lines = [...SPEED_LINES].sort((a, b) => rank(a) - rank(b));
@@ -205,7 +208,7 @@ function drawSpeedAxis(context: CanvasRenderingContext2D, view: CurveView): void
 
 const rank = (speed: number): number => (speed === 1 ? 0 : speed === 0 ? 1 : 2);
 
-function drawLine(context: CanvasRenderingContext2D, map: RetimeMap, view: CurveView): void {
+function drawLine(context: OffscreenCanvasRenderingContext2D, map: RetimeMap, view: CurveView): void {
   const ready = compile(map);
   const stops = joints(ready.times, view);
   context.lineWidth = 2.5;

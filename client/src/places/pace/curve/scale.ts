@@ -1,7 +1,7 @@
 import type { RetimeMap } from '@hastig/contract';
-import type { TimeView } from '../view/use-time-view';
+import type { TimeView } from '../../../time-view/use-time-view';
 
-export { frameToX, xToFrame } from '../view/use-time-view';
+export { frameToX, xToFrame } from '../../../time-view/use-time-view';
 
 /**
  * The speed axis: logarithmic on both sides of zero and straight through it, so that ×0.1 and ×10 lie equally far from

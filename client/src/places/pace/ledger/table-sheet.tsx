@@ -5,7 +5,7 @@ import { Text, TextInput, View } from 'react-native';
 import { useAppSelector } from '../../../store/hooks';
 import { Choice } from '../../../ui/choice';
 import { EditSheet } from '../sheets/edit-sheet';
-import type { SheetProps } from '../sheets/form/form-sheet';
+import type { SheetProps } from '../sheets/form-sheet';
 import { fromTable } from './table-text';
 
 /** A table of keys from a spreadsheet, tried out as it is pasted. */

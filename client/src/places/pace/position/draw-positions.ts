@@ -2,7 +2,7 @@ import type { RetimeMap } from '@hastig/contract';
 import { compile, firstFrame, positionAt, positionBefore, speedAt, type TimeUnit } from '@hastig/core';
 import { AXIS_FONT, colour, speedColour } from '../../../ui/palette';
 import { drawMarks, drawPins, drawTimeAxis, type Marks } from '../curve/draw';
-import { frameToX } from '../view/use-time-view';
+import { frameToX } from '../../../time-view/use-time-view';
 import { handlePlace, positionToY, type PositionView } from './position-view';
 
 const STEPS = [1, 2, 5, 10, 20, 50, 100, 200, 500, 1000, 2000, 5000, 10_000, 20_000, 50_000, 100_000];
@@ -10,7 +10,7 @@ const ROOM = 26;
 
 /** Draws source positions over output time, with its axes. */
 export function drawPositions(
-  context: CanvasRenderingContext2D,
+  context: OffscreenCanvasRenderingContext2D,
   map: RetimeMap,
   view: PositionView,
   unit: TimeUnit,
@@ -26,7 +26,12 @@ export function drawPositions(
   if (selected !== null && map.spans[selected]?.of === 'position') drawArms(context, map, view, selected);
 }
 
-function drawSourceAxis(context: CanvasRenderingContext2D, map: RetimeMap, view: PositionView, unit: TimeUnit): void {
+function drawSourceAxis(
+  context: OffscreenCanvasRenderingContext2D,
+  map: RetimeMap,
+  view: PositionView,
+  unit: TimeUnit,
+): void {
   const perPixel = (view.high - view.low) / Math.max(1, view.height);
   const step = STEPS.find((one) => one / perPixel >= ROOM) ?? STEPS.at(-1)!;
   context.textAlign = 'left';
@@ -42,7 +47,7 @@ function drawSourceAxis(context: CanvasRenderingContext2D, map: RetimeMap, view:
   }
 }
 
-function drawCourse(context: CanvasRenderingContext2D, map: RetimeMap, view: PositionView): void {
+function drawCourse(context: OffscreenCanvasRenderingContext2D, map: RetimeMap, view: PositionView): void {
   const ready = compile(map);
   context.lineWidth = 2.5;
   context.lineJoin = 'round';
@@ -66,7 +71,7 @@ function drawCourse(context: CanvasRenderingContext2D, map: RetimeMap, view: Pos
 
 // A cut in the source: a fine broken line down or up to where it goes on.
 function drawJump(
-  context: CanvasRenderingContext2D,
+  context: OffscreenCanvasRenderingContext2D,
   ready: ReturnType<typeof compile>,
   view: PositionView,
   index: number,
@@ -84,7 +89,7 @@ function drawJump(
   context.restore();
 }
 
-function drawArms(context: CanvasRenderingContext2D, map: RetimeMap, view: PositionView, index: number): void {
+function drawArms(context: OffscreenCanvasRenderingContext2D, map: RetimeMap, view: PositionView, index: number): void {
   const { times, positions, ends } = compile(map);
   const joints = [
     { x: frameToX(view, times[index]!), y: positionToY(view, positions[index]!) },

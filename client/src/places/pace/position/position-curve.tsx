@@ -20,11 +20,11 @@ import { spanSelected, trialSet } from '../../../store/session-slice';
 import { currentTheme } from '../../../ui/theme';
 import { Bead } from '../curve/grips';
 import { keyWords } from '../curve/handles';
-import { Bubble, type BubbleProps } from '../view/bubble';
-import { Playhead } from '../view/playhead';
-import { localPoint, sizedContext, useSize } from '../view/use-size';
-import { useTimeGestures, type DragHandler } from '../view/use-time-gestures';
-import { frameToX, xToFrame, type TimeControl } from '../view/use-time-view';
+import { Bubble, type BubbleProps } from '../../../time-view/bubble';
+import { Playhead } from '../../../time-view/playhead';
+import { localPoint, sizedContext, useSize } from '../../../time-view/use-size';
+import { useTimeGestures, type DragHandler } from '../../../time-view/use-time-gestures';
+import { frameToX, xToFrame, type TimeControl } from '../../../time-view/use-time-view';
 import { drawPositions } from './draw-positions';
 import {
   draggedPosition,

@@ -1,6 +1,6 @@
 import type { RetimeMap } from '@hastig/contract';
 import { compile, holdPins, moveKey, setHandles, slipKey } from '@hastig/core';
-import { frameToX, xToFrame, type TimeView } from '../view/use-time-view';
+import { frameToX, xToFrame, type TimeView } from '../../../time-view/use-time-view';
 
 /** A part of the course of positions on the screen. */
 export interface PositionView extends TimeView {

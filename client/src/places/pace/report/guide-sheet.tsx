@@ -3,14 +3,13 @@ import { Text, View } from 'react-native';
 import { ReadAs } from '../../../project/read-as';
 import { useAppSelector } from '../../../store/hooks';
 import { openClip } from '../../../store/selectors';
-import type { SheetProps } from '../sheets/form/form-sheet';
+import type { SheetProps } from '../sheets/form-sheet';
 import { SheetFrame } from '../../../ui/sheet-frame';
 import { CadenceChart } from './cadence-chart';
 
 /** What this source can give at this output rate: the slowest speed with real frames, and how its frames are come by. */
 export function GuideSheet({ clipId, map, onClose }: SheetProps) {
   const floor = realFrameFloor(map.sourceRate, map.outputRate);
-  const project = useAppSelector((state) => state.project.document);
   const open = useAppSelector((state) => openClip(state, clipId)?.source);
   const [source, output] = [formatRate(map.sourceRate), formatRate(map.outputRate)];
   return (
@@ -18,7 +17,7 @@ export function GuideSheet({ clipId, map, onClose }: SheetProps) {
       <Text className="font-sans text-[14px] text-bone">
         {`${source} fps on ${output}: a real frame each down to ${formatPercent(floor)}. Slower, frames are shown again or must be made up.`}
       </Text>
-      {project && open ? <ReadAs project={project} source={open} /> : null}
+      {open ? <ReadAs source={open} /> : null}
       <CadenceChart all={cadences(map)} />
       <FloorTable outputRate={map.outputRate} />
     </SheetFrame>

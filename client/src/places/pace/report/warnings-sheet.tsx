@@ -6,7 +6,7 @@ import { retime } from '../../../store/edit';
 import { useAppDispatch, useAppSelector } from '../../../store/hooks';
 import { spanSelected } from '../../../store/session-slice';
 import { Button } from '../../../ui/button';
-import type { SheetProps } from '../sheets/form/form-sheet';
+import type { SheetProps } from '../sheets/form-sheet';
 import { SheetFrame } from '../../../ui/sheet-frame';
 import { warningWords } from './warning-words';
 

@@ -3,9 +3,9 @@ import { interpolateSpan, toPositions, toSpeeds, trimDecimals, type Interpolatio
 import { useMemo } from 'react';
 import { Text } from 'react-native';
 import { EditSheet } from './edit-sheet';
-import { FormSheet, type SheetProps } from './form/form-sheet';
-import { partOf } from './form/read';
-import { choiceField } from './form/specs';
+import { FormSheet, type SheetProps } from './form-sheet';
+import { partOf } from '../../../form/read';
+import { choiceField } from '../../../form/specs';
 
 function ConvertSheet({ to, ...props }: SheetProps & { to: 'speeds' | 'positions' }) {
   const { map } = props;

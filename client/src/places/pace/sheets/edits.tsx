@@ -9,21 +9,24 @@ import {
   freeze,
   heldFrame,
   isPlateau,
+  moveRampEdge,
   paceRange,
   ramp,
+  rampAtKey,
   replay,
   reverseRange,
   setPartSpeed,
   setSpeed,
   speedAt,
   spanEase,
+  widenRamp,
   type FitEnding,
   type RampPlace,
   type RangePace,
   type ReplayWay,
 } from '@hastig/core';
-import { FormSheet, type SheetProps } from './form/form-sheet';
-import { partOf } from './form/read';
+import { FormSheet, type SheetProps } from './form-sheet';
+import { partOf } from '../../../form/read';
 import {
   choiceField,
   easeField,
@@ -33,7 +36,7 @@ import {
   onlyWhen,
   rangeField,
   speedField,
-} from './form/specs';
+} from '../../../form/specs';
 
 export function SpeedSheet(props: SheetProps) {
   return (
@@ -111,6 +114,41 @@ export function RampSheet(props: SheetProps) {
         // Untouched, the speed before stays exactly what it is, not what its two decimals say.
         const touched = formatPercent(from) !== formatPercent(before);
         return (now) => ramp(now, touched ? { ...options, from } : options);
+      }}
+    />
+  );
+}
+
+type RampSide = 'both' | 'start' | 'end';
+
+/** How long the ramp lasts that is selected or at the playhead, and which of its edges moves. */
+export function RampWidthSheet(props: SheetProps) {
+  return (
+    <FormSheet
+      {...props}
+      title="Width of this ramp"
+      label="widen a ramp"
+      fields={(context) => {
+        const span = context.map.spans[partOf(context)]!;
+        const frames = isPlateau(span) ? 12 : Math.round(span.frames * 100) / 100;
+        return {
+          frames: lengthField('Lasts', `${frames}f`, context.map.outputRate, context.unit),
+          side: choiceField<RampSide>('What moves', 'both', [
+            { value: 'both', label: 'Both edges' },
+            { value: 'start', label: 'Where it begins' },
+            { value: 'end', label: 'Where it ends' },
+          ]),
+        };
+      }}
+      edit={({ frames, side }, context) => {
+        const index = partOf(context);
+        return (map) => {
+          // A key between two held speeds is a ramp of no width yet.
+          if (isPlateau(map.spans[index]!)) return rampAtKey(map, index, frames);
+          return side === 'both'
+            ? widenRamp(map, index, frames)
+            : moveRampEdge(map, index, side === 'start' ? -1 : 1, frames);
+        };
       }}
     />
   );

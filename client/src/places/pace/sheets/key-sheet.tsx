@@ -9,8 +9,8 @@ import {
   setKeySpeeds,
   slipKey,
 } from '@hastig/core';
-import { FormSheet, type SheetProps } from './form/form-sheet';
-import { choiceField, keepsField, momentField, onlyWhen, sourceField, speedField } from './form/specs';
+import { FormSheet, type SheetProps } from './form-sheet';
+import { choiceField, keepsField, momentField, onlyWhen, sourceField, speedField } from '../../../form/specs';
 
 /** All numbers of the selected key. Only what was changed is set. */
 export function KeySheet({ index, ...props }: SheetProps & { index: number }) {

@@ -4,8 +4,8 @@ import { retime } from '../../../store/edit';
 import { useAppDispatch } from '../../../store/hooks';
 import { keysSelected } from '../../../store/session-slice';
 import { Button } from '../../../ui/button';
-import { FormSheet, type SheetProps } from './form/form-sheet';
-import { easeField, keepsField } from './form/specs';
+import { FormSheet, type SheetProps } from './form-sheet';
+import { easeField, keepsField } from '../../../form/specs';
 
 /** Eases all ramps beside the chosen keys. */
 export function EaseKeysSheet({ keys, ...props }: SheetProps & { keys: readonly number[] }) {

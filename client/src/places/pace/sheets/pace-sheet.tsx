@@ -1,7 +1,8 @@
 import type { ReactNode } from 'react';
 import { KeyMap } from '../../../keyboard/key-map';
 import { useSession } from '../../../store/hooks';
-import { MoreSheet, type ActionsProps } from '../action-bar';
+import { MoreSheet, type ActionsProps } from '../../../ui/action-bar';
+import { actionGroups, actionLooks } from '../actions';
 import type { PaceAction } from '../actions';
 import { TableSheet } from '../ledger/table-sheet';
 import { GuideSheet } from '../report/guide-sheet';
@@ -12,12 +13,13 @@ import {
   FitSheet,
   FreezeSheet,
   RampSheet,
+  RampWidthSheet,
   RangeSheet,
   ReplaySheet,
   ReverseSheet,
   SpeedSheet,
 } from './edits';
-import type { SheetProps } from './form/form-sheet';
+import type { SheetProps } from './form-sheet';
 import { KeySheet } from './key-sheet';
 import { EaseKeysSheet } from './keys-sheet';
 import { PasteSheet } from './paste-sheet';
@@ -37,6 +39,7 @@ const sheets: Partial<Record<PaceAction, (props: SheetProps) => ReactNode>> = {
   speed: SpeedSheet,
   range: RangeSheet,
   ramp: RampSheet,
+  'ramp-width': RampWidthSheet,
   ease: EaseSheet,
   freeze: FreezeSheet,
   reverse: ReverseSheet,
@@ -68,11 +71,13 @@ export function PaceSheet({
   disabled,
   onAction,
   pasted,
-}: SheetProps & Omit<ActionsProps, 'active'> & { action: PaceAction; pasted: string }) {
+}: SheetProps & Pick<ActionsProps<PaceAction>, 'disabled' | 'onAction'> & { action: PaceAction; pasted: string }) {
   const { selectedSpan, selectedKeys } = useSession('selectedSpan', 'selectedKeys');
   const props = { clipId, map, onClose };
-  if (action === 'more') return <MoreSheet active={null} {...{ disabled, onAction, onClose }} />;
-  if (action === 'key-map') return <KeyMap onClose={onClose} />;
+  if (action === 'more') {
+    return <MoreSheet looks={actionLooks} groups={actionGroups} active={null} {...{ disabled, onAction, onClose }} />;
+  }
+  if (action === 'key-map') return <KeyMap place="pace" onClose={onClose} />;
   if (action === 'table') return <TableSheet key={pasted} {...props} pasted={pasted} />;
   if (action === 'edit-key') {
     return selectedSpan === null ? null : (

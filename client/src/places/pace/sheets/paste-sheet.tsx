@@ -1,7 +1,7 @@
 import { pasteTiming, type PasteHow } from '@hastig/core';
 import { useAppSelector } from '../../../store/hooks';
-import { FormSheet, type SheetProps } from './form/form-sheet';
-import { choiceField } from './form/specs';
+import { FormSheet, type SheetProps } from './form-sheet';
+import { choiceField } from '../../../form/specs';
 
 /** Pastes the timing that was copied from a clip. */
 export function PasteSheet(props: SheetProps) {

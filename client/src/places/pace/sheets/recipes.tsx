@@ -8,7 +8,7 @@ import {
   type ThereAndBackOptions,
   type TimeLapseBy,
 } from '@hastig/core';
-import { FormSheet, type SheetProps } from './form/form-sheet';
+import { FormSheet, type SheetProps } from './form-sheet';
 import {
   choiceField,
   countField,
@@ -20,7 +20,7 @@ import {
   rangeField,
   shareField,
   speedField,
-} from './form/specs';
+} from '../../../form/specs';
 
 function SurgeLike({ outer, inner, name, ...props }: SheetProps & { outer: string; inner: string; name: string }) {
   return (

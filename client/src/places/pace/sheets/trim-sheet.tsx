@@ -16,7 +16,7 @@ import { useSession } from '../../../store/hooks';
 import { Button } from '../../../ui/button';
 import { Field } from '../../../ui/field';
 import { EditSheet } from './edit-sheet';
-import type { SheetProps } from './form/form-sheet';
+import type { SheetProps } from './form-sheet';
 
 /** First and last source frame: typed, or taken from the playhead. */
 export function TrimSheet(props: SheetProps) {

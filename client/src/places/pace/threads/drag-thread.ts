@@ -12,7 +12,7 @@ import {
   slipKey,
   unpin,
 } from '@hastig/core';
-import { frameToX } from '../view/use-time-view';
+import { frameToX } from '../../../time-view/use-time-view';
 import { sourceToX, threadFrames, type ThreadsView } from './threads-view';
 
 /** Which end of a thread was grabbed: the lower one moves its frame in time, the upper one slips the content. */

@@ -1,7 +1,7 @@
 import type { RetimeMap } from '@hastig/contract';
 import { compile, heldFrame, pinsOf, positionAt, sourceShortages, speedAt } from '@hastig/core';
 import { colour, speedColour } from '../../../ui/palette';
-import { frameToX } from '../view/use-time-view';
+import { frameToX } from '../../../time-view/use-time-view';
 import { sourceToX, stripCells, threadFrames, type ThreadsView } from './threads-view';
 
 /** Small pictures as the drawing needs them. */
@@ -24,7 +24,7 @@ export interface ThumbWish {
  * @returns the small pictures it would like to have, the ones in the middle first
  */
 export function drawThreads(
-  context: CanvasRenderingContext2D,
+  context: OffscreenCanvasRenderingContext2D,
   map: RetimeMap,
   view: ThreadsView,
   thumbs: ThumbSource,
@@ -65,7 +65,7 @@ export function drawThreads(
     .map(({ wish }) => wish);
 }
 
-function drawLines(context: CanvasRenderingContext2D, map: RetimeMap, view: ThreadsView): void {
+function drawLines(context: OffscreenCanvasRenderingContext2D, map: RetimeMap, view: ThreadsView): void {
   const ready = compile(map);
   const [top, bottom] = [view.strip, view.height - view.strip];
   context.lineWidth = 1.25;
@@ -97,7 +97,7 @@ function drawLines(context: CanvasRenderingContext2D, map: RetimeMap, view: Thre
   context.lineWidth = 1;
 }
 
-function drawShortage(context: CanvasRenderingContext2D, map: RetimeMap, view: ThreadsView): void {
+function drawShortage(context: OffscreenCanvasRenderingContext2D, map: RetimeMap, view: ThreadsView): void {
   context.fillStyle = colour('wrong', 0.4);
   for (const { from, frames } of sourceShortages(map)) {
     const x = frameToX(view.time, from);

@@ -1,9 +1,9 @@
 import type { RetimeMap } from '@hastig/contract';
 import { positionAt } from '@hastig/core';
-import { useEffect, useRef } from 'react';
+import { useLayoutEffect, useRef } from 'react';
 import { useStage } from '../../../stage/stage-context';
 import { useAppSelector } from '../../../store/hooks';
-import { frameToX } from '../view/use-time-view';
+import { frameToX } from '../../../time-view/use-time-view';
 import { sourceToX, type ThreadsView } from './threads-view';
 
 /** The thread of the frame on the stage, and its place in both strips. */
@@ -16,7 +16,7 @@ export function PlayheadThread({ map, view }: { map: RetimeMap; view: ThreadsVie
     return `${above},0 ${above},${view.strip} ${below},${view.height - view.strip} ${below},${view.height}`;
   };
   // While playing it moves with every frame, by itself: rendering anew for that would cost the picture its time.
-  useEffect(() => onFrame((at) => line.current?.setAttribute('points', points(at))));
+  useLayoutEffect(() => onFrame((at) => line.current?.setAttribute('points', points(at))));
   return (
     <svg aria-hidden style={{ position: 'absolute', inset: 0, width: '100%', height: '100%', pointerEvents: 'none' }}>
       <polyline ref={line} points={points(frame)} fill="none" stroke="rgb(var(--bone))" strokeWidth={2} />

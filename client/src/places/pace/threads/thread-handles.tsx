@@ -3,7 +3,7 @@ import { compile, formatMoment, formatSourceFrame, pinAt } from '@hastig/core';
 import type { CSSProperties, KeyboardEvent } from 'react';
 import { retime } from '../../../store/edit';
 import { useAppDispatch, useAppSelector } from '../../../store/hooks';
-import { frameToX } from '../view/use-time-view';
+import { frameToX } from '../../../time-view/use-time-view';
 import { draggedThread, pinnedThread, type GrabbedThread } from './drag-thread';
 import { sourceToX, type ThreadsView } from './threads-view';
 

@@ -7,16 +7,16 @@ import { commitTiming, retime } from '../../../store/edit';
 import { useAppDispatch, useSession } from '../../../store/hooks';
 import { trialSet } from '../../../store/session-slice';
 import { currentTheme } from '../../../ui/theme';
-import { Bubble, type BubbleProps } from '../view/bubble';
-import { localPoint, sizedContext, useSize } from '../view/use-size';
-import { useTimeGestures, type DragHandler } from '../view/use-time-gestures';
-import { xToFrame, type TimeControl } from '../view/use-time-view';
+import { Bubble, type BubbleProps } from '../../../time-view/bubble';
+import { localPoint, sizedContext, useSize } from '../../../time-view/use-size';
+import { useTimeGestures, type DragHandler } from '../../../time-view/use-time-gestures';
+import { xToFrame, type TimeControl } from '../../../time-view/use-time-view';
 import { draggedThread, pinnedThread, threadAt, type GrabbedThread } from './drag-thread';
 import { drawThreads } from './draw-threads';
 import { PlayheadThread } from './playhead-thread';
 import { sourceInSight, xToSource, type ThreadsView } from './threads-view';
 import { ThreadHandles } from './thread-handles';
-import type { SourceThumbs } from './use-thumbs';
+import type { FootageThumbs } from './use-footage-thumbs';
 
 /** Milliseconds a thread is held until it is pinned. */
 const HOLD = 550;
@@ -37,7 +37,7 @@ interface Running {
 
 export interface ThreadsProps {
   clipId: string;
-  pictures: SourceThumbs;
+  pictures: FootageThumbs;
   map: RetimeMap;
   shown: RetimeMap;
   time: TimeControl;
@@ -55,7 +55,6 @@ export function Threads({ clipId, pictures, map, shown, time, wide }: ThreadsPro
   const running = useRef<Running | null>(null);
   const [held, setHeld] = useState<ThreadsView['source'] | null>(null);
   const [bubble, setBubble] = useState<BubbleProps | null>(null);
-  const { thumbs, made, aspect } = pictures;
   const theme = currentTheme();
 
   const { from, to, width } = time.view;
@@ -71,9 +70,8 @@ export function Threads({ clipId, pictures, map, shown, time, wide }: ThreadsPro
 
   useLayoutEffect(() => {
     const context = sizedContext(canvas.current!, size);
-    const wishes = drawThreads(context, shown, view, { get: (frame, reach) => thumbs?.get(frame, reach), aspect });
-    thumbs?.want(wishes);
-  }, [shown, view, size, thumbs, made, aspect, theme]);
+    pictures.want(drawThreads(context, shown, view, pictures));
+  }, [shown, view, size, pictures, theme]);
 
   const local = (at: readonly [number, number]) => localPoint(overlay.current!, at);
 
@@ -138,6 +136,11 @@ export function Threads({ clipId, pictures, map, shown, time, wide }: ThreadsPro
     const drag = running.current;
     if (!drag) return;
     drag.moved ||= Math.hypot(at.x - drag.start.x, at.y - drag.start.y) > STILL;
+    // A slow drag is no hold: what counts is how long the finger has been still.
+    if (!first && drag.timer && !drag.moved) {
+      clearTimeout(drag.timer);
+      holdStill(drag);
+    }
     if (drag.thread) {
       if (drag.moved) pull(drag, at, altKey);
     } else if (drag.strip === 'output') seek(xToFrame(view.time, at.x));

@@ -1,0 +1,34 @@
+import type { Page } from 'playwright-core';
+
+/** What a drag came to: animation frames a second, and the longest task of the page in milliseconds (0: none over 50). */
+export interface DragFigures {
+  frames: number;
+  longestTask: number;
+}
+
+// As text: a function would be sent with the helpers its translation refers to, which the page does not have.
+const watchFrames = `(() => {
+  const watch = (window.hastigWatch = { started: performance.now(), frames: 0, longest: 0 });
+  new PerformanceObserver((list) => {
+    for (const { duration } of list.getEntries()) watch.longest = Math.max(watch.longest, duration);
+  }).observe({ type: 'longtask' });
+  requestAnimationFrame(function tick() {
+    watch.frames++;
+    requestAnimationFrame(tick);
+  });
+})()`;
+const watched = `({
+  frames: (window.hastigWatch.frames * 1000) / (performance.now() - window.hastigWatch.started),
+  longestTask: window.hastigWatch.longest,
+})`;
+
+/** Drags what lies at a place to and fro by so many pixels, and watches the page meanwhile. */
+export async function watchDrag(page: Page, x: number, y: number, reach: number): Promise<DragFigures> {
+  await page.mouse.move(x, y);
+  await page.mouse.down();
+  await page.evaluate(watchFrames);
+  for (let step = 0; step < 150; step++) await page.mouse.move(x + reach * Math.sin(step / 8), y);
+  const figures = await page.evaluate<DragFigures>(watched);
+  await page.mouse.up();
+  return figures;
+}

@@ -1,0 +1,128 @@
+import { useAppDispatch, useAppSelector } from '../store/hooks';
+import { View } from 'react-native';
+import { keepsChosen } from '../store/session-slice';
+import { Choice } from '../ui/choice';
+import { Field } from '../ui/field';
+import { EaseEntry } from './ease-entry';
+import type { Scope } from './read';
+import type { FieldSpec, Specs, Texts } from './specs';
+
+export interface FormFieldsProps {
+  specs: Specs;
+  texts: Texts;
+  faults: Readonly<Record<string, string>>;
+  onChange(name: string, text: string): void;
+}
+
+/** The entries of a form, numbers side by side where there is room. */
+export function FormFields({ specs, texts, faults, onChange }: FormFieldsProps) {
+  const shown = Object.entries(specs).filter(([, spec]) => !spec.when || spec.when(texts));
+  const rows: [string, FieldSpec][][] = [];
+  for (const entry of shown) {
+    const row = rows.at(-1);
+    if (entry[1].kind === 'number' && row && row.length < 2 && row[0]![1].kind === 'number') row.push(entry);
+    else rows.push([entry]);
+  }
+  return (
+    <>
+      {rows.map((row) => (
+        <View key={row[0]![0]} className={row[0]![1].kind === 'number' ? 'flex-row gap-3' : 'gap-3'}>
+          {row.map(([name, spec]) => (
+            <Entry key={name} {...{ name, spec, texts, faults, onChange }} />
+          ))}
+        </View>
+      ))}
+    </>
+  );
+}
+
+interface EntryProps extends Omit<FormFieldsProps, 'specs'> {
+  name: string;
+  spec: FieldSpec;
+}
+
+function Entry({ name, spec, texts, faults, onChange }: EntryProps) {
+  switch (spec.kind) {
+    case 'number':
+      return (
+        <Field
+          label={spec.label}
+          value={texts[name]!}
+          onChange={(text) => onChange(name, text)}
+          fault={faults[name]}
+          hint={spec.hint}
+          {...(spec.step && {
+            onStep: (by) => {
+              const next = spec.step?.(texts[name]!, by);
+              if (next !== undefined) onChange(name, next);
+            },
+          })}
+        />
+      );
+    case 'choice':
+      return (
+        <Choice
+          label={spec.label}
+          value={texts[name]!}
+          options={spec.options}
+          onChange={(value) => onChange(name, value)}
+        />
+      );
+    case 'range':
+      return <RangeEntry {...{ name, texts, faults, onChange }} />;
+    case 'keeps':
+      return <KeepsEntry />;
+    case 'ease':
+      return <EaseEntry {...{ name, texts, faults, onChange }} label={spec.label} frames={spec.frames} />;
+  }
+}
+
+function KeepsEntry() {
+  const dispatch = useAppDispatch();
+  const keeps = useAppSelector((state) => state.session.keeps);
+  return (
+    <Choice
+      label="Keep"
+      value={keeps}
+      onChange={(value) => dispatch(keepsChosen(value))}
+      options={[
+        { value: 'content', label: 'Content' },
+        { value: 'length', label: 'Length' },
+      ]}
+    />
+  );
+}
+
+function RangeEntry({ name, texts, faults, onChange }: Omit<EntryProps, 'spec'>) {
+  const marks = useAppSelector((state) => state.session.marks);
+  const marked = marks.from !== null || marks.to !== null;
+  const field = (end: 'from' | 'to', label: string) => (
+    <Field
+      label={label}
+      value={texts[`${name}.${end}`]!}
+      onChange={(text) => onChange(`${name}.${end}`, text)}
+      fault={faults[`${name}.${end}`]}
+    />
+  );
+  return (
+    <>
+      <Choice
+        label="What"
+        value={texts[name] as Scope}
+        onChange={(scope) => onChange(name, scope)}
+        options={[
+          { value: 'part', label: 'This part' },
+          ...(marked ? [{ value: 'marked' as const, label: 'Marked' }] : []),
+          { value: 'clip', label: 'Whole clip' },
+          { value: 'typed', label: 'From – to' },
+        ]}
+      />
+      {texts[name] === 'typed' ? (
+        <View className="flex-row gap-3">
+          {field('from', 'From')}
+          {field('to', 'To')}
+        </View>
+      ) : null}
+    </>
+  );
+}

@@ -1,0 +1,223 @@
+import type { Marker, Source } from '@hastig/contract';
+import {
+  appendClip,
+  clipsOfSource,
+  FIRST_TRACK,
+  findSource,
+  fileRate,
+  formatFactor,
+  formatTime,
+  realFrameFloor,
+  formatPercent,
+  formatRate,
+  rateRatio,
+  renameSource,
+  SEQUENCE,
+  sourceFrames,
+  sourceRate,
+  wholeClip,
+  withSourceMarkers,
+  withSourcePart,
+} from '@hastig/core';
+import { nanoid } from '@reduxjs/toolkit';
+import { useRouter } from 'expo-router';
+import BracketsIn from 'lucide-react-native/icons/arrow-right-from-line';
+import BracketsOut from 'lucide-react-native/icons/arrow-right-to-line';
+import Bookmark from 'lucide-react-native/icons/bookmark';
+import Plus from 'lucide-react-native/icons/plus';
+import Trash from 'lucide-react-native/icons/trash';
+import X from 'lucide-react-native/icons/x';
+import { useState } from 'react';
+import { ScrollView, Text, View } from 'react-native';
+import { keysFor } from '../../keyboard/keys';
+import { useShortcuts } from '../../keyboard/use-shortcuts';
+import { ReadAs } from '../../project/read-as';
+import { ScrubCopy } from '../../project/scrub-copy';
+import { TakeFields } from '../../project/take-fields';
+import { useStage } from '../../stage/stage-context';
+import { rearrange } from '../../store/edit';
+import { useAppDispatch, useAppSelector } from '../../store/hooks';
+import { replaceSourceFile } from '../../store/replace-file';
+import type { RootState } from '../../store/store';
+import { useStore } from 'react-redux';
+import { useFilePicker } from '../../ui/use-file-picker';
+import { Button, IconButton } from '../../ui/button';
+import { Field } from '../../ui/field';
+import { MarkerSign } from '../../ui/marker-sign';
+import { ContactSheet } from './contact-sheet';
+import { factRows, rateMeaning } from './facts';
+import { UploadRow } from './upload-row';
+
+/** One source, seen large: frame by frame, its part chosen, its moments marked. */
+export function SourcePlace({ projectId, sourceId }: { projectId: string; sourceId: string }) {
+  const source = useAppSelector((state) =>
+    state.project.document ? findSource(state.project.document, sourceId) : undefined,
+  );
+  return source ? <OpenSourcePlace projectId={projectId} source={source} /> : null;
+}
+
+function OpenSourcePlace({ projectId, source }: { projectId: string; source: Source }) {
+  const dispatch = useAppDispatch();
+  const router = useRouter();
+  const store = useStore<RootState>();
+  const { seek } = useStage();
+  const project = useAppSelector((state) => state.project.document)!;
+  const unit = useAppSelector((state) => state.session.unit);
+  const [name, setName] = useState(source.name);
+  const frames = sourceFrames(source);
+  const part = source.part
+    ? { from: source.part.from, to: source.part.from + source.part.frames }
+    : { from: 0, to: frames };
+  const markers = source.markers ?? [];
+  const rate = sourceRate(source);
+  const floor = realFrameFloor(rate, project.sequence.rate);
+  const here = (): number => Math.min(store.getState().session.playhead, frames - 1);
+
+  const choosePart = (from: number, to: number): void => {
+    // A mark on the wrong side of the other takes its place.
+    const [start, end] = from < to ? [from, to] : from === part.from ? [0, to] : [from, frames];
+    dispatch(rearrange('choose a part', (now) => withSourcePart(now, source.id, { from: start, frames: end - start })));
+  };
+  const markIn = (): void => choosePart(here(), part.to);
+  const markOut = (): void => choosePart(part.from, here() + 1);
+  const clearPart = (): void =>
+    void dispatch(rearrange('choose all of a source', (now) => withSourcePart(now, source.id, undefined)));
+  const setMarkers = (label: string, next: readonly Marker[]): void =>
+    void dispatch(rearrange(label, (now) => withSourceMarkers(now, source.id, next)));
+  const marker = (): void => {
+    const at = here();
+    if (markers.some((one) => one.at === at)) return;
+    setMarkers('set a marker', [...markers, { id: `id-${nanoid(12)}`, at, name: '', tone: 'oak' }]);
+  };
+  const add = (): void => {
+    const clip = wholeClip(project, `clip-${nanoid(10)}`, source);
+    dispatch(rearrange(`lay ${source.name}`, (now) => appendClip(now, SEQUENCE, FIRST_TRACK, clip)));
+    router.push(`/project/${projectId}/timeline`);
+  };
+  const rename = (): void => {
+    if (name.trim() !== source.name)
+      dispatch(rearrange('rename a source', (now) => renameSource(now, source.id, name)));
+  };
+  const picker = useFilePicker(
+    'File to put behind it',
+    '',
+    (file) => void dispatch(replaceSourceFile(source.id, file)),
+  );
+  useShortcuts(keysFor({ 'mark-in': markIn, 'mark-out': markOut, 'clear-marks': clearPart, marker, add }));
+
+  return (
+    <ScrollView className="flex-1" contentContainerClassName="gap-4 p-3">
+      <View role="toolbar" aria-label="Part and moments" className="flex-row flex-wrap items-center gap-1">
+        <IconButton label="Mark in" icon={BracketsIn} pressed={part.from > 0} onPress={markIn} />
+        <IconButton label="Mark out" icon={BracketsOut} pressed={part.to < frames} onPress={markOut} />
+        <IconButton label="Clear the part" icon={X} disabled={!source.part} onPress={clearPart} />
+        <IconButton label="Marker" icon={Bookmark} onPress={marker} />
+        <Text role="status" className="min-w-0 flex-1 px-1 font-mono text-[13px] text-quiet">
+          {`${formatTime(part.to - part.from, rate, unit)} of ${formatTime(frames, rate, unit)}`}
+        </Text>
+        <Button label="Add to the timeline" icon={Plus} kind="primary" onPress={add} />
+      </View>
+      <ContactSheet source={source} part={part} markers={markers} />
+      {markers.length > 0 ? (
+        <View role="list" aria-label="Markers" className="gap-1">
+          {markers.map((one) => (
+            <SourceMarker
+              key={one.id}
+              marker={one}
+              moment={formatTime(one.at, rate, unit)}
+              onGo={() => seek(one.at)}
+              onName={(text) =>
+                setMarkers(
+                  'name a marker',
+                  markers.map((other) => (other.id === one.id ? { ...one, name: text } : other)),
+                )
+              }
+              onRemove={() =>
+                setMarkers(
+                  'remove a marker',
+                  markers.filter(({ id }) => id !== one.id),
+                )
+              }
+            />
+          ))}
+        </View>
+      ) : null}
+      <View className="gap-1">
+        <Text className="font-sans text-[14px] text-bone">{rateMeaning(rate, project.sequence.rate)}</Text>
+        <Text className="font-sans text-[13px] text-quiet">
+          {floor < 1
+            ? `Two ways with a faster rate: keep real time, and slow down to ${formatPercent(floor)} with a real frame each; or read it at ${formatRate(project.sequence.rate)}, and 100 % lasts ${formatFactor(rateRatio(fileRate(source), project.sequence.rate))} as long, sound included.`
+            : 'Slower than real time, frames are shown again.'}
+        </Text>
+      </View>
+      <ReadAs source={source} />
+      <TakeFields source={source} />
+      <ScrubCopy source={source} />
+      <View className="flex-row items-end gap-2">
+        <Field label="Name" words value={name} onChange={setName} onSubmit={rename} onBlur={rename} />
+        <Button label="Replace the file" onPress={() => picker.open()} />
+      </View>
+      {picker.picker}
+      <Replacing sourceId={source.id} />
+      <View className="gap-1">
+        {factRows(source).map(([fact, value]) => (
+          <View key={fact} className="flex-row gap-3">
+            <Text className="w-[104px] font-sans text-[13px] text-quiet">{fact}</Text>
+            <Text className="min-w-0 flex-1 font-mono text-[13px] tabular-nums text-bone">{value}</Text>
+          </View>
+        ))}
+        <Text className="font-sans text-[13px] text-quiet">
+          {`Used by ${
+            clipsOfSource(project, source.id)
+              .map(({ name: clip }) => `“${clip}”`)
+              .join(', ') || 'no clip'
+          }.`}
+        </Text>
+      </View>
+    </ScrollView>
+  );
+}
+
+/** The file on its way to stand behind a source. */
+function Replacing({ sourceId }: { sourceId: string }) {
+  const uploads = useAppSelector((state) => state.uploads);
+  const mine = uploads.filter(({ replaces }) => replaces === sourceId);
+  return mine.length === 0 ? null : (
+    <View role="list" aria-label="Coming in" className="gap-2">
+      {mine.map((upload) => (
+        <UploadRow key={upload.id} upload={upload} />
+      ))}
+    </View>
+  );
+}
+
+interface SourceMarkerProps {
+  marker: Marker;
+  moment: string;
+  onGo(): void;
+  onName(name: string): void;
+  onRemove(): void;
+}
+
+function SourceMarker({ marker, moment, onGo, onName, onRemove }: SourceMarkerProps) {
+  const [name, setName] = useState(marker.name);
+  const keep = (): void => {
+    if (name.trim() !== marker.name) onName(name.trim());
+  };
+  return (
+    <View role="listitem" className="flex-row items-center gap-2 rounded-lg border border-line bg-raised px-2">
+      <MarkerSign tone={marker.tone} />
+      <Button label={moment} kind="quiet" onPress={onGo} />
+      <Field
+        label={`Name of the marker at ${moment}`}
+        words
+        bare
+        value={name}
+        onChange={setName}
+        onSubmit={keep}
+        onBlur={keep}
+      />
+      <IconButton narrow label={`Remove the marker at ${moment}`} icon={Trash} onPress={onRemove} />
+    </View>
+  );
+}

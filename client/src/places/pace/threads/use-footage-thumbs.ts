@@ -1,0 +1,46 @@
+import type { Clip, ProjectDocument } from '@hastig/contract';
+import { findSource, programOf, seenAt } from '@hastig/core';
+import { useMemo } from 'react';
+import { useThumbs } from '../../../stage/thumbs-context';
+import { useAppSelector } from '../../../store/hooks';
+import type { ThumbSource, ThumbWish } from './draw-threads';
+
+/** Small pictures of what a clip is made of, by its frames: a source's, or what a group shows. */
+export interface FootageThumbs extends ThumbSource {
+  /** The pictures that are wanted now, the most wanted first. */
+  want(wishes: readonly ThumbWish[]): void;
+}
+
+/** Which source frame stands at a frame of what a clip is made of. */
+function frameIn(
+  project: ProjectDocument,
+  of: Clip['of'],
+  frame: number,
+): { sourceId: string; frame: number } | undefined {
+  return of.kind === 'source' ? { sourceId: of.id, frame } : seenAt(programOf(project, of.id), frame);
+}
+
+export function useFootageThumbs(clip: Clip): FootageThumbs {
+  const { thumbs, made } = useThumbs();
+  const project = useAppSelector((state) => state.project.document)!;
+  const { of } = clip;
+  return useMemo<FootageThumbs>(() => {
+    const { width, height } =
+      (of.kind === 'source' ? findSource(project, of.id)?.facts.video : undefined) ?? project.sequence;
+    return {
+      aspect: width / height,
+      get: (frame, reach) => {
+        const at = frameIn(project, of, frame);
+        return at && thumbs?.get(at.sourceId, at.frame, reach);
+      },
+      want: (wishes) =>
+        thumbs?.want(
+          wishes.flatMap(({ frame, tolerance }) => {
+            const at = frameIn(project, of, frame);
+            return at ? [{ ...at, tolerance }] : [];
+          }),
+        ),
+    };
+    // Made anew when there are more pictures, so that what draws them draws again.
+  }, [project, of, thumbs, made]);
+}

@@ -1,0 +1,119 @@
+import type { ProjectDocument } from '@hastig/contract';
+import { itemAt, programOf, seenBy, speedAt, type Program, type ProgramItem } from '@hastig/core';
+import type { Thumbs, WantedThumb } from '@hastig/engine';
+import { colour, speedColour } from '../../../ui/palette';
+import { xToFrame, type TimeView } from '../../../time-view/use-time-view';
+import { itemsInSight, type Lane, type SeenItem } from './lanes-view';
+
+/** Pixels of a clip's strip of speeds, and of each shade in it. */
+const STRIP = 6;
+const SHADE = 3;
+/** Pixels of a clip's line with its name. */
+export const NAME_LINE = 18;
+
+/** What of the timeline is drawn, and with what. */
+export interface LanesDrawing {
+  project: ProjectDocument;
+  containerId: string;
+  lanes: readonly Lane[];
+  view: TimeView;
+  thumbs: Thumbs | null;
+  aspect: number;
+}
+
+/**
+ * Draws what lies on the lanes: small pictures, and each clip's speeds along its foot. Names and edges are elements above.
+ *
+ * @returns the small pictures it would like to have
+ */
+export function drawLanes(context: OffscreenCanvasRenderingContext2D, drawing: LanesDrawing): WantedThumb[] {
+  const { project, containerId, lanes, view } = drawing;
+  const program = programOf(project, containerId);
+  const wishes: Wish[] = [];
+  // Tracks that are off are not in the program; they stay plain.
+  const on = lanes.map(({ index, track }) => ({ index, off: track.off })).filter(({ off }) => !off);
+  const order = [...on].sort((a, b) => a.index - b.index).map(({ index }) => index);
+  for (const lane of lanes) {
+    context.fillStyle = colour('raised', 0.55);
+    context.fillRect(0, lane.top, view.width, lane.height);
+    const track = program.tracks[order.indexOf(lane.index)];
+    for (const item of itemsInSight(project, lane.track, view)) {
+      if (!item.clip) continue;
+      context.fillStyle = colour(lane.track.kind === 'picture' ? 'line' : 'raised');
+      context.fillRect(item.x + 1, lane.top, Math.max(1, item.width - 2), lane.height);
+      const played = track && itemAt(track, item.from);
+      if (!played) continue;
+      if (lane.track.kind === 'picture') wishes.push(...drawPictures(context, drawing, program, played, item, lane));
+      drawSpeeds(context, played, item, lane, view);
+    }
+  }
+  const middle = view.width / 2;
+  return wishes
+    .sort((a, b) => Math.abs(a.x - middle) - Math.abs(b.x - middle))
+    .map(({ sourceId, frame, tolerance }) => ({ sourceId, frame, tolerance }));
+}
+
+interface Wish extends WantedThumb {
+  x: number;
+}
+
+function drawPictures(
+  context: OffscreenCanvasRenderingContext2D,
+  { view, thumbs, aspect }: LanesDrawing,
+  program: Program,
+  played: ProgramItem,
+  item: SeenItem,
+  lane: Lane,
+): Wish[] {
+  const [top, height] = [lane.top + NAME_LINE, lane.height - NAME_LINE - STRIP];
+  const wide = height * aspect;
+  const step = ((view.to - view.from) / view.width) * wide;
+  const wishes: Wish[] = [];
+  const first = Math.max(0, Math.floor(-item.x / wide));
+  for (let cell = first; cell * wide < item.width && item.x + cell * wide < view.width; cell++) {
+    const x = item.x + cell * wide;
+    const seen = seenBy(program, played, Math.floor(item.from + cell * step));
+    if (!seen) continue;
+    const { sourceId, frame } = seen;
+    wishes.push({ sourceId, frame, tolerance: Math.floor(step / 4), x });
+    const bitmap = thumbs?.get(sourceId, frame, 2 * step);
+    const shown = Math.min(wide, item.width - cell * wide - 1);
+    if (bitmap && shown > 1) {
+      context.drawImage(bitmap, 0, 0, (bitmap.width * shown) / wide, bitmap.height, x + 1, top, shown - 1, height);
+    }
+  }
+  return wishes;
+}
+
+function drawSpeeds(
+  context: OffscreenCanvasRenderingContext2D,
+  played: ProgramItem,
+  item: SeenItem,
+  lane: Lane,
+  view: TimeView,
+): void {
+  const y = lane.top + lane.height - STRIP;
+  const start = Math.max(0, item.x + 1);
+  for (let x = start; x < Math.min(view.width, item.x + item.width - 1); x += SHADE) {
+    const speed = speedAt(played.map, played.at + xToFrame(view, x) - item.from);
+    context.fillStyle = speedColour(speed);
+    context.fillRect(x, y, Math.min(SHADE, item.x + item.width - 1 - x), STRIP);
+    drawSign(context, speed, x, y);
+  }
+}
+
+// Never colour alone: backwards has notches to the left, a freeze is hatched.
+function drawSign(context: OffscreenCanvasRenderingContext2D, speed: number, x: number, y: number): void {
+  const place = Math.round(x / SHADE) % 4;
+  if (speed < 0 && place === 0) {
+    context.fillStyle = colour('ink');
+    context.beginPath();
+    context.moveTo(x + 3, y + 1);
+    context.lineTo(x, y + STRIP / 2);
+    context.lineTo(x + 3, y + STRIP - 1);
+    context.fill();
+  } else if (Math.abs(speed) < 1e-9 && place % 2 === 0) {
+    context.fillStyle = colour('ink', 0.6);
+    context.fillRect(x, y, 1, STRIP);
+  }
+}

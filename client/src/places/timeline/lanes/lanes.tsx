@@ -1,0 +1,155 @@
+import type { ProjectDocument } from '@hastig/contract';
+import { EditRefused, findContainer, handlesOf, mapOf, SEQUENCE } from '@hastig/core';
+import { useLayoutEffect, useMemo, useRef } from 'react';
+import { useStore } from 'react-redux';
+import { useThumbs } from '../../../stage/thumbs-context';
+import { commitProject } from '../../../store/edit';
+import { useAppDispatch, useSession } from '../../../store/hooks';
+import { gapChosen, noticeSet } from '../../../store/session-slice';
+import type { RootState } from '../../../store/store';
+import { Bubble } from '../../../time-view/bubble';
+import { Playhead } from '../../../time-view/playhead';
+import { sizedContext, useSize } from '../../../time-view/use-size';
+import type { TimeControl } from '../../../time-view/use-time-view';
+import { currentTheme } from '../../../ui/theme';
+import { useStable } from '../../../ui/use-stable';
+import { useWide } from '../../../ui/use-wide';
+import { ClipBox } from './clip-box';
+import { draggedClip } from './drag-clip';
+import { GapBox } from './gap-box';
+import { drawLanes } from './draw-lanes';
+import { itemsInSight, lanesHeight, lanesOf, numberOf } from './lanes-view';
+import { useClipDrag } from './use-clip-drag';
+
+export interface LanesProps {
+  containerId: string;
+  /** The project as it is shown, with what is being tried out. */
+  project: ProjectDocument;
+  time: TimeControl;
+  onChoose(clipId: string, more: boolean): void;
+  onNowhere(): void;
+}
+
+/** The tracks with their clips, zoomed and panned, dragged and chosen. */
+export function Lanes({ containerId, project, time, onChoose, onNowhere }: LanesProps) {
+  const dispatch = useAppDispatch();
+  const store = useStore<RootState>();
+  const wide = useWide();
+  const { unit, selectedClips, gap } = useSession('unit', 'selectedClips', 'gap');
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const overlay = useRef<HTMLDivElement>(null);
+  const size = useSize(overlay);
+  const { thumbs, made } = useThumbs();
+  const theme = currentTheme();
+  const container = findContainer(project, containerId)!;
+  const lanes = useMemo(() => lanesOf(container, wide), [container, wide]);
+  const { width: pictureWidth, height: pictureHeight } = project.sequence;
+  const { from, to, width: pixels } = time.view;
+
+  useLayoutEffect(() => {
+    const context = sizedContext(canvas.current!, size);
+    const view = { from, to, width: pixels };
+    const wishes = drawLanes(context, {
+      project,
+      containerId,
+      lanes,
+      view,
+      thumbs,
+      aspect: pictureWidth / pictureHeight,
+    });
+    thumbs?.want(wishes);
+    overlay.current!.ariaBusy = String(!thumbs || !thumbs.has(wishes));
+  }, [project, containerId, lanes, from, to, pixels, size, thumbs, made, pictureWidth, pictureHeight, theme]);
+
+  const onGap = useStable((trackId: string, from: number) => void dispatch(gapChosen({ trackId, from })));
+  const bubble = useClipDrag({ overlay, lanes, time, selected: selectedClips, onChoose, onGap, onNowhere });
+
+  const onStep = useStable((clipId: string, side: 'start' | 'end', by: number): void => {
+    const { project: saved, session } = store.getState();
+    if (!saved.document) return;
+    const { playhead, edges, room } = session;
+    const state = { by, trackId: '', view: time.view, playhead, snap: false, edges, room };
+    try {
+      const result = draggedClip(saved.document, { what: 'edge', clipId, side }, state);
+      dispatch(commitProject(result.label, result.project));
+    } catch (error) {
+      if (!(error instanceof EditRefused)) throw error;
+      dispatch(noticeSet(error.message));
+    }
+  });
+
+  return (
+    <div style={{ position: 'relative', flex: '1 0 auto', minHeight: lanesHeight(lanes) }}>
+      <canvas ref={canvas} aria-hidden style={{ position: 'absolute', inset: 0, width: '100%', height: '100%' }} />
+      <div
+        ref={overlay}
+        role="group"
+        aria-label="Tracks"
+        data-testid="lanes"
+        onContextMenu={(event) => event.preventDefault()}
+        style={{ position: 'absolute', inset: 0, touchAction: 'pan-y', overflow: 'hidden', userSelect: 'none' }}
+      >
+        {lanes.map((lane) => (
+          <div key={lane.track.id} role="list" aria-label={lane.track.name}>
+            <TrackName top={lane.top} height={lane.height} name={lane.track.name} off={lane.track.off ?? false} />
+            {itemsInSight(project, lane.track, time.view).map(({ clip, x, width, from, to }) =>
+              clip ? (
+                <div key={clip.id} role="listitem">
+                  <ClipBox
+                    {...{ clip, x, width, from, to, unit, onChoose, onStep }}
+                    map={mapOf(project, clip)}
+                    {...handlesOf(project, clip.id)}
+                    top={lane.top}
+                    height={lane.height}
+                    place={`${numberOf(lane.track, clip.id)} on ${lane.track.name}`}
+                    start={containerId === SEQUENCE ? project.sequence.startFrame : 0}
+                    selected={selectedClips.includes(clip.id)}
+                  />
+                </div>
+              ) : (
+                <div key={`gap ${from}`} role="listitem">
+                  <GapBox
+                    {...{ x, width, from, to, unit, onGap }}
+                    rate={container.rate}
+                    top={lane.top}
+                    height={lane.height}
+                    track={lane.track}
+                    start={containerId === SEQUENCE ? project.sequence.startFrame : 0}
+                    chosen={gap?.trackId === lane.track.id && gap.from === from}
+                  />
+                </div>
+              ),
+            )}
+          </div>
+        ))}
+        <Playhead view={time.view} />
+        {bubble ? <Bubble {...bubble} width={pixels} /> : null}
+      </div>
+    </div>
+  );
+}
+
+// Upright in the gutter, so that it takes no room from the clips.
+function TrackName({ top, height, name, off }: { top: number; height: number; name: string; off: boolean }) {
+  return (
+    <div
+      aria-hidden
+      style={{
+        position: 'absolute',
+        left: 2,
+        top,
+        height,
+        width: 40,
+        display: 'flex',
+        alignItems: 'center',
+        font: '10px SchibstedGrotesk_400Regular, sans-serif',
+        color: 'rgb(var(--quiet))',
+        textDecoration: off ? 'line-through' : 'none',
+        pointerEvents: 'none',
+        overflow: 'hidden',
+      }}
+    >
+      {name}
+    </div>
+  );
+}

@@ -1,0 +1,118 @@
+import type { Source } from '@hastig/contract';
+import {
+  addTrack,
+  containerFrames,
+  findContainer,
+  formatRate,
+  formatTime,
+  insertClip,
+  sourceFrames,
+  sourceRate,
+  splitClip,
+  wholeClip,
+  clipAt,
+} from '@hastig/core';
+import { nanoid } from '@reduxjs/toolkit';
+import Plus from 'lucide-react-native/icons/plus';
+import { useState } from 'react';
+import { Text, View } from 'react-native';
+import { useStore } from 'react-redux';
+import { rearrange } from '../../../store/edit';
+import { useAppDispatch, useAppSelector } from '../../../store/hooks';
+import { clipsSelected } from '../../../store/session-slice';
+import type { RootState } from '../../../store/store';
+import { IconButton } from '../../../ui/button';
+import { Choice } from '../../../ui/choice';
+import { SheetFrame } from '../../../ui/sheet-frame';
+import type { ProjectEdit } from './project-sheet';
+
+/** Where footage is laid. */
+type Place = 'end' | 'playhead' | 'above' | 'sound';
+
+const newId = (): string => `id-${nanoid(12)}`;
+
+/** Lays a source as a clip of its own, in a place. */
+function laid(source: Source, containerId: string, place: Place, playhead: number, clipId: string): ProjectEdit {
+  return (project) => {
+    const container = findContainer(project, containerId)!;
+    const clip = wholeClip(project, clipId, source, container.rate);
+    const first = container.tracks.find(({ kind }) => kind === 'picture')!;
+    if (place === 'end') {
+      return insertClip(
+        project,
+        containerId,
+        first.id,
+        containerFrames(project, { ...container, tracks: [first] }),
+        clip,
+      );
+    }
+    if (place === 'playhead') {
+      // What lies at the playhead is split, so that the new clip begins there.
+      const under = clipAt(project, first, playhead);
+      const split =
+        under?.clip && under.from < playhead ? splitClip(project, under.clip.id, playhead, newId()) : project;
+      return insertClip(split, containerId, first.id, playhead, clip);
+    }
+    const kind = place === 'above' ? 'picture' : 'sound';
+    const track = container.tracks.filter((one) => one.kind === kind && one !== first).at(-1);
+    if (track) return insertClip(project, containerId, track.id, playhead, clip);
+    const id = newId();
+    return insertClip(addTrack(project, containerId, kind, id), containerId, id, playhead, clip);
+  };
+}
+
+/** The project's footage, to be laid on the timeline. */
+export function AddSheet({ containerId, onClose }: { containerId: string; onClose(): void }) {
+  const dispatch = useAppDispatch();
+  const store = useStore<RootState>();
+  const project = useAppSelector((state) => state.project.document)!;
+  const [place, setPlace] = useState<Place>('end');
+  const add = (source: Source): void => {
+    const id = newId();
+    const { playhead } = store.getState().session;
+    if (dispatch(rearrange(`lay ${source.name}`, laid(source, containerId, place, playhead, id))))
+      dispatch(clipsSelected([id]));
+  };
+  return (
+    <SheetFrame title="Add footage" onClose={onClose}>
+      <Choice
+        label="Where"
+        value={place}
+        onChange={setPlace}
+        options={[
+          { value: 'end', label: 'At the end' },
+          { value: 'playhead', label: 'At the playhead' },
+          { value: 'above', label: 'Above, at the playhead' },
+          { value: 'sound', label: 'Its sound only' },
+        ]}
+      />
+      {project.sources.length === 0 ? (
+        <Text className="font-sans text-[14px] text-quiet">
+          There is no footage yet. Go back to the project’s footage and bring in clips.
+        </Text>
+      ) : null}
+      <View role="list" aria-label="Footage" className="gap-1">
+        {project.sources.map((source) => (
+          <View
+            key={source.id}
+            role="listitem"
+            className="min-h-[48px] flex-row items-center gap-2 rounded-lg border border-line bg-ink pl-3"
+          >
+            <Text numberOfLines={1} className="min-w-0 flex-1 font-sans text-[14px] text-bone">
+              {source.name}
+            </Text>
+            <Text className="font-mono text-[12px] text-quiet">
+              {`${formatRate(sourceRate(source))} · ${formatTime(sourceFrames(source), sourceRate(source), 'seconds')}`}
+            </Text>
+            <IconButton
+              label={`Add ${source.name}`}
+              icon={Plus}
+              disabled={place === 'sound' && !source.facts.audio}
+              onPress={() => add(source)}
+            />
+          </View>
+        ))}
+      </View>
+    </SheetFrame>
+  );
+}

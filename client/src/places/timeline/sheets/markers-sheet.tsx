@@ -1,0 +1,155 @@
+import { markerTones, type Marker, type MarkerTone } from '@hastig/contract';
+import {
+  findContainer,
+  formatMoment,
+  markersFromCsv,
+  markersFromVtt,
+  markersToCsv,
+  markersToVtt,
+  MarkersUnreadable,
+  parseMoment,
+  removeMarkers,
+  SEQUENCE,
+  setMarkers,
+  type MarkerTable,
+} from '@hastig/core';
+import { nanoid } from '@reduxjs/toolkit';
+import ArrowRight from 'lucide-react-native/icons/arrow-right';
+import Download from 'lucide-react-native/icons/download';
+import Trash from 'lucide-react-native/icons/trash';
+import Upload from 'lucide-react-native/icons/upload';
+import { useState } from 'react';
+import { Pressable, Text, View } from 'react-native';
+import { useStage } from '../../../stage/stage-context';
+import { rearrange } from '../../../store/edit';
+import { useAppDispatch, useAppSelector, useSession } from '../../../store/hooks';
+import { noticeSet, toldSet } from '../../../store/session-slice';
+import { saveText } from '../../../ui/save-file';
+import { Button, IconButton } from '../../../ui/button';
+import { Field } from '../../../ui/field';
+import { useFilePicker } from '../../../ui/use-file-picker';
+import { SheetFrame } from '../../../ui/sheet-frame';
+import { TapNumber } from '../../../ui/tap-number';
+import { MarkerSign } from '../../../ui/marker-sign';
+
+/** All markers: gone to, named, toned, moved, taken away; out and in as WebVTT or CSV. */
+export function MarkersSheet({ containerId, onClose }: { containerId: string; onClose(): void }) {
+  const dispatch = useAppDispatch();
+  const project = useAppSelector((state) => state.project.document)!;
+  const { markers, rate } = findContainer(project, containerId)!;
+  const table: MarkerTable = { rate, markers };
+
+  const take = async (file: File): Promise<void> => {
+    try {
+      const read = file.name.toLowerCase().endsWith('.vtt') ? markersFromVtt : markersFromCsv;
+      const found = read(await file.text(), rate);
+      const added = found.map((one): Marker => ({ ...one, id: `id-${nanoid(12)}` }));
+      if (dispatch(rearrange(`bring in ${found.length} markers`, (now) => setMarkers(now, containerId, added)))) {
+        dispatch(toldSet(`${found.length} markers came in from ${file.name}.`));
+      }
+    } catch (error) {
+      if (!(error instanceof MarkersUnreadable)) throw error;
+      dispatch(noticeSet(`${file.name}: ${error.message}`));
+    }
+  };
+
+  const picker = useFilePicker('File of markers', '.vtt,.csv,text/vtt,text/csv', (file) => void take(file));
+  const foot = (
+    <View className="flex-row flex-wrap gap-1 border-t border-line px-3 py-2">
+      <Button
+        label="WebVTT"
+        icon={Download}
+        disabled={markers.length === 0}
+        onPress={() => saveText(`${project.name}.vtt`, 'text/vtt', markersToVtt(table))}
+      />
+      <Button
+        label="CSV"
+        icon={Download}
+        disabled={markers.length === 0}
+        onPress={() => saveText(`${project.name}.csv`, 'text/csv', markersToCsv(table))}
+      />
+      <Button label="Bring in" icon={Upload} onPress={() => picker.open()} />
+      {picker.picker}
+    </View>
+  );
+  return (
+    <SheetFrame title="Markers" onClose={onClose} foot={foot}>
+      {markers.length === 0 ? (
+        <Text className="font-sans text-[14px] text-quiet">
+          None yet. Set one at the playhead with the button Marker or the key M, also while it plays.
+        </Text>
+      ) : null}
+      <View role="list" aria-label="Markers" className="gap-1">
+        {markers.map((marker) => (
+          <MarkerRow
+            key={marker.id}
+            {...{ containerId, marker, rate }}
+            start={containerId === SEQUENCE ? project.sequence.startFrame : 0}
+          />
+        ))}
+      </View>
+    </SheetFrame>
+  );
+}
+
+interface MarkerRowProps {
+  containerId: string;
+  marker: Marker;
+  rate: { num: number; den: number };
+  start: number;
+}
+
+function MarkerRow({ containerId, marker, rate, start }: MarkerRowProps) {
+  const dispatch = useAppDispatch();
+  const { seek } = useStage();
+  const { unit } = useSession('unit');
+  const [name, setName] = useState(marker.name);
+  const change = (label: string, next: Partial<Marker>): void =>
+    void dispatch(rearrange(label, (now) => setMarkers(now, containerId, [{ ...marker, ...next }])));
+  const moment = formatMoment(marker.at + start, rate, unit);
+  const enter = (text: string): string | undefined => {
+    const parsed = parseMoment(text, rate, unit);
+    if (!parsed.ok) return parsed.reason;
+    if (parsed.value < start) return 'lies before the beginning';
+    change('move a marker', { at: Math.floor(parsed.value) - start });
+    return undefined;
+  };
+  const nextTone = (): MarkerTone => markerTones[(markerTones.indexOf(marker.tone) + 1) % markerTones.length]!;
+  return (
+    <View role="listitem" className="flex-row items-center gap-1 rounded-lg border border-line bg-ink px-1">
+      <Pressable
+        role="button"
+        accessibilityLabel={`Tone ${marker.tone}; change it`}
+        onPress={() => change('tone a marker', { tone: nextTone() })}
+        className="h-11 w-9 items-center justify-center rounded-lg hover:bg-line"
+      >
+        <MarkerSign tone={marker.tone} />
+      </Pressable>
+      <View className="w-[98px] flex-none">
+        <TapNumber
+          compact
+          label="At"
+          text={moment}
+          onEnter={enter}
+          onStep={(by) => change('move a marker', { at: Math.max(0, marker.at + by) })}
+        />
+      </View>
+      <Field
+        label={`Name of the marker at ${moment}`}
+        words
+        bare
+        value={name}
+        onChange={setName}
+        onBlur={() => name !== marker.name && change('name a marker', { name: name.trim() })}
+        onSubmit={() => name !== marker.name && change('name a marker', { name: name.trim() })}
+      />
+      <IconButton narrow label={`Go to the marker at ${moment}`} icon={ArrowRight} onPress={() => seek(marker.at)} />
+      <IconButton
+        narrow
+        label={`Remove the marker at ${moment}`}
+        icon={Trash}
+        onPress={() => dispatch(rearrange('remove a marker', (now) => removeMarkers(now, containerId, [marker.id])))}
+      />
+    </View>
+  );
+}

@@ -1,0 +1,51 @@
+import type { ProjectDocument } from '@hastig/contract';
+import { findClip, mapOf } from '@hastig/core';
+import { useMemo, useState, type ReactNode } from 'react';
+import { FormFields } from '../../../form/form-fields';
+import { initialTexts, readForm, type FormContext } from '../../../form/read';
+import type { Specs, Values } from '../../../form/specs';
+import { useAppSelector, useSession } from '../../../store/hooks';
+import { ProjectSheet, type ProjectEdit, type ProjectSheetProps } from './project-sheet';
+
+export interface ProjectFormProps<S extends Specs> extends Omit<ProjectSheetProps, 'edit' | 'children'> {
+  /** The clip the numbers are about. */
+  clipId: string;
+  fields(context: FormContext): S;
+  edit(values: Values<S>): ProjectEdit;
+  children?: ReactNode;
+}
+
+/** What a form about a clip is filled in about. */
+export function useFormContext(clipId: string): FormContext {
+  const { unit, playhead, marks, keeps } = useSession('unit', 'playhead', 'marks', 'keeps');
+  const project = useAppSelector((state) => state.project.document)!;
+  return { map: mapOf(project, findClip(project, clipId)!), unit, playhead, selected: null, marks, keeps };
+}
+
+/** A sheet made of fields for an edit of the project. */
+export function ProjectForm<S extends Specs>({ clipId, fields, edit, children, ...sheet }: ProjectFormProps<S>) {
+  const context = useFormContext(clipId);
+  const [specs] = useState(() => fields(context));
+  const [texts, setTexts] = useState(() => initialTexts(specs, context));
+  const { values, faults } = readForm(specs, texts, context);
+  const key = values && JSON.stringify(values);
+  // By what they say, not by who they are: the same values make the same edit.
+  const change = useMemo(() => (values ? edit(values) : undefined), [key]);
+  return (
+    <ProjectSheet {...sheet} edit={change}>
+      <FormFields
+        specs={specs}
+        texts={texts}
+        faults={faults}
+        onChange={(name, text) => setTexts((now) => ({ ...now, [name]: text }))}
+      />
+      {children}
+    </ProjectSheet>
+  );
+}
+
+/** How long a clip is before and after an edit, in a line. */
+export function clipLengths(before: ProjectDocument, after: ProjectDocument, clipId: string): string {
+  const [from, to] = [findClip(before, clipId)?.shown.frames ?? 0, findClip(after, clipId)?.shown.frames ?? 0];
+  return from === to ? `Length stays ${from} frames` : `Length ${from} → ${to} frames`;
+}

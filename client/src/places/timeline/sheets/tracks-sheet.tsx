@@ -1,0 +1,61 @@
+import { addTrack, findContainer, removeTrack, switchTrack } from '@hastig/core';
+import { nanoid } from '@reduxjs/toolkit';
+import Eye from 'lucide-react-native/icons/eye';
+import EyeOff from 'lucide-react-native/icons/eye-off';
+import Trash from 'lucide-react-native/icons/trash';
+import { Text, View } from 'react-native';
+import { rearrange } from '../../../store/edit';
+import { useAppDispatch, useAppSelector } from '../../../store/hooks';
+import { Button, IconButton } from '../../../ui/button';
+import { SheetFrame } from '../../../ui/sheet-frame';
+import { lanesOf } from '../lanes/lanes-view';
+
+/** The tracks, from top to bottom as they lie: more of them, and each on or off. */
+export function TracksSheet({ containerId, onClose }: { containerId: string; onClose(): void }) {
+  const dispatch = useAppDispatch();
+  const project = useAppSelector((state) => state.project.document)!;
+  const container = findContainer(project, containerId)!;
+  const add = (kind: 'picture' | 'sound'): void =>
+    void dispatch(rearrange(`add a ${kind} track`, (now) => addTrack(now, containerId, kind, `id-${nanoid(12)}`)));
+  return (
+    <SheetFrame title="Tracks" onClose={onClose}>
+      <View className="flex-row flex-wrap gap-2">
+        <Button label="Picture track above" onPress={() => add('picture')} />
+        <Button label="Sound track" onPress={() => add('sound')} />
+      </View>
+      <View role="list" aria-label="Tracks in order" className="gap-1">
+        {lanesOf(container, false).map(({ track }) => {
+          const clips = track.items.filter((item) => 'clip' in item).length;
+          return (
+            <View
+              key={track.id}
+              role="listitem"
+              aria-label={track.name}
+              className="min-h-[48px] flex-row items-center gap-1 rounded-lg border border-line bg-ink pl-3"
+            >
+              <Text className="min-w-0 flex-1 font-sans text-[14px] text-bone">{track.name}</Text>
+              <Text className="font-mono text-[12px] text-quiet">{`${clips} ${clips === 1 ? 'clip' : 'clips'}`}</Text>
+              <IconButton
+                label={`${track.name}: ${track.off ? 'off' : 'on'}`}
+                icon={track.off ? EyeOff : Eye}
+                pressed={!track.off}
+                onPress={() =>
+                  dispatch(rearrange('switch a track', (now) => switchTrack(now, containerId, track.id, !track.off)))
+                }
+              />
+              <IconButton
+                label={`Remove ${track.name}`}
+                icon={Trash}
+                disabled={clips > 0 || container.tracks.length === 1}
+                onPress={() => dispatch(rearrange('remove a track', (now) => removeTrack(now, containerId, track.id)))}
+              />
+            </View>
+          );
+        })}
+      </View>
+      <Text className="font-sans text-[13px] text-quiet">
+        The uppermost picture is seen; all sound is heard together. Only empty tracks can be removed.
+      </Text>
+    </SheetFrame>
+  );
+}

@@ -1,0 +1,68 @@
+import ChevronsLeftRight from 'lucide-react-native/icons/chevrons-left-right';
+import FoldHorizontal from 'lucide-react-native/icons/fold-horizontal';
+import Magnet from 'lucide-react-native/icons/magnet';
+import Maximize2 from 'lucide-react-native/icons/maximize-2';
+import ScanSearch from 'lucide-react-native/icons/scan-search';
+import SquareDashed from 'lucide-react-native/icons/square-dashed';
+import { memo } from 'react';
+import { Text, View } from 'react-native';
+import { useAppDispatch, useSession } from '../../store/hooks';
+import { edgesChosen, roomChosen, snapToggled } from '../../store/session-slice';
+import { MarkButtons } from '../../time-view/mark-buttons';
+import { IconButton } from '../../ui/button';
+import { useWide } from '../../ui/use-wide';
+import type { TimelineZoom } from './use-timeline-actions';
+
+export interface TimelineBarProps {
+  several: boolean;
+  onSeveral(): void;
+  onAction(action: TimelineZoom): void;
+}
+
+/** Marks, what a drag does, and zoom: how one works, not what is changed. */
+export const TimelineBar = memo(function TimelineBar({ several, onSeveral, onAction }: TimelineBarProps) {
+  const dispatch = useAppDispatch();
+  const wide = useWide();
+  const { snap, edges, room, selectedClips } = useSession('snap', 'edges', 'room', 'selectedClips');
+  return (
+    <View
+      role="toolbar"
+      aria-label="Marks and ways"
+      className="h-11 flex-none flex-row items-center border-b border-line bg-raised"
+    >
+      <MarkButtons narrow={!wide} />
+      <View className="min-w-0 flex-1 items-center">
+        {selectedClips.length > 1 ? (
+          <Text
+            role="status"
+            numberOfLines={1}
+            className="font-sans text-[12px] text-quiet"
+          >{`${selectedClips.length} chosen`}</Text>
+        ) : null}
+      </View>
+      <IconButton narrow={!wide} label="Choose several" icon={SquareDashed} pressed={several} onPress={onSeveral} />
+      <IconButton
+        narrow={!wide}
+        label="Edges change the speed"
+        icon={ChevronsLeftRight}
+        pressed={edges === 'stretch'}
+        onPress={() => dispatch(edgesChosen(edges === 'trim' ? 'stretch' : 'trim'))}
+      />
+      <IconButton
+        narrow={!wide}
+        label="Ripple"
+        icon={FoldHorizontal}
+        pressed={room === 'close'}
+        onPress={() => dispatch(roomChosen(room === 'close' ? 'leave' : 'close'))}
+      />
+      <IconButton narrow={!wide} label="Snap" icon={Magnet} pressed={snap} onPress={() => dispatch(snapToggled())} />
+      <IconButton narrow={!wide} label="Zoom to all" icon={Maximize2} onPress={() => onAction('zoom-all')} />
+      <IconButton
+        narrow={!wide}
+        label="Zoom to the selection"
+        icon={ScanSearch}
+        onPress={() => onAction('zoom-selection')}
+      />
+    </View>
+  );
+});

@@ -1,0 +1,93 @@
+import type { ProjectDocument } from '@hastig/contract';
+import { containerFrames, findContainer, SEQUENCE } from '@hastig/core';
+import { useRef } from 'react';
+import { ScrollView, Text, View } from 'react-native';
+import { Side } from '../../project/side';
+import { useAppSelector, useSession } from '../../store/hooks';
+import { shownProject } from '../../store/selectors';
+import { useSize } from '../../time-view/use-size';
+import { useTimeView } from '../../time-view/use-time-view';
+import { ActionBar } from '../../ui/action-bar';
+import { useStable } from '../../ui/use-stable';
+import { Button } from '../../ui/button';
+import { useWide } from '../../ui/use-wide';
+import { actionLooks, deskActions, thumbActions, type TimelineAction } from './actions';
+import { Lanes } from './lanes/lanes';
+import { Overview } from './overview';
+import { Ruler } from './ruler';
+import { TimelineSheet } from './sheets/timeline-sheet';
+import { TimelineBar } from './timeline-bar';
+import { useTimelineActions } from './use-timeline-actions';
+
+/** Room behind the last clip, as a share of all, so that something can be laid there. */
+const ROOM_BEHIND = 0.08;
+const LEAST_SECONDS = 5;
+
+/** Frames from the left to the right end where all is seen: some room, at least a few seconds. */
+function framesInView(project: ProjectDocument | null, containerId: string): number {
+  const container = project ? findContainer(project, containerId) : undefined;
+  if (!project || !container) return 0;
+  const least = (LEAST_SECONDS * container.rate.num) / container.rate.den;
+  return Math.max(least, Math.ceil(containerFrames(project, container) * (1 + ROOM_BEHIND)));
+}
+
+/** The place where clips are laid in a row: the sequence's, or a group's inside. */
+export function TimelinePlace({ containerId }: { containerId: string }) {
+  const wide = useWide();
+  const project = useAppSelector(shownProject);
+  const frame = useRef<HTMLDivElement>(null);
+  const { width } = useSize(frame);
+  const { unit } = useSession('unit');
+  const container = project ? findContainer(project, containerId) : undefined;
+  const length = project && container ? containerFrames(project, container) : 0;
+  const time = useTimeView(framesInView(project, containerId), width);
+  const saved = useAppSelector((state) => state.project.document);
+  // While a clip is dragged, all that does not move with it stands still.
+  const frames = framesInView(time.held ? saved : project, containerId);
+  const { active, disabled, several, act, choose, chooseNone, close } = useTimelineActions(containerId, time);
+  const onSeveral = useStable(() => act('several'));
+  const onMarker = useStable(() => act('markers'));
+  if (!project || !container) return null;
+  const start = containerId === SEQUENCE ? project.sequence.startFrame : 0;
+  const sheet = active ? (
+    <TimelineSheet action={active} {...{ containerId, disabled }} onAction={act} onClose={close} />
+  ) : null;
+  return (
+    <View className="min-h-0 flex-1">
+      <TimelineBar several={several} onSeveral={onSeveral} onAction={act} />
+      <div ref={frame} style={{ display: 'flex', flexDirection: 'column', flex: 1, minHeight: 0 }}>
+        {wide || !sheet ? <Overview {...{ containerId, project, frames, time }} /> : null}
+        <Ruler {...{ containerId, container, unit, start }} view={time.view} onMarker={onMarker} />
+        <ScrollView className="min-h-0 flex-1" contentContainerClassName="flex-grow">
+          <Lanes {...{ containerId, project, time }} onChoose={choose} onNowhere={chooseNone} />
+          {length === 0 && !sheet ? <Empty onAdd={() => act('add')} /> : null}
+        </ScrollView>
+      </div>
+      {wide || !sheet ? (
+        <ActionBar<TimelineAction>
+          name="Timeline actions"
+          looks={actionLooks}
+          thumb={thumbActions}
+          desk={deskActions}
+          active={active}
+          disabled={disabled}
+          onAction={act}
+        />
+      ) : (
+        sheet
+      )}
+      {sheet ? <Side tall>{sheet}</Side> : null}
+    </View>
+  );
+}
+
+function Empty({ onAdd }: { onAdd(): void }) {
+  return (
+    <View className="items-center gap-3 p-4">
+      <Text className="text-center font-sans text-[14px] text-quiet">
+        Nothing lies here yet. Add footage: it is laid one after the other.
+      </Text>
+      <Button label="Add footage" onPress={onAdd} />
+    </View>
+  );
+}

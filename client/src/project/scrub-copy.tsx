@@ -1,0 +1,60 @@
+import { copyPieces, type Source } from '@hastig/contract';
+import { copyReasons } from '@hastig/core';
+import { useState } from 'react';
+import { Text, View } from 'react-native';
+import { useAppDispatch, useAppSelector } from '../store/hooks';
+import { cancelScrubCopy, makeScrubCopy, removeScrubCopy } from '../store/scrub-copies';
+import { Button } from '../ui/button';
+import { formatBytes } from '../ui/format';
+import { Progress } from '../ui/progress';
+
+/** A source's scrubbing copy: made, gone on with, called off, taken away. */
+export function ScrubCopy({ source }: { source: Source }) {
+  const dispatch = useAppDispatch();
+  const pieces = useAppSelector((state) => state.copies.pieces[source.sha256]) ?? [];
+  const making = useAppSelector((state) => state.copies.making[source.sha256]);
+  const failed = useAppSelector((state) => state.copies.faults[source.sha256]);
+  const [refused, setRefused] = useState<string | null>(null);
+  const whole = pieces.length === copyPieces(source.facts.video.frames);
+  const make = (): void => void dispatch(makeScrubCopy(source));
+  const remove = (): void => {
+    setRefused(null);
+    dispatch(removeScrubCopy(source.sha256)).catch((error: Error) => setRefused(error.message));
+  };
+  const fault = refused ?? failed;
+  return (
+    <View role="group" aria-label="Scrubbing copy" className="gap-2">
+      <Text className="font-sans text-[13px] text-quiet">Scrubbing copy</Text>
+      <Text role="status" className="font-sans text-[13px] text-bone">
+        {making
+          ? `${making.done} of ${making.total} frames`
+          : whole
+            ? `Of ${formatBytes(pieces.reduce((sum, { bytes }) => sum + bytes, 0))}, for playing and dragging; what is rendered comes from the file.`
+            : pieces.length > 0
+              ? `${pieces.length} of ${copyPieces(source.facts.video.frames)} pieces are there and in use.`
+              : adviceOf(source)}
+      </Text>
+      {making ? <Progress label={`Scrubbing copy of ${source.name}`} value={making.done / making.total} /> : null}
+      <View className="flex-row flex-wrap gap-2">
+        {making ? (
+          <Button label="Stop making it" onPress={() => cancelScrubCopy(source.sha256)} />
+        ) : whole ? null : (
+          <Button label={pieces.length > 0 ? 'Go on making it' : 'Make a scrubbing copy'} onPress={make} />
+        )}
+        {!making && pieces.length > 0 ? <Button label="Remove the copy" onPress={remove} /> : null}
+      </View>
+      {fault ? (
+        <Text role="alert" className="font-sans text-[13px] text-wrong">
+          {fault}
+        </Text>
+      ) : null}
+    </View>
+  );
+}
+
+function adviceOf({ facts }: Source): string {
+  const reasons = copyReasons(facts);
+  return reasons.length > 0
+    ? `Would make playing and dragging smoother: ${reasons.join(', ')}.`
+    : 'This source is quick enough as it is; a copy would change little.';
+}

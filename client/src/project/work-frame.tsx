@@ -1,0 +1,209 @@
+import { clipAt, findClip, findContainer, findGroup, findSource, placeOf, SEQUENCE } from '@hastig/core';
+import { Slot } from 'expo-router';
+import { useEffect, useMemo, useState, type ReactNode } from 'react';
+import { Text, View } from 'react-native';
+import { keysFor } from '../keyboard/keys';
+import { useShortcuts } from '../keyboard/use-shortcuts';
+import { GripProvider } from '../stage/grip-context';
+import { Picture } from '../stage/picture';
+import { ClipReadout } from '../stage/clip-readout';
+import { SequenceReadout } from '../stage/sequence-readout';
+import { SourceReadout } from '../stage/source-readout';
+import { StageProvider, useStage } from '../stage/stage-context';
+import { ThumbsProvider } from '../stage/thumbs-context';
+import { Transport } from '../stage/transport';
+import { enterSubject } from '../store/enter-subject';
+import { useAppDispatch, useAppSelector } from '../store/hooks';
+import { openClip } from '../store/selectors';
+import { loopToggled, unitCycled, type Subject } from '../store/session-slice';
+import type { RootState } from '../store/store';
+import { useWide } from '../ui/use-wide';
+import { PlaceBar } from './place-bar';
+import { ProjectHeader } from './project-header';
+import { ProjectNotices } from './project-notices';
+import { SideContext } from './side';
+
+export interface WorkFrameProps {
+  projectId: string;
+  /** The clip, group or source of the address; none of them is the sequence. */
+  clipId?: string | undefined;
+  groupId?: string | undefined;
+  sourceId?: string | undefined;
+}
+
+/** What the address is about. */
+function subjectOf({ clipId, groupId, sourceId }: Omit<WorkFrameProps, 'projectId'>): Subject {
+  if (clipId) return { clip: clipId };
+  return sourceId ? { source: sourceId } : { container: groupId ?? SEQUENCE };
+}
+
+/** The frame of a project's places: the stage above, the place beneath, the bar at its side. It outlives the places. */
+export function WorkFrame({ projectId, ...address }: WorkFrameProps) {
+  const { clipId, groupId, sourceId } = address;
+  const dispatch = useAppDispatch();
+  const project = useAppSelector((state) => state.project.document);
+  const entered = useAppSelector((state) => isSubject(state, subjectOf(address)));
+  const there = useAppSelector((state) => isThere(state, subjectOf(address)));
+  useEffect(() => {
+    dispatch(enterSubject(subjectOf({ clipId, groupId, sourceId })));
+  }, [dispatch, clipId, groupId, sourceId]);
+  if (!project) return null;
+  const name = clipId
+    ? findClip(project, clipId)?.name
+    : groupId
+      ? findGroup(project, groupId)?.name
+      : sourceId && findSource(project, sourceId)?.name;
+  const back = groupId ? backFromGroup(projectId, project, groupId) : `/project/${projectId}`;
+  return (
+    <View className="flex-1 bg-ink">
+      <ProjectHeader
+        title={name ? `${project.name} · ${name}` : project.name}
+        back={there ? back : `/project/${projectId}`}
+      />
+      <ProjectNotices />
+      {there ? (
+        <ThumbsProvider>
+          <StageProvider>
+            <GripProvider>
+              <Arrangement projectId={projectId} clipId={clipId}>
+                <Picture />
+                <View className="flex-none border-b border-line">
+                  {entered ? <StageFoot clipId={clipId} sourceId={sourceId} /> : null}
+                </View>
+              </Arrangement>
+            </GripProvider>
+          </StageProvider>
+        </ThumbsProvider>
+      ) : (
+        <Text className="p-6 text-center font-sans text-[15px] text-quiet">
+          {`This ${clipId ? 'clip' : sourceId ? 'source' : 'group'} is not in the project any more.`}
+        </Text>
+      )}
+    </View>
+  );
+}
+
+function isSubject({ session: { subject } }: RootState, wanted: Subject): boolean {
+  return subject !== null && JSON.stringify(subject) === JSON.stringify(wanted);
+}
+
+function isThere(state: RootState, subject: Subject): boolean {
+  const { document } = state.project;
+  if (!document) return false;
+  if ('clip' in subject) return openClip(state, subject.clip) !== undefined;
+  if ('source' in subject) return findSource(document, subject.source) !== undefined;
+  return findContainer(document, subject.container) !== undefined;
+}
+
+type Project = NonNullable<RootState['project']['document']>;
+
+/** The timeline that something lies on: the sequence's, or a group's. */
+export function timelineAddress(projectId: string, containerId: string): string {
+  return containerId === SEQUENCE ? `/project/${projectId}/timeline` : `/project/${projectId}/group/${containerId}`;
+}
+
+// Out of a group to where it is shown.
+function backFromGroup(projectId: string, project: Project, groupId: string): string {
+  const shows = project.clips.find(({ of }) => of.kind === 'group' && of.id === groupId);
+  const place = shows && placeOf(project, shows.id);
+  return timelineAddress(projectId, place?.containerId ?? SEQUENCE);
+}
+
+function StageFoot({ clipId, sourceId }: Pick<WorkFrameProps, 'clipId' | 'sourceId'>) {
+  return (
+    <>
+      {clipId ? <ClipReadout clipId={clipId} /> : sourceId ? <SourceReadout /> : <SequenceReadout />}
+      <Transport />
+    </>
+  );
+}
+
+/** The clip a place is about that is about one: the one on the stage, a chosen one, or the one at the playhead. */
+function currentClip({ project: { document }, session }: RootState): string | undefined {
+  const { subject, selectedClips, playhead } = session;
+  if (!document || !subject) return undefined;
+  if ('clip' in subject) return subject.clip;
+  if ('source' in subject) return undefined;
+  const container = findContainer(document, subject.container);
+  const chosen = selectedClips.find((id) => placeOf(document, id)?.containerId === subject.container);
+  if (chosen || !container) return chosen;
+  const seen = container.tracks.toReversed().map((track) => clipAt(document, track, playhead));
+  const first = container.tracks.flatMap(({ items }) => items).find((item) => 'clip' in item);
+  return seen.find((item) => item?.clip)?.clip?.id ?? (first && 'clip' in first ? first.clip : undefined);
+}
+
+function containerOf({ project: { document }, session: { subject } }: RootState): string {
+  if (!subject) return SEQUENCE;
+  if ('container' in subject) return subject.container;
+  if ('source' in subject) return SEQUENCE;
+  return (document && placeOf(document, subject.clip)?.containerId) ?? SEQUENCE;
+}
+
+const sideStyle = { display: 'flex', minHeight: 0, flex: 'none' } as const;
+
+function Arrangement({
+  projectId,
+  clipId,
+  children,
+}: {
+  projectId: string;
+  clipId: string | undefined;
+  children: ReactNode;
+}) {
+  const wide = useWide();
+  const dispatch = useAppDispatch();
+  const { toggle, step, seek, shuttle } = useStage();
+  useShortcuts(
+    keysFor({
+      play: toggle,
+      'shuttle-on': () => shuttle(1),
+      'shuttle-back': () => shuttle(-1),
+      'shuttle-stop': () => shuttle(0),
+      'frame-on': () => step(1),
+      'frame-back': () => step(-1),
+      'ten-on': () => step(10),
+      'ten-back': () => step(-10),
+      'first-frame': () => seek(0),
+      'last-frame': () => seek(Number.MAX_SAFE_INTEGER),
+      loop: () => dispatch(loopToggled()),
+      unit: () => dispatch(unitCycled()),
+    }),
+  );
+  const paced = useAppSelector(currentClip);
+  const container = useAppSelector(containerOf);
+  const base = `/project/${projectId}`;
+  const addresses = {
+    timeline: timelineAddress(projectId, container),
+    pace: paced && `${base}/clip/${paced}/pace`,
+    output: clipId ? `${base}/clip/${clipId}/output` : `${base}/output`,
+  };
+  const [beside, setBeside] = useState<HTMLElement | null>(null);
+  const [column, setColumn] = useState<HTMLElement | null>(null);
+  const sides = useMemo(() => ({ beside, column }), [beside, column]);
+  const stage = <View className={wide ? 'min-h-0 min-w-0 flex-1' : 'h-[34%] min-h-[230px] flex-none'}>{children}</View>;
+  const place = (
+    <View className="min-h-0 flex-1">
+      <Slot />
+    </View>
+  );
+  return wide ? (
+    <View className="min-h-0 flex-1 flex-row">
+      <PlaceBar addresses={addresses} rail />
+      <View className="min-h-0 min-w-0 flex-1">
+        <View className="min-h-0 flex-[0.82] flex-row">
+          {stage}
+          {/* What the place shows beside the picture; nothing while it shows nothing. */}
+          <div ref={setBeside} style={sideStyle} />
+        </View>
+        <SideContext value={sides}>{place}</SideContext>
+      </View>
+      <div ref={setColumn} style={sideStyle} />
+    </View>
+  ) : (
+    <View className="min-h-0 flex-1">
+      {stage}
+      {place}
+      <PlaceBar addresses={addresses} rail={false} />
+    </View>
+  );
+}

@@ -1,0 +1,81 @@
+import { useGesture } from '@use-gesture/react';
+import { useEffect, useRef, type KeyboardEvent } from 'react';
+import type { StageGrip } from './grip-context';
+
+/** Share of the picture that an arrow key moves by; ten times that with Shift. */
+const STEP = 0.01;
+/** By how much + and − change the size. */
+const SIZE_STEP = 1.05;
+
+const arrows: Readonly<Record<string, readonly [number, number]>> = {
+  ArrowLeft: [-STEP, 0],
+  ArrowRight: [STEP, 0],
+  ArrowUp: [0, -STEP],
+  ArrowDown: [0, STEP],
+};
+
+/** Lies over the stage's picture: moves what is held with one finger or the pointer, changes its size with two or the wheel. */
+export function PictureGrip({ grip, width, height }: { grip: StageGrip; width: number; height: number }) {
+  const target = useRef<HTMLDivElement>(null);
+  const now = useRef(grip);
+  now.current = grip;
+  useGesture(
+    {
+      onDrag: ({ movement: [x, y], first, pinching, cancel, altKey }) => {
+        if (pinching) return cancel();
+        if (first) now.current.hold();
+        now.current.drag(x / width, y / height, altKey);
+      },
+      onPinch: ({ movement: [factor], first }) => {
+        if (first) now.current.hold();
+        now.current.scale(factor);
+      },
+    },
+    {
+      target,
+      eventOptions: { passive: false },
+      drag: { filterTaps: true, pointer: { capture: false, keys: false } },
+      pinch: { pointer: { touch: true } },
+    },
+  );
+  // Not by a React property: those listen passively and could not keep the page from scrolling.
+  useEffect(() => {
+    const element = target.current!;
+    const onWheel = (event: WheelEvent): void => {
+      event.preventDefault();
+      now.current.hold();
+      now.current.scale(Math.exp(-event.deltaY / 500));
+    };
+    element.addEventListener('wheel', onWheel, { passive: false });
+    return () => element.removeEventListener('wheel', onWheel);
+  }, []);
+
+  const onKeyDown = (event: KeyboardEvent): void => {
+    const by = arrows[event.key];
+    const size = { '+': SIZE_STEP, '-': 1 / SIZE_STEP }[event.key];
+    if (!by && !size) return;
+    event.preventDefault();
+    event.stopPropagation();
+    const times = event.shiftKey ? 10 : 1;
+    grip.hold();
+    if (by) grip.step(by[0] * times, by[1] * times);
+    else if (size) grip.scale(size);
+  };
+  const points = grip.corners.map(({ x, y }) => `${x * width},${y * height}`).join(' ');
+  return (
+    <div
+      ref={target}
+      role="group"
+      tabIndex={0}
+      aria-label={`${grip.label}: arrow keys move it, plus and minus change its size`}
+      onKeyDown={onKeyDown}
+      style={{ position: 'absolute', width, height, touchAction: 'none', cursor: 'move', overflow: 'hidden' }}
+    >
+      <svg width={width} height={height} aria-hidden style={{ display: 'block' }}>
+        {/* Seen on bright and dark pictures alike. */}
+        <polygon points={points} fill="none" stroke="rgb(var(--ink))" strokeWidth={4} />
+        <polygon points={points} fill="none" stroke="rgb(var(--bone))" strokeWidth={2} />
+      </svg>
+    </div>
+  );
+}

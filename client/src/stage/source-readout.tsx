@@ -1,0 +1,35 @@
+import { formatMoment, formatSourceFrame, parseMoment, parseSourceFrame, programFrames } from '@hastig/core';
+import { useAppSelector } from '../store/hooks';
+import { stageProgram } from '../store/selectors';
+import { TapNumber } from '../ui/tap-number';
+import { ReadoutFrame } from './readout-frame';
+import { useStage } from './stage-context';
+
+/** Time and frame of a source as it is. */
+export function SourceReadout() {
+  const { seek } = useStage();
+  const program = useAppSelector(stageProgram);
+  const unit = useAppSelector((state) => state.session.unit);
+  const frames = programFrames(program);
+  const playhead = useAppSelector((state) => Math.min(state.session.playhead, frames - 1));
+  const go = (parsed: ReturnType<typeof parseMoment>): string | undefined => {
+    if (!parsed.ok) return parsed.reason;
+    if (parsed.value < 0 || parsed.value >= frames) return `is outside the source, which has ${frames} frames`;
+    seek(Math.floor(parsed.value));
+    return undefined;
+  };
+  return (
+    <ReadoutFrame>
+      <TapNumber
+        label="Time"
+        text={formatMoment(playhead, program.rate, unit)}
+        onEnter={(text) => go(parseMoment(text, program.rate, unit))}
+      />
+      <TapNumber
+        label="Source frame"
+        text={formatSourceFrame(playhead, unit).padStart(4, '0')}
+        onEnter={(text) => go(parseSourceFrame(text, unit))}
+      />
+    </ReadoutFrame>
+  );
+}

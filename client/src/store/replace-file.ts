@@ -1,0 +1,28 @@
+import { fileDifferences, findSource, replaceFile } from '@hastig/core';
+import { bringFile } from './bring-file';
+import { rearrange } from './edit';
+import { toldSet } from './session-slice';
+import type { AppThunk } from './store';
+
+/** Puts another file behind a source, its clips' timing kept, and tells what differs. */
+export function replaceSourceFile(sourceId: string, file: File): AppThunk<Promise<void>> {
+  return (dispatch, getState) =>
+    dispatch(
+      bringFile(
+        file,
+        (media) => {
+          const { document } = getState().project;
+          const before = document ? findSource(document, sourceId) : undefined;
+          if (!before) return;
+          const differences = fileDifferences(before.facts, media.facts);
+          dispatch(rearrange(`replace ${before.name}`, (project) => replaceFile(project, sourceId, media)));
+          const text =
+            differences.length > 0
+              ? `What differs: ${differences.join('; ')}.`
+              : 'Rate, length, size and sound are the same.';
+          dispatch(toldSet(`${file.name} stands behind ${before.name} now; all timing is kept. ${text}`));
+        },
+        sourceId,
+      ),
+    );
+}

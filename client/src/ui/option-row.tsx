@@ -1,0 +1,51 @@
+import type { ReactNode } from 'react';
+import { Pressable, Text, View } from 'react-native';
+
+export interface OptionRowProps {
+  label: string;
+  role: 'radiogroup' | 'group';
+  children: ReactNode;
+}
+
+/** Options side by side beneath what they are about, in rows as there is room. */
+export function OptionRow({ label, role, children }: OptionRowProps) {
+  return (
+    <View className="gap-1">
+      <Text className="font-sans text-[13px] text-quiet">{label}</Text>
+      <View
+        role={role}
+        aria-label={label}
+        className="flex-row flex-wrap gap-1 rounded-lg border border-line bg-ink p-1"
+      >
+        {children}
+      </View>
+    </View>
+  );
+}
+
+export interface OptionProps {
+  label: string;
+  role: 'radio' | 'checkbox';
+  chosen: boolean;
+  onPress(): void;
+  /** Before the words. */
+  mark?: ReactNode;
+}
+
+/** One option of a row. */
+export function Option({ label, role, chosen, onPress, mark }: OptionProps) {
+  return (
+    <Pressable
+      role={role}
+      aria-checked={chosen}
+      accessibilityLabel={label}
+      onPress={onPress}
+      className={`min-h-[44px] flex-auto flex-row items-center justify-center gap-2 rounded-md px-3 hover:opacity-90 ${chosen ? 'bg-line' : ''}`}
+    >
+      {mark}
+      <Text numberOfLines={1} className={`text-[14px] ${chosen ? 'font-medium text-bone' : 'font-sans text-quiet'}`}>
+        {label}
+      </Text>
+    </Pressable>
+  );
+}

@@ -1,0 +1,44 @@
+import type { FromSchema } from 'json-schema-to-ts';
+
+/**
+ * How large a picture is laid in its frame before it is scaled: `whole`, as large as all of it fits; `fill`, as small as it
+ * leaves nothing of the frame free; `pixels`, pixel for pixel.
+ */
+export const pictureFits = ['whole', 'fill', 'pixels'] as const;
+export type PictureFit = (typeof pictureFits)[number];
+
+/** Which way a picture is mirrored: left and right changed over, top and bottom, or both. */
+export const mirrors = ['none', 'across', 'down', 'both'] as const;
+export type Mirror = (typeof mirrors)[number];
+
+const shareSchema = { type: 'number', minimum: 0, exclusiveMaximum: 1 } as const;
+
+/**
+ * How a clip's picture lies in the frame of what the clip lies in.
+ *
+ * `scale` is a factor on top of the fit. `x` and `y` move its middle from the frame's, to the right and down, in widths and
+ * heights of the frame, so that they hold when the sequence gets another size. `turn` is in degrees clockwise. `crop` takes
+ * shares off the picture's own edges; the rest stays where it was. `opacity` runs from 0 to 1.
+ */
+export const pictureSettingsSchema = {
+  type: 'object',
+  additionalProperties: false,
+  required: ['fit', 'scale', 'x', 'y', 'turn', 'mirror', 'crop', 'opacity'],
+  properties: {
+    fit: { enum: pictureFits },
+    scale: { type: 'number', minimum: 0.01, maximum: 100 },
+    x: { type: 'number', minimum: -10, maximum: 10 },
+    y: { type: 'number', minimum: -10, maximum: 10 },
+    turn: { type: 'number', minimum: -360, maximum: 360 },
+    mirror: { enum: mirrors },
+    crop: {
+      type: 'object',
+      additionalProperties: false,
+      required: ['left', 'top', 'right', 'bottom'],
+      properties: { left: shareSchema, top: shareSchema, right: shareSchema, bottom: shareSchema },
+    },
+    opacity: { type: 'number', minimum: 0, maximum: 1 },
+  },
+} as const;
+
+export type PictureSettings = FromSchema<typeof pictureSettingsSchema>;

@@ -1,0 +1,116 @@
+import type { FromSchema } from 'json-schema-to-ts';
+import { idSchema, nameSchema } from './common';
+import { rateSchema } from './rate';
+
+/** Frames, whole; the most is more than a day at 120 frames a second. */
+const framesSchema = { type: 'integer', minimum: 0, maximum: 100_000_000 } as const;
+const lengthSchema = { type: 'integer', minimum: 1, maximum: 100_000_000 } as const;
+
+/** What markers are told apart by, beside their names: each a colour and a shape of its own in the interface. */
+export const markerTones = ['oak', 'moss', 'slate', 'clay', 'plum'] as const;
+export type MarkerTone = (typeof markerTones)[number];
+
+/** A named moment. `at` is a whole frame: of the sequence or group it lies on, or of the source. */
+export const markerSchema = {
+  type: 'object',
+  additionalProperties: false,
+  required: ['id', 'at', 'name', 'tone'],
+  properties: {
+    id: idSchema,
+    at: framesSchema,
+    name: { type: 'string', maxLength: 200 },
+    tone: { enum: markerTones },
+  },
+} as const;
+
+export type Marker = FromSchema<typeof markerSchema>;
+
+/** A stretch of frames: `from` included, `from + frames` not. */
+export const stretchSchema = {
+  type: 'object',
+  additionalProperties: false,
+  required: ['from', 'frames'],
+  properties: { from: framesSchema, frames: lengthSchema },
+} as const;
+
+export type Stretch = FromSchema<typeof stretchSchema>;
+
+/** What lies on a track, one after the other: a clip, as long as the clip shows; or nothing for some frames. */
+export const itemSchema = {
+  type: 'object',
+  additionalProperties: false,
+  properties: { clip: idSchema, gap: lengthSchema },
+  oneOf: [{ required: ['clip'] }, { required: ['gap'] }],
+} as const;
+
+export type TrackItem = { clip: string } | { gap: number };
+
+/** A row of clips and gaps without overlap: where each begins follows from what lies before it. */
+export const trackSchema = {
+  type: 'object',
+  additionalProperties: false,
+  required: ['id', 'kind', 'name', 'items'],
+  properties: {
+    id: idSchema,
+    kind: { enum: ['picture', 'sound'] },
+    name: nameSchema,
+    items: { type: 'array', maxItems: 20_000, items: itemSchema },
+    /** Neither seen nor heard. */
+    off: { type: 'boolean' },
+  },
+} as const;
+
+export interface Track {
+  id: string;
+  kind: 'picture' | 'sound';
+  name: string;
+  items: TrackItem[];
+  off?: boolean;
+}
+
+/** Tracks from the lowest picture upwards; where several show something, the uppermost is seen. */
+const tracksSchema = { type: 'array', minItems: 1, maxItems: 200, items: trackSchema } as const;
+const markersSchema = { type: 'array', maxItems: 20_000, items: markerSchema } as const;
+
+/** The film: its rate, picture size in pixels, samples per second, and the frame its timecode starts with. */
+export const sequenceSchema = {
+  type: 'object',
+  additionalProperties: false,
+  required: ['rate', 'width', 'height', 'sampleRate', 'startFrame', 'tracks', 'markers'],
+  properties: {
+    rate: rateSchema,
+    width: { type: 'integer', minimum: 16, maximum: 16_384 },
+    height: { type: 'integer', minimum: 16, maximum: 16_384 },
+    sampleRate: { enum: [44_100, 48_000, 96_000] },
+    startFrame: framesSchema,
+    tracks: tracksSchema,
+    markers: markersSchema,
+  },
+} as const;
+
+/** What both a sequence and a group are: tracks and markers at a rate. */
+export interface Container {
+  rate: { num: number; den: number };
+  tracks: Track[];
+  markers: Marker[];
+}
+
+export interface Sequence extends Container {
+  width: number;
+  height: number;
+  sampleRate: 44_100 | 48_000 | 96_000;
+  startFrame: number;
+}
+
+/** Clips that are one: a source with a rate and a length of its own, made of tracks. */
+export const groupSchema = {
+  type: 'object',
+  additionalProperties: false,
+  required: ['id', 'name', 'rate', 'tracks', 'markers'],
+  properties: { id: idSchema, name: nameSchema, rate: rateSchema, tracks: tracksSchema, markers: markersSchema },
+} as const;
+
+export interface Group extends Container {
+  id: string;
+  name: string;
+}

@@ -1,0 +1,2 @@
+export * from './fields';
+export * from './field-picture';

@@ -1,0 +1,2 @@
+export * from './markers';
+export * from './otio';

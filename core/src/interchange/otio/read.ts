@@ -1,0 +1,284 @@
+import {
+  checkClip,
+  lengthModes,
+  markerTones,
+  type Clip,
+  type Container,
+  type LengthMode,
+  type Marker,
+  type ProjectDocument,
+  type Rate,
+  type Source,
+  type Track,
+  type TrackItem,
+} from '@hastig/contract';
+import { constantSpan } from '../../retime';
+import { rateFromNumber, rateRatio, rateToNumber } from '../../time';
+import { containerFrames, sourceFrames, sourceRate } from '../../timeline';
+import { tidyItems } from '../../timeline/edit/items';
+import { markerColours, OWN_KEY, type OtioObject } from './schema';
+
+/** Thrown for a file that is no OpenTimelineIO timeline, or has no clip that could be laid. */
+export class OtioUnreadable extends Error {
+  override readonly name = 'OtioUnreadable';
+}
+
+/** A timeline that was read, and what of it could not be taken over; for people. */
+export interface ReadOtio {
+  project: ProjectDocument;
+  notes: string[];
+}
+
+type Own = Record<string, unknown>;
+
+const isObject = (value: unknown): value is OtioObject => typeof value === 'object' && value !== null;
+const schemaOf = (value: unknown): string => (isObject(value) ? String(value.OTIO_SCHEMA ?? '').split('.')[0]! : '');
+const list = (value: unknown): unknown[] => (Array.isArray(value) ? value : []);
+const text = (value: unknown): string => (typeof value === 'string' ? value : '');
+const ownOf = (value: OtioObject): Own => {
+  const metadata = isObject(value.metadata) ? value.metadata[OWN_KEY] : undefined;
+  return isObject(metadata) ? metadata : {};
+};
+
+/** A time in seconds; undefined where there is none. */
+function seconds(value: unknown): number | undefined {
+  if (!isObject(value)) return undefined;
+  const [count, rate] = [Number(value.value), Number(value.rate)];
+  return Number.isFinite(count) && rate > 0 ? count / rate : undefined;
+}
+
+/**
+ * Reads an OpenTimelineIO timeline into a project: its tracks take the place of the sequence's. Media are found among the
+ * project's sources, by our own digest where it is there, else by the file's name. Curves that were written by us come
+ * back as they were.
+ *
+ * @param newId gives an id for each thing that is made
+ * @throws OtioUnreadable with the reason
+ */
+export function readOtio(json: unknown, project: ProjectDocument, newId: () => string): ReadOtio {
+  if (schemaOf(json) !== 'Timeline') throw new OtioUnreadable('This is no OpenTimelineIO timeline.');
+  const timeline = json as OtioObject;
+  const stack = isObject(timeline.tracks) ? timeline.tracks : undefined;
+  if (!stack) throw new OtioUnreadable('The timeline has no tracks.');
+  const reader = new Reader(project, newId);
+  const rate = reader.rateOf(timeline, stack);
+  const container = reader.container(stack, rate);
+  if (reader.clips.length === 0) {
+    throw new OtioUnreadable(
+      reader.notes.length > 0
+        ? `None of its clips can be laid. ${reader.notes.slice(0, 5).join(' ')}`
+        : 'There is no clip on the timeline.',
+    );
+  }
+  const own = ownOf(timeline);
+  const start = seconds(timeline.global_start_time) ?? 0;
+  const size = (key: 'width' | 'height'): number =>
+    Number.isInteger(own[key]) ? (own[key] as number) : project.sequence[key];
+  return {
+    notes: reader.notes,
+    project: {
+      ...project,
+      clips: reader.clips,
+      groups: reader.groups,
+      sequence: {
+        ...project.sequence,
+        ...container,
+        width: size('width'),
+        height: size('height'),
+        startFrame: Math.max(0, Math.round(start * rateToNumber(rate))),
+      },
+    },
+  };
+}
+
+class Reader {
+  readonly clips: Clip[] = [];
+  readonly groups: ProjectDocument['groups'] = [];
+  readonly notes: string[] = [];
+
+  constructor(
+    private readonly project: ProjectDocument,
+    private readonly newId: () => string,
+  ) {}
+
+  /** The rate of the timeline: ours where it is written, else that of the first duration on a track. */
+  rateOf(timeline: OtioObject, stack: OtioObject): Rate {
+    const own = ownOf(timeline).rate as Partial<Rate> | undefined;
+    if (own && Number.isInteger(own.num) && Number.isInteger(own.den) && own.num! > 0 && own.den! > 0)
+      return own as Rate;
+    for (const track of list(stack.children)) {
+      for (const child of list(isObject(track) ? track.children : [])) {
+        const source = isObject(child) && isObject(child.source_range) ? child.source_range : undefined;
+        const rate = source && isObject(source.duration) ? Number(source.duration.rate) : NaN;
+        if (rate > 0) return rateFromNumber(rate);
+      }
+    }
+    return this.project.sequence.rate;
+  }
+
+  container(stack: OtioObject, rate: Rate): Container {
+    const tracks = list(stack.children)
+      .filter(isObject)
+      .map((track) => this.track(track, rate));
+    const pictures = tracks.filter(({ kind }) => kind === 'picture');
+    const all = [...pictures, ...tracks.filter(({ kind }) => kind === 'sound')];
+    const markers = list(stack.markers)
+      .filter(isObject)
+      .map((marker) => this.marker(marker, rate));
+    return {
+      rate,
+      tracks: all.length > 0 ? all : [{ id: this.newId(), kind: 'picture', name: 'Picture', items: [] }],
+      markers: markers.sort((a, b) => a.at - b.at),
+    };
+  }
+
+  private marker(marker: OtioObject, rate: Rate): Marker {
+    const start = isObject(marker.marked_range) ? seconds(marker.marked_range.start_time) : undefined;
+    const tone = markerTones.find((one) => markerColours[one] === marker.color) ?? 'oak';
+    const at = Math.max(0, Math.round((start ?? 0) * rateToNumber(rate)));
+    return { id: this.newId(), at, name: text(marker.name).slice(0, 200), tone };
+  }
+
+  private track(track: OtioObject, rate: Rate): Track {
+    const kind = track.kind === 'Audio' ? 'sound' : 'picture';
+    const name = text(track.name).trim().slice(0, 200) || (kind === 'picture' ? 'Picture' : 'Sound');
+    const items: TrackItem[] = [];
+    let covered = 0;
+    for (const child of list(track.children).filter(isObject)) {
+      // What follows the first piece of a curve of ours is in that clip already.
+      if (covered > 0 && ownOf(child).piece !== undefined) {
+        covered--;
+        continue;
+      }
+      covered = 0;
+      const item = this.item(child, rate);
+      if (!item) continue;
+      items.push(item.laid);
+      covered = item.pieces - 1;
+    }
+    return { id: this.newId(), kind, name, items: tidyItems(items), ...(track.enabled === false && { off: true }) };
+  }
+
+  private item(child: OtioObject, rate: Rate): { laid: TrackItem; pieces: number } | undefined {
+    const kind = schemaOf(child);
+    const frames = this.framesOf(child, rate);
+    if (kind === 'Transition') {
+      this.notes.push('A transition was left out.');
+      return undefined;
+    }
+    if (kind === 'Gap') return { laid: { gap: frames }, pieces: 1 };
+    const of = kind === 'Clip' ? this.media(child) : kind === 'Stack' ? this.group(child, rate) : undefined;
+    if (!of) {
+      if (kind !== 'Clip') this.notes.push(`${kind || 'Something'} was left out.`);
+      return { laid: { gap: Math.max(1, frames) }, pieces: 1 };
+    }
+    const clip = this.clip(child, of, Math.max(1, frames), rate);
+    this.clips.push(clip);
+    return { laid: { clip: clip.id }, pieces: Number(ownOf(child).pieces) || 1 };
+  }
+
+  private framesOf(child: OtioObject, rate: Rate): number {
+    const range = isObject(child.source_range) ? child.source_range : this.reference(child)?.available_range;
+    const lasts = isObject(range) ? seconds(range.duration) : undefined;
+    return Math.round((lasts ?? 0) * rateToNumber(rate));
+  }
+
+  // Clip.2 keeps its references by keys, Clip.1 had one.
+  private reference(child: OtioObject): OtioObject | undefined {
+    const all = isObject(child.media_references) ? child.media_references : undefined;
+    const one = all ? all[text(child.active_media_reference_key) || 'DEFAULT_MEDIA'] : child.media_reference;
+    return isObject(one) ? one : undefined;
+  }
+
+  private media(child: OtioObject): { of: Clip['of']; rate: Rate; frames: number; first: number } | undefined {
+    const reference = this.reference(child);
+    const source = reference && this.source(reference);
+    if (!source) {
+      const name = text(reference?.name) || baseName(text(reference?.target_url)) || text(child.name) || 'A clip';
+      this.notes.push(`${name} is not among the footage.`);
+      return undefined;
+    }
+    const available = isObject(reference.available_range) ? reference.available_range : undefined;
+    // Media may count from a timecode of their own; ours count from their first frame.
+    const first = (seconds(available?.start_time) ?? 0) * rateToNumber(sourceRate(source));
+    return { of: { kind: 'source', id: source.id }, rate: sourceRate(source), frames: sourceFrames(source), first };
+  }
+
+  private source(reference: OtioObject): Source | undefined {
+    const { sha256 } = ownOf(reference);
+    const { sources } = this.project;
+    const names = [text(reference.name), baseName(text(reference.target_url))].filter(Boolean);
+    return sources.find((one) => one.sha256 === sha256) ?? sources.find(({ name }) => names.includes(name));
+  }
+
+  private group(child: OtioObject, rate: Rate): { of: Clip['of']; rate: Rate; frames: number; first: number } {
+    // Ours has the group one level deeper; another program's stack is the group itself.
+    const [only, ...more] = list(child.children);
+    const stack = schemaOf(only) === 'Stack' && more.length === 0 ? (only as OtioObject) : child;
+    const id = this.newId();
+    const name = text(child.name).trim().slice(0, 200) || 'Group';
+    const group = { id, name, ...this.container(stack, rate) };
+    this.groups.push(group);
+    const inside = { ...this.project, clips: this.clips, groups: this.groups };
+    return { of: { kind: 'group', id }, rate, frames: Math.max(1, containerFrames(inside, group)), first: 0 };
+  }
+
+  private clip(
+    child: OtioObject,
+    made: { of: Clip['of']; rate: Rate; frames: number; first: number },
+    frames: number,
+    rate: Rate,
+  ): Clip {
+    const own = ownOf(child);
+    const base = {
+      id: this.newId(),
+      name: text(child.name).trim().slice(0, 200) || 'Clip',
+      of: made.of,
+      length: lengthModes.find((mode): mode is LengthMode => mode === own.length) ?? this.project.defaults.length,
+      ...((own.muted === true || child.enabled === false) && { muted: true }),
+    };
+    const { timing, shown, picture } = own;
+    const kept = checkClip({ ...base, timing, shown, ...(picture !== undefined && { picture }) });
+    if (kept.ok) return kept.value;
+    const speed = speedOf(child, this.notes);
+    const passed = rateRatio(made.rate, rate) * speed;
+    const range = isObject(child.source_range) ? child.source_range : undefined;
+    const start = (seconds(range?.start_time) ?? 0) * rateToNumber(made.rate) - made.first;
+    // As much of the source as there is before and after becomes hidden handles.
+    const room = (travel: number): number =>
+      passed === 0 ? 0 : Math.max(0, Math.floor(travel / Math.abs(passed) + 1e-6));
+    const end = start + frames * passed;
+    const [head, tail] =
+      passed < 0 ? [room(made.frames - 1 - start), room(end + 1)] : [room(start), room(made.frames - end)];
+    const length = head + frames + tail;
+    return {
+      ...base,
+      timing: { start: start - head * passed, spans: [constantSpan(speed, length)] },
+      shown: { from: head, frames },
+    };
+  }
+}
+
+function speedOf(child: OtioObject, notes: string[]): number {
+  let speed = 1;
+  for (const effect of list(child.effects).filter(isObject)) {
+    const kind = schemaOf(effect);
+    if (kind === 'FreezeFrame') speed = 0;
+    else if (kind === 'LinearTimeWarp' && Number.isFinite(Number(effect.time_scalar)))
+      speed *= Number(effect.time_scalar);
+    else
+      notes.push(
+        `The effect ${text(effect.effect_name) || kind || 'without a name'} of ${text(child.name) || 'a clip'} was left out.`,
+      );
+  }
+  return speed;
+}
+
+const baseName = (address: string): string => {
+  const last = address.split(/[/\\]/).at(-1) ?? '';
+  try {
+    return decodeURIComponent(last);
+  } catch {
+    return last;
+  }
+};

@@ -1,0 +1,3 @@
+export * from './program';
+export * from './picture';
+export * from './sound-runs';

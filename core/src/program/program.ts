@@ -1,0 +1,170 @@
+import type { Clip, Container, PictureSettings, ProjectDocument, Rate, RetimeMap, Track } from '@hastig/contract';
+import { isPlain, type Size } from '../picture';
+import { compile, frameCount, HELD_EPSILON } from '../retime';
+import { clipMap, frameSize, mapOf } from '../timeline/clip-map';
+import { layoutOf } from '../timeline/layout';
+import { findContainer } from '../timeline/lookup';
+
+/** A clip as it is played: where it lies, and which stretch of which map it shows. */
+export interface ProgramItem {
+  clipId: string;
+  /** First output frame, and how many. */
+  from: number;
+  frames: number;
+  map: RetimeMap;
+  /** Output time of the map that stands at `from`. */
+  at: number;
+  of: Clip['of'];
+  heard: boolean;
+  /** How its picture lies in the frame, where that is not as it lies by itself. */
+  picture?: PictureSettings;
+}
+
+export interface ProgramTrack {
+  kind: Track['kind'];
+  /** In order, without overlap. */
+  items: ProgramItem[];
+}
+
+/** Tracks that play together. */
+export interface ProgramBody {
+  rate: Rate;
+  /** Output frames (real). */
+  length: number;
+  /** From the lowest picture upwards. */
+  tracks: ProgramTrack[];
+}
+
+/**
+ * All that is needed to play or render a sequence, a group or one clip, as plain data: what stage and renderer are given.
+ * The bodies of groups stand beside it by their ids.
+ */
+export interface Program extends ProgramBody {
+  groups: Readonly<Record<string, ProgramBody>>;
+  /** The frame that pictures are laid in, groups' too; where there is none, a picture is seen as large as it fits. */
+  frame?: Size;
+  /** How large the sources' pictures are, by their ids. */
+  sizes: Readonly<Record<string, Size>>;
+}
+
+function bodyOf(project: ProjectDocument, container: Container): ProgramBody {
+  const tracks = container.tracks
+    .filter(({ off }) => !off)
+    .map((track): ProgramTrack => {
+      const items = layoutOf(project, track).flatMap(({ clip, from, to }): ProgramItem[] => {
+        const map = clip && clipMap(project, clip);
+        return map ? [itemOf(clip, map, from, to - from)] : [];
+      });
+      return { kind: track.kind, items };
+    });
+  const ends = tracks.flatMap(({ items }) => items.slice(-1).map(({ from, frames }) => from + frames));
+  return { rate: container.rate, length: Math.max(0, ...ends), tracks };
+}
+
+function itemOf(clip: Clip, map: RetimeMap, from: number, frames: number): ProgramItem {
+  const { picture } = clip;
+  return {
+    ...{ clipId: clip.id, from, frames, map, at: clip.shown.from, of: clip.of, heard: !clip.muted },
+    ...(!isPlain(picture) && { picture }),
+  };
+}
+
+const sizesOf = new WeakMap<ProjectDocument['sources'], Record<string, Size>>();
+
+// All sources', so that a program stays as it is while clips come and go.
+function sourceSizes({ sources }: ProjectDocument): Record<string, Size> {
+  let sizes = sizesOf.get(sources);
+  if (!sizes) {
+    sizes = Object.fromEntries(
+      sources.map(({ id, facts: { video } }) => [id, { width: video.width, height: video.height }]),
+    );
+    sizesOf.set(sources, sizes);
+  }
+  return sizes;
+}
+
+// The bodies of all groups that a body reaches, at any depth.
+function groupsOf(project: ProjectDocument, body: ProgramBody): Record<string, ProgramBody> {
+  const groups: Record<string, ProgramBody> = {};
+  const look = ({ tracks }: ProgramBody): void => {
+    for (const { of } of tracks.flatMap(({ items }) => items)) {
+      if (of.kind !== 'group' || groups[of.id]) continue;
+      const container = findContainer(project, of.id);
+      if (!container) continue;
+      groups[of.id] = bodyOf(project, container);
+      look(groups[of.id]!);
+    }
+  };
+  look(body);
+  return groups;
+}
+
+const programs = new WeakMap<ProjectDocument, Map<string, Program>>();
+
+/** The program of the sequence or of a group; made once for each project object. */
+export function programOf(project: ProjectDocument, containerId: string): Program {
+  const made = programs.get(project) ?? new Map<string, Program>();
+  programs.set(project, made);
+  let program = made.get(containerId);
+  if (!program) {
+    const container = findContainer(project, containerId);
+    const body = container ? bodyOf(project, container) : { rate: project.sequence.rate, length: 0, tracks: [] };
+    program = { ...body, groups: groupsOf(project, body), frame: frameSize(project), sizes: sourceSizes(project) };
+    made.set(containerId, program);
+  }
+  return program;
+}
+
+/**
+ * The program of one clip: all of its timing, hidden handles included, and all of its picture, whatever the clip's picture
+ * settings make of it on the timeline.
+ */
+export function clipProgram(project: ProjectDocument, clip: Clip, map = mapOf(project, clip)): Program {
+  const { picture: _picture, ...bare } = itemOf(clip, map, 0, frameCount(map));
+  const item: ProgramItem = { ...bare, at: 0, heard: true };
+  const body: ProgramBody = {
+    rate: map.outputRate,
+    length: compile(map).length,
+    tracks: [{ kind: 'picture', items: [item] }],
+  };
+  const group = clip.of.kind === 'group' && { frame: frameSize(project) };
+  return { ...body, groups: groupsOf(project, body), sizes: sourceSizes(project), ...group };
+}
+
+/** The program of one source's frames under a map, apart from any project. */
+export function mapProgram(map: RetimeMap, sourceId: string): Program {
+  const item = { clipId: sourceId, from: 0, frames: frameCount(map), map, at: 0, heard: true };
+  return {
+    rate: map.outputRate,
+    length: compile(map).length,
+    tracks: [{ kind: 'picture', items: [{ ...item, of: { kind: 'source', id: sourceId } }] }],
+    groups: {},
+    sizes: {},
+  };
+}
+
+/** Whole output frames of a program. */
+export function programFrames({ length }: ProgramBody): number {
+  return Math.max(1, Math.ceil(length - HELD_EPSILON));
+}
+
+/** The sources a program shows or lets hear, each once. */
+export function sourcesOf(program: Program): string[] {
+  const bodies = [program, ...Object.values(program.groups)];
+  const items = bodies.flatMap(({ tracks }) => tracks.flatMap((track) => track.items));
+  return [...new Set(items.flatMap(({ of }) => (of.kind === 'source' ? [of.id] : [])))];
+}
+
+/** The item of a track that lies at an output time, if one does; a rounding error before an item belongs to it. */
+export function itemAt({ items }: ProgramTrack, t: number): ProgramItem | undefined {
+  const time = t + HELD_EPSILON;
+  let low = 0;
+  let high = items.length - 1;
+  while (low < high) {
+    const middle = (low + high + 1) >> 1;
+    if (items[middle]!.from <= time) low = middle;
+    else high = middle - 1;
+  }
+  const item = items[low];
+  return item && time >= item.from && time < item.from + item.frames ? item : undefined;
+}

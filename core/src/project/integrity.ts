@@ -1,0 +1,61 @@
+import type { FieldError, ProjectDocument } from '@hastig/contract';
+import { containersOf, SEQUENCE } from '../timeline/lookup';
+
+/**
+ * What a document's schema cannot say: ids are used once, every clip is made of something that is there and lies in one
+ * place, and no group lies inside itself.
+ *
+ * @returns nothing where all is well
+ */
+export function integrityErrors(project: ProjectDocument): FieldError[] {
+  const errors: FieldError[] = [];
+  const once = (things: readonly { id: string }[], pointer: string): Set<string> => {
+    const ids = new Set<string>();
+    things.forEach(({ id }, index) => {
+      if (ids.has(id)) errors.push({ pointer: `${pointer}/${index}/id`, reason: `${id} is used twice` });
+      ids.add(id);
+    });
+    return ids;
+  };
+  const sources = once(project.sources, '/sources');
+  const groups = once(project.groups, '/groups');
+  const clips = once(project.clips, '/clips');
+  project.clips.forEach(({ of }, index) => {
+    const known = of.kind === 'source' ? sources : groups;
+    if (!known.has(of.id)) errors.push({ pointer: `/clips/${index}/of/id`, reason: `there is no ${of.kind} ${of.id}` });
+  });
+  const laid = new Set<string>();
+  containersOf(project).forEach(([id, { tracks }], index) => {
+    const base = id === SEQUENCE ? '/sequence' : `/groups/${index - 1}`;
+    once(tracks, `${base}/tracks`);
+    tracks.forEach(({ items }, track) =>
+      items.forEach((item, place) => {
+        if (!('clip' in item)) return;
+        const pointer = `${base}/tracks/${track}/items/${place}/clip`;
+        if (!clips.has(item.clip)) errors.push({ pointer, reason: `there is no clip ${item.clip}` });
+        if (laid.has(item.clip)) errors.push({ pointer, reason: `${item.clip} lies in two places` });
+        laid.add(item.clip);
+      }),
+    );
+  });
+  project.clips.forEach(({ id }, index) => {
+    if (!laid.has(id)) errors.push({ pointer: `/clips/${index}`, reason: `${id} lies on no track` });
+  });
+  // Walking through the groups ends only where none holds itself.
+  if (errors.length === 0) {
+    const inner = (groupId: string): string[] =>
+      project.groups
+        .find(({ id }) => id === groupId)!
+        .tracks.flatMap(({ items }) => items)
+        .flatMap((item) => {
+          const of = 'clip' in item ? project.clips.find(({ id }) => id === item.clip)!.of : undefined;
+          return of?.kind === 'group' ? [of.id] : [];
+        });
+    const holdsItself = (groupId: string, seen: readonly string[]): boolean =>
+      seen.includes(groupId) || inner(groupId).some((next) => holdsItself(next, [...seen, groupId]));
+    project.groups.forEach(({ id }, index) => {
+      if (holdsItself(id, [])) errors.push({ pointer: `/groups/${index}`, reason: `${id} lies inside itself` });
+    });
+  }
+  return errors;
+}

@@ -1,0 +1,100 @@
+import type { Clip, Marker, MediaFacts, ProjectDocument, Source, Stretch } from '@hastig/contract';
+import { fieldsOf, framesPerFileFrame, suggestedFields } from '../fields';
+import { EditRefused, frameCount } from '../retime';
+import { formatRate } from '../time';
+import { clipMap, sourceFrames } from '../timeline/clip-map';
+import { removeClips } from '../timeline/edit/arrange';
+import { placeOf } from '../timeline/lookup';
+
+/** The clips made of a source, wherever they lie. */
+export function clipsOfSource(project: ProjectDocument, sourceId: string): Clip[] {
+  return project.clips.filter(({ of }) => of.kind === 'source' && of.id === sourceId);
+}
+
+/** The project without a source and the clips made of it; gaps stay where they were. */
+export function removeSource(project: ProjectDocument, sourceId: string): ProjectDocument {
+  const without = clipsOfSource(project, sourceId).reduce(
+    (state, { id }) => (placeOf(state, id) ? removeClips(state, [id], 'leave') : state),
+    project,
+  );
+  return { ...without, sources: without.sources.filter(({ id }) => id !== sourceId) };
+}
+
+/** Whole output frames of a clip's timing, hidden handles included. */
+export function clipFrames(project: ProjectDocument, clip: Clip): number {
+  const map = clipMap(project, clip);
+  return map ? frameCount(map) : 0;
+}
+
+function withSource(project: ProjectDocument, sourceId: string, change: (source: Source) => Source): ProjectDocument {
+  return { ...project, sources: project.sources.map((one) => (one.id === sourceId ? change(one) : one)) };
+}
+
+/** Renames a source; the clips made of it keep their names. */
+export function renameSource(project: ProjectDocument, sourceId: string, name: string): ProjectDocument {
+  if (name.trim() === '' || name.length > 200) throw new EditRefused('name', 'A name has 1 to 200 characters.');
+  return withSource(project, sourceId, (source) => ({ ...source, name: name.trim() }));
+}
+
+/**
+ * Chooses the part of a source that new clips of it show; clips that are there already stay as they are.
+ *
+ * @param part in frames of the source, or undefined for all of it
+ */
+export function withSourcePart(project: ProjectDocument, sourceId: string, part: Stretch | undefined): ProjectDocument {
+  return withSource(project, sourceId, ({ part: _old, ...source }) => {
+    const frames = sourceFrames(source);
+    if (part && !(part.frames >= 1 && part.from >= 0 && part.from + part.frames <= frames)) {
+      throw new EditRefused('part', `The source has frames 0 to ${frames - 1}.`);
+    }
+    return part && part.frames < frames ? { ...source, part } : source;
+  });
+}
+
+/** Gives a source other markers, in its frames; in order. */
+export function withSourceMarkers(
+  project: ProjectDocument,
+  sourceId: string,
+  markers: readonly Marker[],
+): ProjectDocument {
+  return withSource(project, sourceId, ({ markers: _old, ...source }) =>
+    markers.length > 0 ? { ...source, markers: [...markers].sort((a, b) => a.at - b.at) } : source,
+  );
+}
+
+/** What differs between two files, for people: rate, frames, size, sound. */
+export function fileDifferences(before: MediaFacts, after: MediaFacts): string[] {
+  const channels = ({ audio }: MediaFacts): string => (audio ? `${audio.channels} channels` : 'no sound');
+  const pairs: [string, string, string][] = [
+    ['rate', `${formatRate(before.video.rate)} fps`, `${formatRate(after.video.rate)} fps`],
+    ['length', `${before.video.frames} frames`, `${after.video.frames} frames`],
+    ['size', `${before.video.width} × ${before.video.height}`, `${after.video.width} × ${after.video.height}`],
+    ['sound', channels(before), channels(after)],
+  ];
+  return pairs.filter(([, was, is]) => was !== is).map(([what, was, is]) => `${what} was ${was}, is ${is}`);
+}
+
+/**
+ * Puts another file behind a source. The timing of all clips stays as it is; a part or markers that lie past the new file's
+ * end are taken away.
+ */
+export function replaceFile(
+  project: ProjectDocument,
+  sourceId: string,
+  file: { sha256: string; facts: MediaFacts },
+): ProjectDocument {
+  return withSource(project, sourceId, (old) => {
+    const { part, markers, ...rest } = old;
+    // Its fields are taken as they were: another scan that suggests another way must not shift any clip's frames.
+    const before = fieldsOf(old);
+    const suggested = suggestedFields(file);
+    const source: Source = { ...rest, ...file };
+    if (framesPerFileFrame(before) !== framesPerFileFrame(suggested)) source.fields = before;
+    const frames = sourceFrames(source);
+    return {
+      ...source,
+      ...(part && part.from + part.frames <= frames && { part }),
+      ...(markers && { markers: markers.filter(({ at }) => at < frames) }),
+    };
+  });
+}

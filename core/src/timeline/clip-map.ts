@@ -1,0 +1,89 @@
+import type { Clip, ProjectDocument, Rate, RetimeMap, Source } from '@hastig/contract';
+import { fieldsOf, framesPerFileFrame } from '../fields';
+import type { Size } from '../picture';
+import { makeRate } from '../time';
+import { containerFrames } from './layout';
+import { findGroup, findSource, placeOf } from './lookup';
+
+/** How many frames something has and how many of them a second. */
+export interface Footage {
+  rate: Rate;
+  frames: number;
+}
+
+/** The rate at which a source's frames come: what the file's are read at, twice that where both fields are frames. */
+export function sourceRate(source: Source): Rate {
+  const rate = fileRate(source);
+  const times = framesPerFileFrame(fieldsOf(source));
+  return times === 1 ? rate : makeRate(rate.num * times, rate.den);
+}
+
+/** Frames of a source: the file's, or twice as many where both fields are frames. */
+export function sourceFrames(source: Source): number {
+  return source.facts.video.frames * framesPerFileFrame(fieldsOf(source));
+}
+
+/** The rate at which the file's own frames are taken: what they are read at, or what the file says. */
+export function fileRate(source: Source): Rate {
+  return source.readAs ?? source.facts.video.rate;
+}
+
+/** What a clip is made of: a source's frames, or a group's. Undefined where that is not in the project. */
+export function footageOf(project: ProjectDocument, { of }: Pick<Clip, 'of'>): Footage | undefined {
+  if (of.kind === 'source') {
+    const source = findSource(project, of.id);
+    return source && { rate: sourceRate(source), frames: sourceFrames(source) };
+  }
+  const group = findGroup(project, of.id);
+  // A group that was emptied still has a first frame to stand on; there is nothing in it.
+  return group && { rate: group.rate, frames: Math.max(1, containerFrames(project, group)) };
+}
+
+/** The frame that pictures are laid in, a group's too. */
+export function frameSize({ sequence: { width, height } }: ProjectDocument): Size {
+  return { width, height };
+}
+
+/** How large a clip's picture is by itself: a source's, or the frame for a group. */
+export function pictureSize(project: ProjectDocument, { of }: Pick<Clip, 'of'>): Size {
+  const video = of.kind === 'source' ? findSource(project, of.id)?.facts.video : undefined;
+  return video ? { width: video.width, height: video.height } : frameSize(project);
+}
+
+/** Frames per second of what a clip lies in. */
+export function outputRateOf(project: ProjectDocument, clipId: string): Rate {
+  return placeOf(project, clipId)?.container.rate ?? project.sequence.rate;
+}
+
+const maps = new WeakMap<Clip['timing'], RetimeMap>();
+
+const equal = (a: Rate, b: Rate): boolean => a.num === b.num && a.den === b.den;
+
+/**
+ * A clip's retime map: its timing with the rates of what it is made of and of what it lies in. The same object as
+ * long as none of them changes, so that what is computed from it is computed once.
+ */
+export function clipMap(project: ProjectDocument, clip: Clip): RetimeMap | undefined {
+  const footage = footageOf(project, clip);
+  if (!footage) return undefined;
+  const outputRate = outputRateOf(project, clip.id);
+  const known = maps.get(clip.timing);
+  if (
+    known &&
+    equal(known.sourceRate, footage.rate) &&
+    equal(known.outputRate, outputRate) &&
+    known.sourceFrames === footage.frames
+  ) {
+    return known;
+  }
+  const map: RetimeMap = { sourceRate: footage.rate, outputRate, sourceFrames: footage.frames, ...clip.timing };
+  maps.set(clip.timing, map);
+  return map;
+}
+
+/** The map of a clip that must be there. */
+export function mapOf(project: ProjectDocument, clip: Clip): RetimeMap {
+  const map = clipMap(project, clip);
+  if (!map) throw new RangeError(`the clip ${clip.id} is made of ${clip.of.kind} ${clip.of.id}, which is not there`);
+  return map;
+}

@@ -1,0 +1,85 @@
+import type { Clip, ProjectDocument, TrackItem } from '@hastig/contract';
+import { EditRefused } from '../../retime';
+import { layoutOf, trackFrames } from '../layout';
+import { placeOf, SEQUENCE } from '../lookup';
+import { needFrames, needTrack, tidyItems, withItems } from './items';
+
+/**
+ * A row of items with something laid at a frame. Where there is a gap it takes the gap's place as far as it goes; what
+ * then still lies in its way moves on. Inside another item, `at` is moved to that item's nearer edge.
+ */
+export function laidAt(
+  project: ProjectDocument,
+  row: readonly TrackItem[],
+  at: number,
+  laid: TrackItem,
+  frames: number,
+): TrackItem[] {
+  const items = tidyItems(row);
+  const placed = layoutOf(project, { id: '', kind: 'picture', name: '', items });
+  const end = placed.at(-1)?.to ?? 0;
+  if (at >= end) return [...items, { gap: at - end }, laid];
+  const under = placed.find(({ from, to }) => at >= from && at < to)!;
+  const [before, after] = [items.slice(0, under.index), items.slice(under.index + 1)];
+  if (under.clip) {
+    return at - under.from < under.to - at
+      ? [...before, laid, items[under.index]!, ...after]
+      : [...before, items[under.index]!, ...laidAfter(after, laid, frames)];
+  }
+  return [...before, { gap: at - under.from }, ...laidAfter([{ gap: under.to - at }, ...after], laid, frames)];
+}
+
+// At the head of a row: a gap there gives way.
+function laidAfter(row: readonly TrackItem[], laid: TrackItem, frames: number): TrackItem[] {
+  const [first, ...rest] = row;
+  return first && 'gap' in first ? [laid, { gap: first.gap - Math.min(first.gap, frames) }, ...rest] : [laid, ...row];
+}
+
+/** Throws EditRefused where a clip of a group would come to lie inside that very group, at any depth. */
+export function refuseLoop(project: ProjectDocument, containerId: string, of: Clip['of']): void {
+  if (of.kind !== 'group' || containerId === SEQUENCE) return;
+  if (holdsGroup(project, of.id, containerId)) {
+    throw new EditRefused('clip', 'A group cannot lie inside itself.');
+  }
+}
+
+/** Whether a group is another one, or holds it at any depth. */
+export function holdsGroup(project: ProjectDocument, groupId: string, sought: string): boolean {
+  if (groupId === sought) return true;
+  const inside = project.clips.filter(
+    ({ id, of }) => of.kind === 'group' && placeOf(project, id)?.containerId === groupId,
+  );
+  return inside.some(({ of }) => holdsGroup(project, of.id, sought));
+}
+
+/**
+ * Lays a new clip on a track.
+ *
+ * @param at frame of the sequence or group; see `laidAt` for what gives way
+ */
+export function insertClip(
+  project: ProjectDocument,
+  containerId: string,
+  trackId: string,
+  at: number,
+  clip: Clip,
+): ProjectDocument {
+  needTrack(project, containerId, trackId);
+  needFrames('at', at, 0);
+  refuseLoop(project, containerId, clip.of);
+  const added = { ...project, clips: [...project.clips, clip] };
+  return withItems(added, containerId, trackId, (items) =>
+    laidAt(added, items, at, { clip: clip.id }, clip.shown.frames),
+  );
+}
+
+/** Lays a new clip at the end of a track. */
+export function appendClip(
+  project: ProjectDocument,
+  containerId: string,
+  trackId: string,
+  clip: Clip,
+): ProjectDocument {
+  const track = needTrack(project, containerId, trackId);
+  return insertClip(project, containerId, trackId, trackFrames(project, track), clip);
+}

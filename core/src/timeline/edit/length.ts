@@ -1,0 +1,127 @@
+import type { Clip, LengthMode, ProjectDocument, RetimeMap } from '@hastig/contract';
+import { compile, constantSpan, frameCount, positionAt, positionBefore, timesAt, timingOf } from '../../retime';
+import { clipMap, mapOf } from '../clip-map';
+import { containerFrames } from '../layout';
+import { findGroup, placeOf, SEQUENCE } from '../lookup';
+import { needClip, withClip } from './items';
+
+/** Positions closer than this (source frames) are the same. */
+const SAME = 1e-6;
+
+// Output time in `after` that shows what stood at `t` in `before`.
+function carried(before: RetimeMap, after: RetimeMap, t: number): number {
+  const [old, now] = [compile(before), compile(after)];
+  // What lies before all that changed, or after it, is found by counting; everything else by what it shows.
+  let same = 0;
+  while (same < old.count && same < now.count && before.spans[same] === after.spans[same]) same++;
+  if (before.start === after.start && t <= old.times[same]! + SAME) return t;
+  let tail = 0;
+  while (
+    tail < old.count - same &&
+    tail < now.count - same &&
+    before.spans[old.count - 1 - tail] === after.spans[now.count - 1 - tail]
+  )
+    tail++;
+  if (t >= old.times[old.count - tail]! - SAME) return now.length - (old.length - t);
+  const guess = (t / old.length) * now.length;
+  const found = timesAt(after, positionBefore(old, t)).map(({ from, to }) => Math.min(Math.max(guess, from), to));
+  if (found.length === 0) return guess;
+  return found.reduce((best, time) => (Math.abs(time - guess) < Math.abs(best - guess) ? time : best));
+}
+
+/**
+ * The stretch of a changed timing that a clip shows: what its edges showed before, they show again; an edge that lay
+ * at the end of the timing lies there again.
+ */
+export function carriedStretch(before: RetimeMap, after: RetimeMap, shown: Clip['shown']): Clip['shown'] {
+  const [old, now] = [frameCount(before), frameCount(after)];
+  const end = shown.from + shown.frames;
+  const from = shown.from === 0 ? 0 : Math.round(carried(before, after, shown.from));
+  const to = end >= old ? now + (end - old) : Math.round(carried(before, after, end));
+  const first = Math.min(Math.max(0, from), Math.max(0, now - 1));
+  return { from: first, frames: Math.max(1, to - first) };
+}
+
+/**
+ * Gives a clip another timing. With the length mode `ripple` the clip becomes as long as what it shows, and what
+ * follows on its track moves; with `slot` it keeps its place, and the excess is hidden.
+ */
+export function withTiming(
+  project: ProjectDocument,
+  clipId: string,
+  timing: RetimeMap | Clip['timing'],
+): ProjectDocument {
+  const { clip } = needClip(project, clipId);
+  const before = mapOf(project, clip);
+  const { start, spans, pins } = timing;
+  const stored = { start, spans: spans as Clip['timing']['spans'], ...(pins && { pins }) };
+  const after: RetimeMap = { ...before, ...stored };
+  if (!pins) delete after.pins;
+  const carriedTo = carriedStretch(before, after, clip.shown);
+  // In a slot the part begins where it began, as far as the new timing reaches there.
+  const shown = clip.length === 'ripple' ? carriedTo : { from: carriedTo.from, frames: clip.shown.frames };
+  const changed = withClip(project, clipId, (one) => ({ ...one, timing: stored, shown }));
+  return carryUp(project, changed, placeOf(project, clipId)!.containerId);
+}
+
+export function withLengthMode(project: ProjectDocument, clipId: string, length: LengthMode): ProjectDocument {
+  const { clip } = needClip(project, clipId);
+  const map = mapOf(project, clip);
+  // Nothing empty is shown any more once the clip takes the room it needs.
+  const frames =
+    length === 'ripple'
+      ? Math.min(clip.shown.frames, Math.max(1, frameCount(map) - clip.shown.from))
+      : clip.shown.frames;
+  const changed = withClip(project, clipId, (one) => ({ ...one, length, shown: { ...one.shown, frames } }));
+  return carryUp(project, changed, placeOf(project, clipId)!.containerId);
+}
+
+/**
+ * What an edit inside a group means for the clips of that group, and so on upwards: a clip that began or ended at the end
+ * of the group still does. A clip of a group that has not changed its length is left alone.
+ *
+ * @param before the project before the edit, `after` the one after it
+ * @param containerId where the edit was made
+ */
+export function carryUp(before: ProjectDocument, after: ProjectDocument, containerId: string): ProjectDocument {
+  if (containerId === SEQUENCE) return after;
+  const [old, now] = [findGroup(before, containerId), findGroup(after, containerId)];
+  if (!old || !now) return after;
+  const change = { from: containerFrames(before, old), to: Math.max(1, containerFrames(after, now)) };
+  if (change.from === change.to) return after;
+  return after.clips
+    .filter(({ of }) => of.kind === 'group' && of.id === containerId)
+    .reduce((project, clip) => {
+      const map = clipMap(before, before.clips.find(({ id }) => id === clip.id) ?? clip);
+      return map ? withTiming(project, clip.id, regrown(map, change.from, change.to)) : project;
+    }, after);
+}
+
+// A timing of a group whose length has changed: an end of it that met the group's end meets it again, at the same speed.
+function regrown(map: RetimeMap, from: number, to: number): Clip['timing'] {
+  const ready = compile(map);
+  const timing = timingOf(map);
+  const spans = timing.spans.slice();
+  const [first, last] = [spans[0]!, spans.at(-1)!];
+  const longer = (span: typeof first, by: number): typeof first | undefined => {
+    const speed = span.y[0];
+    const plateau = span.of === 'speed' && span.y.every((value) => value === speed);
+    const frames = plateau && speed !== 0 ? span.frames + by / (ready.ratio * Math.abs(speed)) : 0;
+    return frames > SAME
+      ? { ...constantSpan(speed, frames), ...(span.jump !== undefined && { jump: span.jump }) }
+      : undefined;
+  };
+  if (last.y[3] > 0 && Math.abs(positionAt(ready, ready.length) - from) < SAME) {
+    const grown = longer(last, to - from);
+    if (grown) spans[spans.length - 1] = grown;
+  }
+  // Backwards it starts a frame before the end, or less where a frame of the output is less.
+  if (first.y[0] < 0 && from - map.start <= 1 + SAME && from - map.start >= -SAME) {
+    const grown = longer(first, to - from);
+    if (grown) {
+      spans[0] = grown;
+      return { ...timing, start: map.start + to - from, spans };
+    }
+  }
+  return { ...timing, spans };
+}

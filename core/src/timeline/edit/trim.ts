@@ -1,0 +1,107 @@
+import type { ProjectDocument, TrackItem } from '@hastig/contract';
+import { EditRefused, frameCount, slipMap } from '../../retime';
+import { mapOf } from '../clip-map';
+import { carryUp } from './length';
+import { needClip, needFrames, withClip, withItems } from './items';
+
+/** What becomes of the room a trim or a removal makes: `close`, what follows moves up; `leave`, a gap stays. */
+export type Room = 'close' | 'leave';
+
+/**
+ * Cuts a clip in two at a frame of what it lies in. Both halves keep the whole timing and show their part of it, so
+ * nothing that is seen changes, and each can be trimmed out again.
+ *
+ * @param newId of the second half
+ */
+export function splitClip(project: ProjectDocument, clipId: string, at: number, newId: string): ProjectDocument {
+  const { clip, place } = needClip(project, clipId);
+  const head = at - place.from;
+  needFrames('at', at, 0);
+  if (!(head > 0 && head < clip.shown.frames)) {
+    throw new EditRefused('at', 'A clip is split between its first and its last frame. Move the playhead into it.');
+  }
+  const { from, frames } = clip.shown;
+  const second = { ...clip, id: newId, shown: { from: from + head, frames: frames - head } };
+  const halved = withClip(project, clipId, (one) => ({ ...one, shown: { from, frames: head } }));
+  return withItems({ ...halved, clips: [...halved.clips, second] }, place.containerId, place.track.id, (items) =>
+    items.toSpliced(place.itemIndex + 1, 0, { clip: newId }),
+  );
+}
+
+/** Frames by which each edge of a clip can be moved outwards before its timing ends. */
+export function handlesOf(project: ProjectDocument, clipId: string): { head: number; tail: number } {
+  const { clip } = needClip(project, clipId);
+  const { from, frames } = clip.shown;
+  return { head: from, tail: Math.max(0, frameCount(mapOf(project, clip)) - from - frames) };
+}
+
+/**
+ * Moves an edge of a clip over its timing, which stays as it is: frames are hidden, or handles shown again.
+ *
+ * @param by frames the edge moves, positive to the right
+ * @param room `close`: the clip's beginning stays, and what follows moves; `leave`: everything else stays where it is, a gap
+ *   taking up or giving the room. Only as much as the gap beside the clip has room for
+ */
+export function trimClip(
+  project: ProjectDocument,
+  clipId: string,
+  side: 'start' | 'end',
+  by: number,
+  room: Room,
+): ProjectDocument {
+  const { clip, place } = needClip(project, clipId);
+  if (!Number.isInteger(by)) throw new EditRefused('by', 'An edge moves by whole frames.');
+  const { head, tail } = handlesOf(project, clipId);
+  const { from, frames } = clip.shown;
+  const more = side === 'start' ? -by : by;
+  if (frames + more < 1) throw new EditRefused('by', 'At least one frame of the clip stays.');
+  const handle = side === 'start' ? head : tail;
+  if (more > handle) {
+    const words = handle === 1 ? 'There is 1 more frame' : `There are ${handle} more frames`;
+    throw new EditRefused('by', `${words} at this edge.`);
+  }
+  const shown = side === 'start' ? { from: from + by, frames: frames - by } : { from, frames: frames + by };
+  const trimmed = withClip(project, clipId, (one) => ({ ...one, shown }));
+  if (room === 'close') return carryUp(project, trimmed, place.containerId);
+  const { items } = place.track;
+  const beside = side === 'start' ? place.itemIndex - 1 : place.itemIndex + 1;
+  const neighbour: TrackItem | undefined = items[beside];
+  const gap = neighbour && 'gap' in neighbour ? neighbour.gap : 0;
+  // After the last clip there is room without end.
+  const free = side === 'end' && place.itemIndex === items.length - 1 ? Infinity : gap;
+  if (more > free) {
+    throw new EditRefused('by', `There is room for ${free} frames beside the clip. Let what follows move instead.`);
+  }
+  const moved = withItems(trimmed, place.containerId, place.track.id, (row) => {
+    if (gap > 0) return row.with(beside, { gap: gap - more });
+    if (more >= 0) return row;
+    return row.toSpliced(side === 'start' ? place.itemIndex : place.itemIndex + 1, 0, { gap: -more });
+  });
+  return carryUp(project, moved, place.containerId);
+}
+
+/**
+ * What a slip moves: `content`, other source frames under the same curve; `timing`, content and curve together, so that
+ * another stretch of the same timing is seen.
+ */
+export type SlipWay = 'content' | 'timing';
+
+/**
+ * Shows another stretch of what a clip is made of, in the same place and as long as before.
+ *
+ * @param by source frames (`content`) or output frames (`timing`); positive shows what comes later
+ */
+export function slipClip(project: ProjectDocument, clipId: string, by: number, way: SlipWay): ProjectDocument {
+  const { clip } = needClip(project, clipId);
+  if (!Number.isFinite(by)) throw new EditRefused('by', 'must be a number of frames');
+  if (way === 'content') {
+    const { start, spans, pins } = slipMap(mapOf(project, clip), by);
+    return withClip(project, clipId, (one) => ({ ...one, timing: { start, spans, ...(pins && { pins }) } }));
+  }
+  const { head, tail } = handlesOf(project, clipId);
+  const whole = Math.round(by);
+  if (whole < -head || whole > tail) {
+    throw new EditRefused('by', `The timing reaches ${head} frames before and ${tail} frames after what is seen.`);
+  }
+  return withClip(project, clipId, (one) => ({ ...one, shown: { ...one.shown, from: one.shown.from + whole } }));
+}

@@ -1,0 +1,64 @@
+import type { Clip, MediaFacts, ProjectDocument, Rate, Span } from '@hastig/contract';
+import { addSource, constantSpan, makeRate, newProject, programOf, seenAt, SEQUENCE, withTiming, mapOf } from '../src';
+
+/** Facts of a silent source of so many frames. */
+export const factsOf = (rate: Rate, frames: number): MediaFacts => ({
+  container: 'MP4',
+  mime: 'video/mp4',
+  bytes: 1,
+  video: {
+    codec: 'avc',
+    codecString: '',
+    width: 64,
+    height: 36,
+    rotation: 0,
+    rate,
+    frames,
+    constantRate: true,
+    longestGroup: 1,
+    seconds: (frames * rate.den) / rate.num,
+  },
+  audio: null,
+});
+
+/** A project at 30 with a source and a whole clip for each length: sources `s0`, `s1` …, clips `c0`, `c1` …. */
+export function rowOf(...lengths: number[]): ProjectDocument {
+  return lengths.reduce(
+    (project, frames, index) =>
+      addSource(
+        project,
+        { id: `s${index}`, name: `shot ${index}.mp4`, sha256: '0'.repeat(64), facts: factsOf(makeRate(30), frames) },
+        `c${index}`,
+      ),
+    newProject('Row', makeRate(30)),
+  );
+}
+
+export const clipOf = (project: ProjectDocument, id: string): Clip => project.clips.find((clip) => clip.id === id)!;
+
+/** A clip with other spans, its source start as it was. */
+export const paced = (project: ProjectDocument, id: string, ...spans: Span[]): ProjectDocument =>
+  withTiming(project, id, { ...mapOf(project, clipOf(project, id)), spans });
+
+export const atSpeed = (project: ProjectDocument, id: string, speed: number): ProjectDocument =>
+  paced(project, id, constantSpan(speed, clipOf(project, id).shown.frames / speed));
+
+/** What is seen at some frames: `s1:20` is frame 20 of source s1, `–` nothing. */
+export function seen(project: ProjectDocument, ...frames: number[]): string[] {
+  const program = programOf(project, SEQUENCE);
+  return frames.map((frame) => {
+    const at = seenAt(program, frame);
+    return at ? `${at.sourceId}:${at.frame}` : '–';
+  });
+}
+
+/** The first track as text: clips by id and length, gaps as numbers in brackets. */
+export function row(
+  project: ProjectDocument,
+  track = 0,
+  container = project.sequence as ProjectDocument['groups'][0] | ProjectDocument['sequence'],
+): string {
+  return container.tracks[track]!.items.map((item) =>
+    'gap' in item ? `(${item.gap})` : `${item.clip}/${clipOf(project, item.clip).shown.frames}`,
+  ).join(' ');
+}

@@ -1,0 +1,92 @@
+import type { ProjectDocument, StoredProject } from '@hastig/contract';
+import type { Locator, Page } from '@playwright/test';
+import { expect, saved, type TestApp } from './app';
+import { scratch } from './files';
+
+/** Opens a new demo's timeline, its three clips in a row. */
+export async function openDemoTimeline(page: Page, app: TestApp): Promise<void> {
+  await page.goto(app.address);
+  await page.getByRole('button', { name: 'Open a new demo' }).click();
+  await page.getByRole('button', { name: 'Timeline', exact: true }).click();
+  await expect(clip(page, 'The steps')).toBeVisible();
+}
+
+/** A clip or group on the timeline, by its name. */
+export function clip(page: Page, name: string): Locator {
+  return page.getByRole('group', { name: 'Tracks' }).getByRole('button', { name: new RegExp(`: ${name}, from`) });
+}
+
+/** What lies on the tracks, from left to right as screen readers hear it. */
+export function clipNames(page: Page): Promise<string[]> {
+  return page
+    .getByRole('group', { name: 'Tracks' })
+    .locator('[data-clip][role=button]')
+    .evaluateAll((all) => all.map((one) => /: (.*), from/.exec(one.getAttribute('aria-label')!)![1]!));
+}
+
+/** Starts one of the timeline's actions: from the bar, or from behind “More”. */
+export async function timelineAction(page: Page, label: string): Promise<void> {
+  const bar = page.getByRole('toolbar', { name: 'Timeline actions' });
+  const direct = bar.getByRole('button', { name: label, exact: true });
+  if ((await direct.count()) > 0) {
+    await direct.click();
+    return;
+  }
+  await bar.getByRole('button', { name: 'More', exact: true }).click();
+  await page.getByRole('dialog', { name: 'More' }).getByRole('button', { name: label, exact: true }).click();
+}
+
+/** The project as the server has it. */
+export async function storedDocument(page: Page, app: TestApp): Promise<ProjectDocument> {
+  const id = /project\/([^/]+)/.exec(page.url())![1];
+  return ((await (await fetch(`${app.address}/api/projects/${id}`)).json()) as StoredProject).document;
+}
+
+/** The first picture track as text: clips by name and length, gaps as numbers in brackets. */
+export async function storedRow(page: Page, app: TestApp, track = 0): Promise<string> {
+  const { sequence, clips } = await storedDocument(page, app);
+  return sequence.tracks[track]!.items.map((item) => {
+    if ('gap' in item) return `(${item.gap})`;
+    const { name, shown } = clips.find(({ id }) => id === item.clip)!;
+    return `${name}/${shown.frames}`;
+  }).join(' ');
+}
+
+/** A new project with some files brought in, laid one after the other. */
+export async function projectOf(page: Page, app: TestApp, files: readonly string[]): Promise<ProjectDocument> {
+  await page.goto(app.address);
+  await page.getByRole('button', { name: 'New project' }).click();
+  await page.getByRole('textbox', { name: 'Name of the project' }).fill('Row');
+  await page.getByRole('button', { name: 'Create' }).click();
+  await page.getByLabel('Files to bring in').setInputFiles([...files]);
+  for (const file of files) {
+    await expect(page.getByRole('listitem', { name: file.split('/').at(-1)! })).toBeVisible();
+  }
+  await saved(page);
+  return storedDocument(page, app);
+}
+
+/** Stores a document as a new project and returns its id. */
+export async function storeDocument(app: TestApp, document: ProjectDocument): Promise<string> {
+  const made = await fetch(`${app.address}/api/projects`, {
+    method: 'POST',
+    headers: { 'Content-Type': 'application/json' },
+    body: JSON.stringify({ document }),
+  });
+  expect(made.status).toBe(201);
+  return ((await made.json()) as { id: string }).id;
+}
+
+/** Stores a document as a new project, renders it in the place Output, and returns the downloaded file. */
+export async function renderDocument(page: Page, app: TestApp, document: ProjectDocument): Promise<string> {
+  const id = await storeDocument(app, document);
+  await page.goto(`${app.address}/project/${id}/output`);
+  await page.getByRole('textbox', { name: 'File name' }).fill('row');
+  await page.getByRole('button', { name: 'Render', exact: true }).click();
+  await expect(page.getByText(/row\.mp4 is ready/)).toBeVisible({ timeout: 120_000 });
+  const download = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'Download row.mp4' }).click();
+  const file = `${await scratch()}/row.mp4`;
+  await (await download).saveAs(file);
+  return file;
+}

@@ -1,0 +1,61 @@
+import { readFile, writeFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import type { Page } from '@playwright/test';
+import { expect, saved, test } from '../support/app';
+import { scratch } from '../support/files';
+import { clip, openDemoTimeline, storedDocument, storedRow, timelineAction } from '../support/timeline';
+
+async function downloaded(page: Page, label: string): Promise<string> {
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: label, exact: true }).click(),
+  ]);
+  const file = join(await scratch(), download.suggestedFilename());
+  await download.saveAs(file);
+  return file;
+}
+
+test('a project goes out with its media and comes in again, whole', async ({ page, app }) => {
+  await openDemoTimeline(page, app);
+  await saved(page);
+  const document = await storedDocument(page, app);
+  await page.getByRole('link', { name: 'Output', exact: true }).click();
+  const archive = await downloaded(page, 'Project with media');
+  expect(archive).toMatch(/Marble film\.zip$/);
+  const json = await downloaded(page, 'Project');
+  expect((JSON.parse(await readFile(json, 'utf8')) as { document: unknown }).document).toEqual(document);
+  await page.goto(app.address);
+  const broken = join(await scratch(), 'notes.zip');
+  await writeFile(broken, 'not a project');
+  await page.getByLabel('Project file').setInputFiles(broken);
+  await expect(page.getByRole('alert')).toContainText('neither JSON nor a ZIP');
+  await page.getByLabel('Project file').setInputFiles(archive);
+  await expect(page.getByRole('heading', { name: 'Marble film' })).toBeVisible();
+  expect(await storedDocument(page, app)).toEqual(document);
+});
+
+test('the timing goes out as OpenTimelineIO and comes back exactly; what is left out is told', async ({
+  page,
+  app,
+}) => {
+  await openDemoTimeline(page, app);
+  await saved(page);
+  const before = await storedRow(page, app);
+  await page.getByRole('link', { name: 'Output', exact: true }).click();
+  const file = await downloaded(page, 'OpenTimelineIO');
+  await expect(
+    page.getByText(/curves are in linear pieces for other programs, at most [\d.]+ source frames off/),
+  ).toBeVisible();
+  await page.getByRole('link', { name: 'Timeline' }).click();
+  await clip(page, 'The bowl').click();
+  await timelineAction(page, 'Remove');
+  await page.getByRole('link', { name: 'Output', exact: true }).click();
+  await page.getByLabel('OpenTimelineIO file').setInputFiles(file);
+  await expect(page.getByText('is on the timeline')).toBeVisible();
+  await saved(page);
+  expect(await storedRow(page, app)).toBe(before);
+  const other = join(await scratch(), 'other.otio');
+  await writeFile(other, '{"OTIO_SCHEMA":"Timeline.1","tracks":{"OTIO_SCHEMA":"Stack.1","children":[]}}');
+  await page.getByLabel('OpenTimelineIO file').setInputFiles(other);
+  await expect(page.getByRole('alert')).toContainText('no clip on the timeline');
+});

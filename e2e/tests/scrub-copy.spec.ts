@@ -1,0 +1,92 @@
+import { writeFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import type { StoredCopy } from '@hastig/contract';
+import { expect, readout, saved, test, type TestApp } from '../support/app';
+import { fixture, readPlates, scratch } from '../support/files';
+import { storedDocument } from '../support/timeline';
+
+const copies = async (app: TestApp): Promise<StoredCopy[]> =>
+  (await (await fetch(`${app.address}/api/copies`)).json()) as StoredCopy[];
+
+test('a scrubbing copy is made, called off, gone on with after a reload, has every frame, and is taken away', async ({
+  page,
+  app,
+}) => {
+  await page.goto(app.address);
+  await page.getByRole('button', { name: 'New project' }).click();
+  await page.getByRole('textbox', { name: 'Name of the project' }).fill('Long groups');
+  await page.getByRole('button', { name: 'Create' }).click();
+  await page.getByLabel('Files to bring in').setInputFiles(fixture('plates-long.mp4'));
+  await page.getByRole('link', { name: 'Look at plates-long.mp4' }).click();
+  const copy = page.getByRole('group', { name: 'Scrubbing copy' });
+  await expect(copy.getByText('up to 250 frames must be decoded to see one')).toBeVisible();
+  await saved(page);
+
+  await copy.getByRole('button', { name: 'Make a scrubbing copy' }).click();
+  await expect(copy.getByRole('progressbar', { name: 'Scrubbing copy of plates-long.mp4' })).toBeVisible();
+  await expect.poll(async () => (await copies(app))[0]?.pieces.length ?? 0).toBeGreaterThan(0);
+  await copy.getByRole('button', { name: 'Stop making it' }).click();
+  await expect(copy.getByText(/of 3 pieces are there and in use/)).toBeVisible();
+  const before = (await copies(app))[0]!.pieces;
+  expect(before.length).toBeLessThan(3);
+
+  await page.reload();
+  await expect(copy.getByText(/of 3 pieces are there and in use/)).toBeVisible();
+  await copy.getByRole('button', { name: 'Go on making it' }).click();
+  await expect(copy.getByText('for playing and dragging', { exact: false })).toBeVisible({ timeout: 120_000 });
+  const { sha256, pieces } = (await copies(app))[0]!;
+  expect(pieces.map(({ piece }) => piece)).toEqual([0, 1, 2]);
+  // What was there is not made again.
+  expect(pieces[0]).toEqual(before[0]);
+
+  // Each frame of the file is in its place.
+  const folder = await scratch();
+  let first = 0;
+  for (const { piece, bytes } of pieces) {
+    const content = Buffer.from(await (await fetch(`${app.address}/api/copies/${sha256}/${piece}`)).arrayBuffer());
+    expect(content.length).toBe(bytes);
+    const file = join(folder, `${piece}.mp4`);
+    await writeFile(file, content);
+    const { plates } = await readPlates(file);
+    expect(plates).toEqual(plates.map((_, index) => first + index));
+    first += plates.length;
+  }
+  expect(first).toBe(1300);
+
+  // Played from one piece into the next.
+  await readout(page, 'Source frame').click();
+  await page.getByRole('textbox', { name: 'Source frame' }).fill('590');
+  await page.getByRole('textbox', { name: 'Source frame' }).press('Enter');
+  await expect(readout(page, 'Source frame')).toContainText('0590');
+  await page.getByRole('button', { name: 'Play' }).click();
+  // Passing frames are polled for: any frame of the next piece will do, not one that may have gone by.
+  await expect
+    .poll(async () => Number.parseInt((await readout(page, 'Source frame').textContent()) ?? '', 10))
+    .toBeGreaterThanOrEqual(600);
+  await page.getByRole('button', { name: 'Pause' }).click();
+
+  await copy.getByRole('button', { name: 'Remove the copy' }).click();
+  await expect(copy.getByRole('button', { name: 'Make a scrubbing copy' })).toBeVisible();
+  expect(await copies(app)).toEqual([]);
+  // The document knows nothing of all this.
+  expect(JSON.stringify(await storedDocument(page, app))).not.toContain('cop');
+});
+
+test('a copy that cannot be kept says why, and the source works without it', async ({ page, app }) => {
+  await page.goto(app.address);
+  await page.getByRole('button', { name: 'Open a new demo' }).click();
+  await page.getByRole('link', { name: 'Look at The drop.mp4' }).click();
+  await page.context().route('**/api/copies/**', (route) =>
+    route.fulfill({
+      status: 507,
+      contentType: 'application/problem+json',
+      body: JSON.stringify({ title: 'The disk is full.', detail: 'Free some space and try again.', status: 507 }),
+    }),
+  );
+  const copy = page.getByRole('group', { name: 'Scrubbing copy' });
+  await copy.getByRole('button', { name: 'Make a scrubbing copy' }).click();
+  await expect(copy.getByRole('alert')).toContainText('Free some space');
+  await expect(copy.getByRole('button', { name: 'Make a scrubbing copy' })).toBeVisible();
+  await page.getByRole('button', { name: 'One frame on' }).click();
+  await expect(readout(page, 'Source frame')).toContainText('0001');
+});

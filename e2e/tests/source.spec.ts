@@ -1,0 +1,115 @@
+import { dragBy, expect, readout, saved, test } from '../support/app';
+import { fixture } from '../support/files';
+import { storedDocument, storedRow } from '../support/timeline';
+
+test.beforeEach(async ({ page, app }) => {
+  await page.goto(app.address);
+  await page.getByRole('button', { name: 'Open a new demo' }).click();
+  await page.getByRole('link', { name: 'Look at The bowl.mp4' }).click();
+  await expect(page.getByTestId('contact-sheet')).toBeVisible();
+});
+
+test('a source is looked at frame by frame, its part chosen and laid on the timeline', async ({ page, app }) => {
+  await page.getByRole('button', { name: 'One frame on' }).click();
+  await expect(readout(page, 'Source frame')).toContainText('0001');
+  await dragBy(page, page.getByTestId('contact-sheet'), 10, 0);
+  await expect(readout(page, 'Source frame')).not.toContainText('0001');
+  const type = async (frame: string): Promise<void> => {
+    await readout(page, 'Source frame').click();
+    await page.getByRole('textbox', { name: 'Source frame' }).fill(frame);
+    await page.getByRole('textbox', { name: 'Source frame' }).press('Enter');
+    await expect(readout(page, 'Source frame')).toContainText(frame);
+  };
+  await type('60');
+  await page.getByRole('button', { name: 'Mark in' }).click();
+  await type('179');
+  await page.keyboard.press('o');
+  await expect(page.getByText('00:00:02:00 of 00:00:05:00')).toBeVisible();
+  await page.keyboard.press('m');
+  await page.getByRole('textbox', { name: /^Name of the marker at/ }).fill('turns');
+  await page.keyboard.press('Enter');
+  await page.getByRole('button', { name: 'Add to the timeline' }).click();
+  await expect(page.getByRole('group', { name: 'Tracks' })).toBeVisible();
+  await saved(page);
+  // 120 of 60 frames a second on 24: two seconds.
+  expect((await storedRow(page, app)).split(' ').at(-1)).toBe('bowl/48');
+  const { sources } = await storedDocument(page, app);
+  expect(sources.find(({ name }) => name === 'The bowl.mp4')).toMatchObject({
+    part: { from: 60, frames: 120 },
+    markers: [{ at: 179, name: 'turns' }],
+  });
+});
+
+test('a source is renamed, its file replaced with the timing kept, and what differs told', async ({ page, app }) => {
+  await page.getByRole('textbox', { name: 'Name' }).fill('Bowl, wide.mp4');
+  await page.getByRole('textbox', { name: 'Name' }).press('Enter');
+  await expect(page.getByRole('heading', { name: 'Marble film · Bowl, wide.mp4' })).toBeVisible();
+  await saved(page);
+  const before = await storedDocument(page, app);
+  await page.getByLabel('File to put behind it').setInputFiles(fixture('hevc.mp4'));
+  await expect(page.getByRole('alert')).toContainText('cannot decode HEVC');
+  await page.getByRole('button', { name: 'Dismiss' }).click();
+  await page.getByLabel('File to put behind it').setInputFiles(fixture('plates-60.mp4'));
+  await expect(page.getByRole('status').filter({ hasText: 'What differs' })).toContainText(
+    'length was 300 frames, is 180 frames; size was 1280 × 720, is 320 × 180; sound was',
+  );
+  await saved(page);
+  const after = await storedDocument(page, app);
+  expect(after.clips).toEqual(before.clips);
+  expect(after.sources[1]!.sha256).not.toBe(before.sources[1]!.sha256);
+});
+
+test('footage is found by name and put in order', async ({ page }) => {
+  await page.getByRole('button', { name: 'Back', exact: true }).click();
+  const cards = page.getByRole('list', { name: 'Sources' }).getByRole('listitem');
+  await page.getByRole('radio', { name: 'Rate' }).click();
+  await expect(cards.first()).toHaveAccessibleName('The steps.mp4');
+  await page.getByRole('textbox', { name: 'Find' }).fill('bowl');
+  await expect(cards).toHaveCount(1);
+  await page.getByRole('textbox', { name: 'Find' }).fill('nothing such');
+  await expect(page.getByText('Nothing here is called')).toBeVisible();
+});
+
+test('an interlaced source: its fields woven, one of two, or both as frames, their order swapped while it plays', async ({
+  page,
+  app,
+}) => {
+  await page.goto(page.url().replace('source-bowl', 'source-trough'));
+  await expect(page.getByText('interlaced, top field first')).toBeVisible();
+  const fields = page.getByRole('radiogroup', { name: 'Fields' });
+  await expect(fields.getByRole('radio', { name: 'First field only' })).toBeChecked();
+  await page.getByRole('button', { name: 'Add to the timeline' }).click();
+  await saved(page);
+  const before = (await storedRow(page, app)).split(' ').at(-1);
+  expect(before).toBe('trough/120');
+  await page.goBack();
+  await page.getByRole('button', { name: 'To the last frame' }).click();
+  await expect(readout(page, 'Source frame')).toContainText('0124');
+  await fields.getByRole('radio', { name: 'Both, 50 a second' }).click();
+  await page.getByRole('button', { name: 'To the last frame' }).click();
+  await expect(readout(page, 'Source frame')).toContainText('0249');
+  await page.getByRole('button', { name: 'Play' }).click();
+  await page.getByRole('button', { name: 'Bottom field first' }).click();
+  await expect(page.getByText('Now the bottom field is first.', { exact: false })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Pause' })).toBeVisible();
+  await page.getByRole('button', { name: 'Pause' }).click();
+  await saved(page);
+  const { sources } = await storedDocument(page, app);
+  expect(sources.find(({ id }) => id === 'source-trough')!.fields).toEqual({ use: 'both', first: 'bottom' });
+  // The clip that was laid before is as long as it was.
+  expect((await storedRow(page, app)).split(' ').at(-1)).toBe(before);
+  await page.getByRole('button', { name: 'Undo: swap the fields' }).click();
+  await fields.getByRole('radio', { name: 'As stored' }).click();
+  await expect(page.getByText('what moves looks torn', { exact: false })).toBeVisible();
+});
+
+test('a file on its way behind a source shows how far it is, and is called off', async ({ page, app }) => {
+  await page.route('**/api/uploads/**', () => undefined);
+  const before = await storedDocument(page, app);
+  await page.getByLabel('File to put behind it').setInputFiles(fixture('plates-24.mp4'));
+  await expect(page.getByRole('progressbar', { name: 'Upload of plates-24.mp4' })).toBeVisible();
+  await page.getByRole('button', { name: 'Cancel plates-24.mp4' }).click();
+  await expect(page.getByRole('list', { name: 'Coming in' })).toBeHidden();
+  await page.unrouteAll({ behavior: 'ignoreErrors' });
+  expect((await storedDocument(page, app)).sources).toEqual(before.sources);
+});

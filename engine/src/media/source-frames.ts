@@ -1,0 +1,29 @@
+import type { VideoSample } from 'mediabunny';
+
+/** The frames of a source by index: what a stage, a render or a row of small pictures takes them from. */
+export interface SourceFrames {
+  /** How many there are. */
+  readonly frames: number;
+  /** A frame that is ready, lent until control goes back to the event loop; do not close it. */
+  peek(frame: number): VideoSample | undefined;
+  /**
+   * A frame, made ready if it must be. The caller closes it.
+   *
+   * @param frame 0 … frames − 1
+   * @param signal takes the wish back; the promise is then refused with its reason
+   * @throws what the decoder throws; a RangeError for a frame that does not exist
+   */
+  get(frame: number, signal?: AbortSignal): Promise<VideoSample>;
+  /**
+   * Announces the frames that will be wanted next, nearest first, replacing what was announced before.
+   *
+   * @param direction in which the source is being passed
+   */
+  prefetch(frames: readonly number[], direction: 1 | -1): void;
+  /** The frames that are decoded together with a frame: `start` included, `end` not. */
+  group(frame: number): { start: number; end: number };
+  /** Lets go of all that was announced and kept, and stays open. Frames asked for with `get` still come. */
+  rest(): void;
+  /** Stops decoding and frees every frame; waiting calls are refused. */
+  close(): Promise<void>;
+}

@@ -1,0 +1,136 @@
+import {
+  after,
+  croppedPart,
+  framesOf,
+  identity,
+  pictureMap,
+  plainPicture,
+  singleFrame,
+  type Affine,
+  type Program,
+  type SeenFrame,
+  type SeenLayer,
+  type SeenPicture,
+  type Size,
+} from '@hastig/core';
+
+/** What can be drawn: a decoded picture with the size it is shown at. */
+export interface Drawable {
+  displayWidth: number;
+  displayHeight: number;
+  draw(context: OffscreenCanvasRenderingContext2D, x: number, y: number, width: number, height: number): void;
+  draw(
+    context: OffscreenCanvasRenderingContext2D,
+    ...part: [sx: number, sy: number, sw: number, sh: number, x: number, y: number, width: number, height: number]
+  ): void;
+}
+
+type Context = OffscreenCanvasRenderingContext2D;
+
+/**
+ * Draws a picture on all of a canvas: its frame as large as it fits, in the middle, the rest black.
+ *
+ * @param sizes the frame's size and the sources', as the program has them
+ * @param pictureOf the decoded picture of a source frame; it may be smaller than the source, as a scrubbing copy's is
+ */
+export function drawPicture(
+  context: Context,
+  picture: SeenPicture,
+  sizes: Pick<Program, 'frame' | 'sizes'>,
+  pictureOf: (seen: SeenFrame) => Drawable,
+): void {
+  const single = singleFrame(picture);
+  if (single) return drawWhole(context, pictureOf(single));
+  drawBlack(context);
+  const { width, height } = context.canvas;
+  const frame = sizes.frame ?? { width, height };
+  const scale = Math.min(width / frame.width, height / frame.height);
+  const [left, top] = [(width - frame.width * scale) / 2, (height - frame.height * scale) / 2];
+  context.save();
+  clipTo(context, identity, left, top, frame.width * scale, frame.height * scale);
+  const layers = new LayerPainter(context, frame, sizes.sizes, pictureOf);
+  for (const layer of picture) layers.paint(layer, [scale, 0, 0, scale, left, top], 1);
+  context.restore();
+}
+
+/** Makes all of a canvas black. */
+export function drawBlack(context: Context): void {
+  context.fillStyle = '#000';
+  context.fillRect(0, 0, context.canvas.width, context.canvas.height);
+}
+
+// The way of nearly every picture: no map, whole pixels, nothing cleared that is drawn over.
+function drawWhole(context: Context, drawable: Drawable): void {
+  const { width, height } = context.canvas;
+  const scale = Math.min(width / drawable.displayWidth, height / drawable.displayHeight);
+  const [w, h] = [Math.round(drawable.displayWidth * scale), Math.round(drawable.displayHeight * scale)];
+  if (w < width - 1 || h < height - 1) drawBlack(context);
+  drawable.draw(context, (width - w) >> 1, (height - h) >> 1, w, h);
+}
+
+function clipTo(context: Context, map: Affine, x: number, y: number, width: number, height: number): void {
+  context.setTransform(...map);
+  context.beginPath();
+  context.rect(x, y, width, height);
+  context.clip();
+}
+
+class LayerPainter {
+  constructor(
+    private readonly context: Context,
+    private readonly frame: Size,
+    private readonly sizes: Program['sizes'],
+    private readonly pictureOf: (seen: SeenFrame) => Drawable,
+  ) {}
+
+  /** @param base from the frame the layer lies in to the canvas */
+  paint(layer: SeenLayer, base: Affine, opacity: number): void {
+    if ('sourceId' in layer.of) this.paintFrame(layer, layer.of, base, opacity);
+    else this.paintGroup(layer, layer.of, base, opacity);
+  }
+
+  private paintFrame({ settings = plainPicture }: SeenLayer, seen: SeenFrame, base: Affine, opacity: number): void {
+    const drawable = this.pictureOf(seen);
+    const { displayWidth, displayHeight } = drawable;
+    const size = this.sizes[seen.sourceId] ?? { width: displayWidth, height: displayHeight };
+    const part = croppedPart(settings, size);
+    if (!part) return;
+    const { context } = this;
+    const [across, down] = [displayWidth / size.width, displayHeight / size.height];
+    context.save();
+    context.setTransform(...after(base, pictureMap(settings, size, this.frame)));
+    context.globalAlpha = opacity * settings.opacity;
+    const from = [part.x * across, part.y * down, part.width * across, part.height * down] as const;
+    drawable.draw(context, ...from, part.x, part.y, part.width, part.height);
+    context.restore();
+  }
+
+  private paintGroup(
+    { settings = plainPicture }: SeenLayer,
+    layers: readonly SeenLayer[],
+    base: Affine,
+    opacity: number,
+  ): void {
+    const { context, frame } = this;
+    const part = croppedPart(settings, frame);
+    if (!part) return;
+    const map = after(base, pictureMap(settings, frame, frame));
+    const seenThrough = opacity * settings.opacity;
+    context.save();
+    clipTo(context, map, part.x, part.y, part.width, part.height);
+    // Layers that lie over each other are put together first: each seen through alone, the lower would show.
+    if (seenThrough < 1 && framesOf(layers).length > 1) this.paintTogether(layers, map, seenThrough);
+    else for (const layer of layers) this.paint(layer, map, seenThrough);
+    context.restore();
+  }
+
+  private paintTogether(layers: readonly SeenLayer[], map: Affine, opacity: number): void {
+    const { context } = this;
+    const sheet = new OffscreenCanvas(context.canvas.width, context.canvas.height);
+    const painter = new LayerPainter(sheet.getContext('2d')!, this.frame, this.sizes, this.pictureOf);
+    for (const layer of layers) painter.paint(layer, map, 1);
+    context.setTransform(...identity);
+    context.globalAlpha = opacity;
+    context.drawImage(sheet, 0, 0);
+  }
+}

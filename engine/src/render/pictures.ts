@@ -1,0 +1,95 @@
+import { framesOf, i420Bytes, rgbaToI420, samePicture, singleFrame, type PicturePlan } from '@hastig/core';
+import { VideoSample } from 'mediabunny';
+import type { SourcePool } from '../media/source-pool';
+import { drawPicture } from '../picture/draw';
+import { framesByLane, lanesOf, type LaneFrame } from '../picture/lanes';
+import { PictureSamples } from '../picture/samples';
+import { fileColours, inColours, type FileColours } from './colour';
+import type { RenderJob } from './job';
+
+/** Different source frames decoded ahead of the encoder, and the pictures in which they are looked for. */
+const LOOK_AHEAD = 12;
+const PICTURES_AHEAD = 4 * LOOK_AHEAD;
+
+/**
+ * The pictures of a file, one after the other. A source's frame that has the file's size and colours already goes to the
+ * encoder as the decoder gave it; what must be scaled, turned or laid over something is drawn, and brought to the file's
+ * colours here: an encoder that is given both would write each in its own.
+ */
+export class RenderPictures {
+  private readonly context: OffscreenCanvasRenderingContext2D;
+  private readonly planes: Uint8Array;
+  private colours: Promise<FileColours> | undefined;
+
+  constructor(
+    private readonly job: Pick<RenderJob, 'program' | 'width' | 'height'>,
+    private readonly plan: PicturePlan,
+    private readonly pool: SourcePool,
+  ) {
+    // Read back for every picture, so it stays where the processor is.
+    const canvas = new OffscreenCanvas(job.width, job.height);
+    this.context = canvas.getContext('2d', { alpha: false, willReadFrequently: true })!;
+    this.context.imageSmoothingQuality = 'high';
+    this.planes = new Uint8Array(i420Bytes(job.width, job.height));
+  }
+
+  /**
+   * Picture `n`, without a time. The caller closes it.
+   *
+   * @throws RefusedMedia and what the decoder throws
+   */
+  async get(n: number): Promise<VideoSample> {
+    this.colours ??= this.firstColours();
+    const colours = await this.colours;
+    const picture = this.plan.at(n);
+    this.pool.prefetch(this.ahead(n));
+    const single = singleFrame(picture);
+    const samples = await PictureSamples.of(this.pool, picture, 'exact');
+    try {
+      const sample = single && samples.get(single);
+      if (sample && this.fits(sample) && inColours(sample.colorSpace, colours)) return sample.clone();
+      drawPicture(this.context, picture, this.job.program, samples.get);
+      return this.drawn(colours);
+    } finally {
+      samples.close();
+    }
+  }
+
+  private drawn({ init, planes }: FileColours): VideoSample {
+    const { width, height } = this.job;
+    rgbaToI420(this.context.getImageData(0, 0, width, height).data, width, height, planes, this.planes);
+    return new VideoSample(this.planes, {
+      ...{ format: 'I420', codedWidth: width, codedHeight: height, timestamp: 0 },
+      colorSpace: init,
+    });
+  }
+
+  // Those of the first picture there is, which black before it has to be in too.
+  private async firstColours(): Promise<FileColours> {
+    for (let n = 0; n < this.plan.count; n++) {
+      const [seen] = framesOf(this.plan.at(n));
+      if (!seen) continue;
+      const sample = await (await this.pool.get(seen.sourceId)).exact.get(seen.frame);
+      const { colorSpace } = sample;
+      sample.close();
+      return fileColours(colorSpace);
+    }
+    return fileColours(undefined);
+  }
+
+  private fits({ displayWidth, displayHeight, rotation }: VideoSample): boolean {
+    return displayWidth === this.job.width && displayHeight === this.job.height && rotation === 0;
+  }
+
+  /** The next different source frames, by the lanes they are taken from. */
+  private ahead(n: number): Map<string, number[]> {
+    const pictures: LaneFrame[][] = [];
+    let last = this.plan.at(n);
+    for (let next = n; next < this.plan.count && next < n + PICTURES_AHEAD && pictures.length < LOOK_AHEAD; next++) {
+      const picture = this.plan.at(next);
+      if (next === n || !samePicture(picture, last)) pictures.push(lanesOf(picture));
+      last = picture;
+    }
+    return framesByLane(pictures);
+  }
+}

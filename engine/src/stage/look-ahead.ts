@@ -1,0 +1,65 @@
+import { samePicture, type PicturePlan, type SeenPicture } from '@hastig/core';
+import type { SourcePool } from '../media/source-pool';
+import { framesByLane, lanesOf } from '../picture/lanes';
+
+/** Output frames looked ahead while playing. */
+const LOOK_AHEAD = 24;
+/** Output frames by which a source is opened before its first frame is due, and the steps in which that is looked for. */
+const OPEN_AHEAD = 120;
+const OPEN_STEP = 8;
+/** Different pictures that must be decoded before playing starts. */
+const PREROLL = 8;
+
+/** Output frames that play goes round in, `to` not included. */
+export interface LoopRange {
+  from: number;
+  to: number;
+}
+
+/** What the output frames that follow `frame` show, in order, each once. */
+function picturesAhead(plan: PicturePlan, frame: number, loop: LoopRange | null, way: 1 | -1): SeenPicture[] {
+  const ahead: SeenPicture[] = [];
+  for (let step = 1; step <= LOOK_AHEAD; step++) {
+    let next = frame + step * way;
+    if (loop && next >= loop.to) next = loop.from + ((next - loop.to) % Math.max(1, loop.to - loop.from));
+    if (next >= plan.count || next < -1) break;
+    const picture = plan.at(Math.max(0, next));
+    const last = ahead.at(-1);
+    if (picture.length > 0 && !(last && samePicture(last, picture))) ahead.push(picture);
+  }
+  return ahead;
+}
+
+/** Has decoded what will be due after an output frame, and opened what will be a little later. */
+export function lookAhead(
+  pool: SourcePool,
+  plan: PicturePlan,
+  frame: number,
+  loop: LoopRange | null,
+  way: 1 | -1 = 1,
+): void {
+  const pictures = [plan.at(frame), ...picturesAhead(plan, frame, loop, way)];
+  pool.prefetch(framesByLane(pictures.map(lanesOf)));
+  if (frame % OPEN_STEP === 0) openAhead(pool, plan, frame, way);
+}
+
+// Opening a source takes longer than decoding a frame of it, so it is begun earlier.
+function openAhead(pool: SourcePool, plan: PicturePlan, frame: number, way: 1 | -1): void {
+  for (let step = LOOK_AHEAD; step <= OPEN_AHEAD; step += OPEN_STEP) {
+    const next = frame + step * way;
+    if (next < 0 || next >= plan.count) break;
+    for (const { lane } of lanesOf(plan.at(next))) {
+      if (!pool.ready(lane)) pool.get(lane).catch(() => undefined);
+    }
+  }
+}
+
+/** Resolves when the pictures from `frame` on are decoded, so that play can start without a hitch. */
+export async function preroll(pool: SourcePool, plan: PicturePlan, frame: number): Promise<void> {
+  const ahead = picturesAhead(plan, frame - 1, null, 1);
+  pool.prefetch(framesByLane(ahead.map(lanesOf)));
+  for (const { lane, seen } of ahead.slice(0, PREROLL).flatMap(lanesOf)) {
+    const source = await pool.get(lane);
+    (await source.frames.get(seen.frame)).close();
+  }
+}

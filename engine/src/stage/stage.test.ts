@@ -1,0 +1,111 @@
+import { constantSpan, makeRate, mapProgram, type Program } from '@hastig/core';
+import type { StageEvents } from './stage-worker';
+import { Stage } from './stage';
+
+interface FakeApi {
+  shown: number[];
+  /** Lengths of the programs that the sound's worker was given, and whether it was told where the sources are. */
+  heard: [length: number, located: boolean][];
+  events?: StageEvents;
+}
+
+const mockFake: FakeApi = { shown: [], heard: [] };
+
+jest.mock('../worker/handle', () => ({
+  startWorker: () => ({
+    api: {
+      stageAttach: (_canvas: unknown, events: StageEvents) => (mockFake.events = events),
+      stageSetProgram: () => Promise.resolve(),
+      soundSetProgram: (program: Program, sources: unknown) =>
+        Promise.resolve(void mockFake.heard.push([program.length, sources !== null])),
+      soundPrepare: () => Promise.resolve(),
+      stageShow: (frame: number) => Promise.resolve(void mockFake.shown.push(frame)),
+      stagePreroll: () => Promise.resolve(),
+      stagePlay: (clock: { at: number }) => Promise.resolve(clock.at),
+      stageStop: () => Promise.resolve({ shown: 0, skipped: 0, worstDelay: 0 }),
+    },
+    end: () => undefined,
+  }),
+}));
+
+jest.mock('./sound-output', () => ({
+  SoundOutput: class {
+    start = () => Promise.resolve(0);
+    stop = () => undefined;
+    refresh = () => undefined;
+    startWallTime = () => 0;
+    close = () => Promise.resolve();
+  },
+}));
+
+const map = {
+  sourceRate: makeRate(24),
+  outputRate: makeRate(24),
+  sourceFrames: 100,
+  start: 0,
+  spans: [constantSpan(1, 100)],
+};
+
+function openStage() {
+  const frames: number[] = [];
+  const canvas = { transferControlToOffscreen: () => ({}) } as unknown as HTMLCanvasElement;
+  const stage = new Stage(canvas, {
+    frame: (frame) => frames.push(frame),
+    playing: () => undefined,
+    fault: (message) => {
+      throw new Error(message);
+    },
+  });
+  stage.setProgram(mapProgram(map, 'source'), {});
+  return { stage, frames, drawn: (frame: number) => mockFake.events!.frame(frame) };
+}
+
+it('at rest, a picture asked for before a jump does not move the playhead back', async () => {
+  const { stage, frames, drawn } = openStage();
+  await stage.seek(48);
+  drawn(0);
+  expect(frames).toEqual([]);
+  drawn(48);
+  expect(frames).toEqual([48]);
+});
+
+it('while playing every frame is told; after a pause only the one it rests on', async () => {
+  const { stage, frames, drawn } = openStage();
+  await stage.play(10, null);
+  drawn(10);
+  drawn(11);
+  await stage.pause();
+  drawn(12);
+  drawn(11);
+  expect(frames).toEqual([10, 11, 11, 11]);
+  expect(mockFake.shown.at(-1)).toBe(11);
+});
+
+it('a jump while playing rests on the frame jumped to, never on the one left', async () => {
+  const { stage, frames, drawn } = openStage();
+  await stage.play(10, null);
+  drawn(20);
+  const sought = stage.seek(60);
+  drawn(21);
+  await sought;
+  expect(frames).toEqual([20, 60]);
+  expect(mockFake.shown.at(-1)).toBe(60);
+});
+
+it('the sound is told what is heard when play begins and while it lasts, not at every drag', async () => {
+  const { stage } = openStage();
+  mockFake.heard = [];
+  const sources = {};
+  const program = (frames: number): Program => mapProgram({ ...map, spans: [constantSpan(1, frames)] }, 'source');
+  for (const frames of [90, 80, 70]) stage.setProgram(program(frames), sources);
+  expect(mockFake.heard).toEqual([]);
+  await stage.play(0, null);
+  stage.setProgram(program(60), sources);
+  await stage.pause();
+  stage.setProgram(program(50), sources);
+  expect(mockFake.heard).toEqual([
+    [70, true],
+    [60, false],
+  ]);
+  await stage.close();
+});
