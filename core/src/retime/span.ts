@@ -57,23 +57,18 @@ export function meanSpeed(span: Span): number {
  */
 export function travelWeights(x: Span['x'], u: number): Four {
   const [a1, a2, a3] = timeCoefficients(x[0], x[1]);
-  const slope = [a1, 2 * a2, 3 * a3];
-  return BERNSTEIN.map((powers) => {
-    let total = 0;
-    powers.forEach((value, i) =>
-      slope.forEach((other, j) => (total += (value * other * u ** (i + j + 1)) / (i + j + 1))),
-    );
-    return total;
-  }) as Four;
+  // ∫ uⁱ du up to u, for i = 0…5.
+  const u2 = u * u;
+  const u3 = u2 * u;
+  const [p0, p1, p2, p3, p4, p5] = [u, u2 / 2, u3 / 3, (u2 * u2) / 4, (u3 * u2) / 5, (u3 * u3) / 6];
+  // ∫ uⁱ X′ du, as X′ = a1 + 2·a2·u + 3·a3·u².
+  const m0 = a1 * p0 + 2 * a2 * p1 + 3 * a3 * p2;
+  const m1 = a1 * p1 + 2 * a2 * p2 + 3 * a3 * p3;
+  const m2 = a1 * p2 + 2 * a2 * p3 + 3 * a3 * p4;
+  const m3 = a1 * p3 + 2 * a2 * p4 + 3 * a3 * p5;
+  // The cubic Bernstein polynomials by powers of u.
+  return [m0 - 3 * m1 + 3 * m2 - m3, 3 * m1 - 6 * m2 + 3 * m3, 3 * m2 - 3 * m3, m3];
 }
-
-/** The cubic Bernstein polynomials by powers of u, lowest first. */
-const BERNSTEIN = [
-  [1, -3, 3, -1],
-  [0, 3, -6, 3],
-  [0, 0, 3, -3],
-  [0, 0, 0, 1],
-] as const;
 
 /** Source frames a span passes, without its jump. `ratio` is source rate / output rate. */
 export function spanTravel(span: Span, ratio: number): number {

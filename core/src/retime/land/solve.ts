@@ -120,17 +120,14 @@ function newtonStep(
   size: number,
   relax: number,
 ): number[] {
-  const matrix = Matrix.zeros(size, size);
+  const matrix = Array.from({ length: size }, () => new Float64Array(size));
   unknowns.forEach(({ weight }, k) => {
     if (!free[k]) return;
     for (const a of entries[k]!) {
-      for (const b of entries[k]!) {
-        const value = matrix.get(a.row, b.row) + (a.coefficient * b.coefficient) / weight;
-        matrix.set(a.row, b.row, value);
-      }
+      for (const b of entries[k]!) matrix[a.row]![b.row]! += (a.coefficient * b.coefficient) / weight;
     }
   });
-  const most = Math.max(1e-300, ...matrix.diagonal());
-  for (let i = 0; i < size; i++) matrix.set(i, i, matrix.get(i, i) + relax * most);
-  return new CholeskyDecomposition(matrix).solve(Matrix.columnVector(misses)).to1DArray();
+  const most = matrix.reduce((most, row, i) => Math.max(most, row[i]!), 1e-300);
+  matrix.forEach((row, i) => (row[i]! += relax * most));
+  return new CholeskyDecomposition(new Matrix(matrix)).solve(Matrix.columnVector(misses)).to1DArray();
 }
