@@ -34,8 +34,12 @@ function proportionalSize(pid: string): number {
   }
 }
 
-/** Seconds of every file that is rendered: a short source is passed more often, so that only its length differs. */
-const RENDERED = 600;
+/**
+ * Seconds of every file that is rendered: a short source is passed more often, so that only its length differs. Long enough
+ * for the browser to clear away several times what is no longer used; before the first time, its memory only rises, and the
+ * peak would tell how long the render took.
+ */
+const RENDERED = 2400;
 
 async function peakOfRender(seconds: number): Promise<number> {
   const bench = await openBench();

@@ -33,4 +33,4 @@ for (const { played, nothing, curve, drag } of await benchPreview(4)) {
   );
 }
 await benchFilm(3);
-await benchMemory([10, 60, 600]);
+await benchMemory([10, 600]);
