@@ -62,6 +62,7 @@ test('a source is renamed, its file replaced with the timing kept, and what diff
 test('footage is found by name and put in order', async ({ page }) => {
   await page.getByRole('button', { name: 'Back', exact: true }).click();
   const cards = page.getByRole('list', { name: 'Sources' }).getByRole('listitem');
+  await page.getByRole('button', { name: 'Find', exact: true }).click();
   await page.getByRole('radio', { name: 'Rate' }).click();
   await expect(cards.first()).toHaveAccessibleName('The steps.mp4');
   await page.getByRole('textbox', { name: 'Find' }).fill('bowl');

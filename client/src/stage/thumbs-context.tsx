@@ -4,7 +4,7 @@ import { useAppSelector } from '../store/hooks';
 import { stageLocations } from '../store/selectors';
 
 /** Pixels of the small pictures' height; enough for a dense screen. */
-const HEIGHT = 72;
+const HEIGHT = 96;
 
 /** Small pictures of the project's sources. */
 export interface ProjectThumbs {

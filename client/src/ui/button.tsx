@@ -9,17 +9,20 @@ export interface ButtonProps {
   /** `primary` for the one thing a place is for. */
   kind?: 'primary' | 'plain' | 'quiet';
   disabled?: boolean;
+  /** For a button that opens something beneath it: whether it is open. */
+  expanded?: boolean;
 }
 
 const grounds = { primary: 'bg-bone border-bone', plain: 'bg-raised border-line', quiet: 'border-transparent' };
 
 /** A button with words; at least 44 px high. */
-export function Button({ label, onPress, icon, kind = 'plain', disabled = false }: ButtonProps) {
+export function Button({ label, onPress, icon, kind = 'plain', disabled = false, expanded }: ButtonProps) {
   const ink = kind === 'primary' ? 'text-ink' : 'text-bone';
   return (
     <Pressable
       role="button"
       accessibilityLabel={label}
+      aria-expanded={expanded}
       disabled={disabled}
       onPress={onPress}
       className={`min-h-[44px] flex-row items-center justify-center gap-2 rounded-lg border px-4 hover:opacity-90 active:opacity-70 ${grounds[kind]} ${disabled ? 'opacity-40' : ''}`}

@@ -32,7 +32,8 @@ it('names what is unusual: a fraction, a varying rate, a turned picture, no soun
 it.each([
   [rate(60), rate(24), 'real frames down to 40 %'],
   [rate(120), rate(24), 'real frames down to 20 %'],
-  [rate(24), rate(24), 'frames repeat'],
+  [rate(24), rate(24), 'frames repeat below 100 %'],
+  [rate(24), rate(60), 'frames repeat below 250 %'],
 ])('says what a rate means on a sequence: %#', (source, sequence, meaning) => {
   expect(rateMeaning(source, sequence)).toContain(meaning);
 });

@@ -57,5 +57,5 @@ export function rateMeaning(source: Rate, sequence: Rate): string {
   const rates = `${formatRate(source)} fps on a ${formatRate(sequence)} fps sequence`;
   return floor < 1
     ? `${rates}: real frames down to ${formatPercent(floor)}`
-    : `${rates}: slower than real time, frames repeat`;
+    : `${rates}: frames repeat below ${formatPercent(floor)}`;
 }

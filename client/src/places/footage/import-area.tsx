@@ -4,8 +4,15 @@ import { Text, View } from 'react-native';
 import { Button } from '../../ui/button';
 import { Icon } from '../../ui/icon';
 
+export interface ImportAreaProps {
+  onFiles(files: File[]): void;
+  /** Stands beside the button that opens the picker. */
+  beside: React.ReactNode;
+  children: React.ReactNode;
+}
+
 /** Takes files from the picker, or dropped anywhere on the page. */
-export function ImportArea({ onFiles, children }: { onFiles(files: File[]): void; children: React.ReactNode }) {
+export function ImportArea({ onFiles, beside, children }: ImportAreaProps) {
   // No filter by type: a refused file should be told why, not be silently greyed out.
   const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
     noClick: true,
@@ -20,8 +27,9 @@ export function ImportArea({ onFiles, children }: { onFiles(files: File[]): void
       })}
     >
       <input {...getInputProps({ 'aria-label': 'Files to bring in', tabIndex: -1 })} />
-      <View className="flex-row justify-center border-b border-line bg-ink px-4 py-3">
+      <View className="flex-row justify-center gap-2 border-b border-line bg-ink px-4 py-3">
         <Button label="Bring in clips" icon={Upload} kind="primary" onPress={open} />
+        {beside}
       </View>
       {children}
       {isDragActive ? (

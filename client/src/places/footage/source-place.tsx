@@ -144,11 +144,11 @@ function OpenSourcePlace({ projectId, source }: { projectId: string; source: Sou
       ) : null}
       <View className="gap-1">
         <Text className="font-sans text-[14px] text-bone">{rateMeaning(rate, project.sequence.rate)}</Text>
-        <Text className="font-sans text-[13px] text-quiet">
-          {floor < 1
-            ? `Two ways with a faster rate: keep real time, and slow down to ${formatPercent(floor)} with a real frame each; or read it at ${formatRate(project.sequence.rate)}, and 100 % lasts ${formatFactor(rateRatio(fileRate(source), project.sequence.rate))} as long, sound included.`
-            : 'Slower than real time, frames are shown again.'}
-        </Text>
+        {floor < 1 ? (
+          <Text className="font-sans text-[13px] text-quiet">
+            {`Two ways with a faster rate: keep real time, and slow down to ${formatPercent(floor)} with a real frame each; or read it at ${formatRate(project.sequence.rate)}, and 100 % lasts ${formatFactor(rateRatio(fileRate(source), project.sequence.rate))} as long, sound included.`}
+          </Text>
+        ) : null}
       </View>
       <ReadAs source={source} />
       <TakeFields source={source} />

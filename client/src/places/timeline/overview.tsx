@@ -7,7 +7,7 @@ import { useSession } from '../../store/hooks';
 import { localPoint, useSize } from '../../time-view/use-size';
 import type { TimeControl } from '../../time-view/use-time-view';
 import { speedColour } from '../../ui/palette';
-import { lanesOf } from './lanes/lanes-view';
+import { tracksInOrder } from './lanes/lanes-view';
 
 const HEIGHT = 34;
 
@@ -84,9 +84,9 @@ export function Overview({ containerId, project, frames, time }: OverviewProps) 
 
 const Bars = memo(function Bars({ containerId, project, frames }: Omit<OverviewProps, 'time'>) {
   const bars = useMemo(() => {
-    const lanes = lanesOf(findContainer(project, containerId)!, false);
-    const height = (HEIGHT - 8) / lanes.length;
-    return lanes.flatMap(({ track }, row) =>
+    const tracks = tracksInOrder(findContainer(project, containerId)!);
+    const height = (HEIGHT - 8) / tracks.length;
+    return tracks.flatMap(({ track }, row) =>
       layoutOf(project, track).flatMap(({ clip, from, to }) =>
         clip ? [{ id: clip.id, from, to, top: 4 + row * height, height, speed: shownSpeed(project, clip.id) }] : [],
       ),

@@ -12,7 +12,7 @@ import {
 } from '@hastig/core';
 import { AXIS_FONT, colour, speedColour } from '../../../ui/palette';
 import type { TimeView } from '../../../time-view/use-time-view';
-import { frameToX, speedToY, type CurveView } from './scale';
+import { frameToX, speedToY, xToFrame, type CurveView } from './scale';
 
 /** The marked range; an open end is the clip's. */
 export interface Marks {
@@ -114,8 +114,32 @@ function drawFloor(context: OffscreenCanvasRenderingContext2D, map: RetimeMap, v
   context.lineTo(view.width, top);
   context.stroke();
   context.setLineDash([]);
+  const text = `real-frame floor ${Math.round(floor * 1000) / 10} %`;
   context.textAlign = 'right';
-  haloText(context, `real-frame floor ${Math.round(floor * 1000) / 10} %`, view.width - 8, top + 18, colour('slow'));
+  haloText(context, text, freePlace(map, view, text.length * CHARACTER, top + 18), top + 18, colour('slow'));
+}
+
+/** Pixels kept free for the labels of the speeds at the left. */
+const AXIS_ROOM = 52;
+/** Pixels between two looks at where the curve runs. */
+const COLUMN = 12;
+
+/** Where a text ends, as far to the right as the curve does not run through it; at the right where it does everywhere. */
+function freePlace(map: RetimeMap, view: CurveView, width: number, baseline: number): number {
+  const ready = compile(map);
+  const lineAt = (x: number): number =>
+    speedToY(view, speedAt(ready, Math.max(0, Math.min(ready.length, xToFrame(view, x)))));
+  const right = view.width - 8;
+  let end = right;
+  let next = lineAt(right);
+  for (let x = right - COLUMN; x > AXIS_ROOM; x -= COLUMN) {
+    const line = lineAt(x);
+    // Between two looks the curve may fall through the text as well as run along it.
+    if (Math.min(line, next) < baseline + 6 && Math.max(line, next) > baseline - 14) end = x - COLUMN;
+    else if (end - x >= width) return end;
+    next = line;
+  }
+  return right;
 }
 
 /** Width of a character of the axis' monospaced font, in pixels. */

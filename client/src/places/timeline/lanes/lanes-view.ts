@@ -14,18 +14,32 @@ export interface Lane {
 const heights = { picture: { phone: 60, wide: 68 }, sound: { phone: 40, wide: 44 } };
 const BETWEEN = 6;
 
-/** Lanes from top to bottom: the uppermost picture first, sound beneath all pictures. */
-export function lanesOf({ tracks }: Pick<Container, 'tracks'>, wide: boolean): Lane[] {
-  const order = [
-    ...tracks
-      .map((track, index) => ({ track, index }))
-      .filter(({ track }) => track.kind === 'picture')
-      .reverse(),
-    ...tracks.map((track, index) => ({ track, index })).filter(({ track }) => track.kind === 'sound'),
+/** Lanes grow with the room they have up to so much of their least height; beyond it, pictures only get larger. */
+const MOST_GROWTH = 2;
+
+/** The tracks as they lie from top to bottom, with their indices: the uppermost picture first, sound beneath all pictures. */
+export function tracksInOrder({ tracks }: Pick<Container, 'tracks'>): { track: Track; index: number }[] {
+  const all = tracks.map((track, index) => ({ track, index }));
+  return [
+    ...all.filter(({ track }) => track.kind === 'picture').reverse(),
+    ...all.filter(({ track }) => track.kind === 'sound'),
   ];
+}
+
+/**
+ * Lanes from top to bottom.
+ *
+ * @param room pixels that there are for all of them; where it is less than they need, they take what they need
+ */
+export function lanesOf(container: Pick<Container, 'tracks'>, wide: boolean, room = 0): Lane[] {
+  const order = tracksInOrder(container);
+  const least = order.map(({ track }) => heights[track.kind][wide ? 'wide' : 'phone']);
+  const between = (order.length + 1) * BETWEEN;
+  const growth = (room - between) / least.reduce((sum, height) => sum + height, 0);
+  const factor = Math.max(1, Math.min(MOST_GROWTH, growth));
   let top = BETWEEN;
-  return order.map(({ track, index }) => {
-    const height = heights[track.kind][wide ? 'wide' : 'phone'];
+  return order.map(({ track, index }, row) => {
+    const height = Math.floor(least[row]! * factor);
     const lane = { track, index, top, height };
     top += height + BETWEEN;
     return lane;

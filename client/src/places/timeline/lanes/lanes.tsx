@@ -42,7 +42,8 @@ export function Lanes({ containerId, project, time, onChoose, onNowhere }: Lanes
   const { thumbs, made } = useThumbs();
   const theme = currentTheme();
   const container = findContainer(project, containerId)!;
-  const lanes = useMemo(() => lanesOf(container, wide), [container, wide]);
+  const lanes = useMemo(() => lanesOf(container, wide, size.height), [container, wide, size.height]);
+  const least = useMemo(() => lanesHeight(lanesOf(container, wide)), [container, wide]);
   const { width: pictureWidth, height: pictureHeight } = project.sequence;
   const { from, to, width: pixels } = time.view;
 
@@ -79,7 +80,7 @@ export function Lanes({ containerId, project, time, onChoose, onNowhere }: Lanes
   });
 
   return (
-    <div style={{ position: 'relative', flex: '1 0 auto', minHeight: lanesHeight(lanes) }}>
+    <div style={{ position: 'relative', flex: '1 0 auto', minHeight: least }}>
       <canvas ref={canvas} aria-hidden style={{ position: 'absolute', inset: 0, width: '100%', height: '100%' }} />
       <div
         ref={overlay}

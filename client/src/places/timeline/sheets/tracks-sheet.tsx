@@ -8,7 +8,7 @@ import { rearrange } from '../../../store/edit';
 import { useAppDispatch, useAppSelector } from '../../../store/hooks';
 import { Button, IconButton } from '../../../ui/button';
 import { SheetFrame } from '../../../ui/sheet-frame';
-import { lanesOf } from '../lanes/lanes-view';
+import { tracksInOrder } from '../lanes/lanes-view';
 
 /** The tracks, from top to bottom as they lie: more of them, and each on or off. */
 export function TracksSheet({ containerId, onClose }: { containerId: string; onClose(): void }) {
@@ -24,7 +24,7 @@ export function TracksSheet({ containerId, onClose }: { containerId: string; onC
         <Button label="Sound track" onPress={() => add('sound')} />
       </View>
       <View role="list" aria-label="Tracks in order" className="gap-1">
-        {lanesOf(container, false).map(({ track }) => {
+        {tracksInOrder(container).map(({ track }) => {
           const clips = track.items.filter((item) => 'clip' in item).length;
           return (
             <View

@@ -1,0 +1,128 @@
+import type { ProjectDocument, Source } from '@hastig/contract';
+import {
+  appendClip,
+  clipsOfSource,
+  FIRST_TRACK,
+  formatTime,
+  mapOf,
+  outputRateOf,
+  removeSource,
+  SEQUENCE,
+  sourceRate,
+  wholeClip,
+} from '@hastig/core';
+import { nanoid } from '@reduxjs/toolkit';
+import { useRouter } from 'expo-router';
+import Plus from 'lucide-react-native/icons/plus';
+import Trash from 'lucide-react-native/icons/trash';
+import { useState } from 'react';
+import { Pressable, Text, View } from 'react-native';
+import { ReadAs } from '../../project/read-as';
+import { TakeFields } from '../../project/take-fields';
+import { speedRangeText, SpeedStrip } from '../../stage/strip';
+import { rearrange } from '../../store/edit';
+import { useAppDispatch } from '../../store/hooks';
+import { Button, IconButton } from '../../ui/button';
+import { factRows, isInterlaced, rateMeaning, scanMeaning } from './facts';
+import { Poster } from './poster';
+
+export interface SourceCardProps {
+  source: Source;
+  project: ProjectDocument;
+  projectId: string;
+}
+
+/** A source: what it is, what that means here, and the clips made of it. */
+export function SourceCard({ source, project, projectId }: SourceCardProps) {
+  const router = useRouter();
+  const dispatch = useAppDispatch();
+  const [facts, setFacts] = useState(false);
+  const [leaving, setLeaving] = useState(false);
+  const { rate } = project.sequence;
+  const clips = clipsOfSource(project, source.id);
+  const addClip = (): void => {
+    const clip = wholeClip(project, `clip-${nanoid(10)}`, source);
+    const named = clips.length === 0 ? clip : { ...clip, name: `${clip.name} ${clips.length + 1}` };
+    dispatch(rearrange('add a clip', (now) => appendClip(now, SEQUENCE, FIRST_TRACK, named)));
+  };
+  const remove = (): void => {
+    dispatch(rearrange(`remove ${source.name}`, (now) => removeSource(now, source.id)));
+  };
+  return (
+    <View
+      role="listitem"
+      aria-label={source.name}
+      className="min-w-[300px] max-w-[590px] flex-1 gap-2 rounded-xl border border-line bg-raised p-3"
+    >
+      <Pressable
+        role="link"
+        accessibilityLabel={`Look at ${source.name}`}
+        onPress={() => router.push(`/project/${projectId}/source/${source.id}`)}
+        className="rounded-lg hover:opacity-90"
+      >
+        <Poster source={source} />
+      </Pressable>
+      <View className="flex-row items-center">
+        <View className="min-w-0 flex-1">
+          <Text numberOfLines={1} className="font-medium text-[16px] text-bone">
+            {source.name}
+          </Text>
+          <Text className="font-sans text-[13px] text-quiet">{rateMeaning(sourceRate(source), rate)}</Text>
+          {isInterlaced(source) ? (
+            <Text className="font-sans text-[13px] text-quiet">{scanMeaning(source)}</Text>
+          ) : null}
+        </View>
+        <IconButton label={`New clip of ${source.name}`} icon={Plus} onPress={addClip} />
+        <IconButton label={`Remove ${source.name}`} icon={Trash} onPress={() => setLeaving(!leaving)} />
+      </View>
+      {leaving ? (
+        <View className="flex-row flex-wrap items-center gap-2">
+          <Text className="font-sans text-[13px] text-wrong">{`Removes ${clips.map(({ name }) => `“${name}”`).join(', ') || 'no clip'} too; undo brings them back.`}</Text>
+          <Button label="Remove" onPress={remove} />
+        </View>
+      ) : null}
+      {clips.map((clip) => (
+        <Pressable
+          key={clip.id}
+          role="link"
+          accessibilityLabel={`Retime ${clip.name}`}
+          onPress={() => router.push(`/project/${projectId}/clip/${clip.id}/pace`)}
+          className="min-h-[52px] justify-center gap-2 rounded-lg border border-line bg-ink px-3 py-2 hover:border-bone"
+        >
+          <View className="flex-row justify-between gap-2">
+            <Text numberOfLines={1} className="min-w-0 flex-1 font-sans text-[15px] text-bone">
+              {clip.name}
+            </Text>
+            <Text className="font-mono text-[13px] tabular-nums text-quiet">
+              {`${speedRangeText(mapOf(project, clip))}  ${formatTime(clip.shown.frames, outputRateOf(project, clip.id), 'timecode')}`}
+            </Text>
+          </View>
+          <SpeedStrip map={mapOf(project, clip)} />
+        </Pressable>
+      ))}
+      <Pressable
+        role="button"
+        aria-expanded={facts}
+        accessibilityLabel={`Facts of ${source.name}`}
+        onPress={() => setFacts(!facts)}
+        className="min-h-[44px] justify-center"
+      >
+        <Text className="font-sans text-[13px] text-quiet underline">
+          {facts ? 'Hide the facts' : 'Show the facts'}
+        </Text>
+      </Pressable>
+      {facts ? <ReadAs source={source} /> : null}
+      {facts && isInterlaced(source) ? <TakeFields source={source} /> : null}
+      {facts ? (
+        <View className="gap-1">
+          {factRows(source).map(([name, value]) => (
+            <View key={name} className="flex-row gap-3">
+              <Text className="w-[104px] font-sans text-[13px] text-quiet">{name}</Text>
+              <Text className="min-w-0 flex-1 font-mono text-[13px] tabular-nums text-bone">{value}</Text>
+            </View>
+          ))}
+        </View>
+      ) : null}
+    </View>
+  );
+}
