@@ -30,11 +30,13 @@ describe('the session', () => {
       sessionReducer,
       start,
     );
-    expect(sessionReducer(before, subjectEntered({ subject: { clip: 'other' }, playhead: 7 }))).toMatchObject({
-      copied,
-      unit: 'frames',
-      marks: { from: null, to: null },
-      playhead: 7,
-    });
+    expect(sessionReducer(before, subjectEntered({ subject: { clip: 'other' }, playhead: 7, left: {} }))).toMatchObject(
+      {
+        copied,
+        unit: 'frames',
+        marks: { from: null, to: null },
+        playhead: 7,
+      },
+    );
   });
 });

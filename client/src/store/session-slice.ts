@@ -1,5 +1,5 @@
 import type { Clip, PictureSettings, ProjectDocument, RetimeMap, Timing } from '@hastig/contract';
-import { timeUnits, timingOf, type Keeps, type Room, type TimeUnit } from '@hastig/core';
+import { timeUnits, timingOf, type FrameCount, type Keeps, type Room, type TimeUnit } from '@hastig/core';
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 
 /** A timing being tried out: shown and heard, but not in the document. */
@@ -26,7 +26,7 @@ export function copiedFrom({ name, picture, muted }: Clip, map: RetimeMap): Copi
 }
 
 /** What is on the stage: one clip with all of its timing, a sequence or group by its id, or a source as it is. */
-export type Subject = { clip: string } | { container: string } | { source: string };
+export type Subject = FrameCount;
 
 /** What dragging a clip's edge does: frames are hidden or shown again, or the speed changes. */
 export type EdgeWay = 'trim' | 'stretch';
@@ -35,6 +35,8 @@ export interface SessionState {
   subject: Subject | null;
   /** Output frame on the stage. */
   playhead: number;
+  /** Where the playhead stood on what was on the stage before, by project and subject. */
+  left: Readonly<Record<string, number>>;
   playing: boolean;
   loop: boolean;
   unit: TimeUnit;
@@ -70,6 +72,7 @@ export interface SessionState {
 const initialState: SessionState = {
   subject: null,
   playhead: 0,
+  left: {},
   playing: false,
   loop: false,
   unit: 'timecode',
@@ -97,7 +100,7 @@ const slice = createSlice({
     /** Something else comes on the stage; choices about how to work are kept, choices of things are not. */
     subjectEntered: (
       { unit, keeps, loop, snap, paceView, copied, edges, room, selectedClips },
-      { payload }: PayloadAction<{ subject: Subject; playhead: number }>,
+      { payload }: PayloadAction<Pick<SessionState, 'subject' | 'playhead' | 'left'>>,
     ) => ({
       ...initialState,
       ...{ unit, keeps, loop, snap, paceView, copied, edges, room, selectedClips },

@@ -13,8 +13,8 @@ export interface FieldProps {
   onSubmit?: (() => void) | undefined;
   /** When the entry is left. */
   onBlur?: () => void;
-  /** Without the label in sight, for rows that say themselves what it is. */
-  bare?: boolean;
+  /** Without the label in sight, for narrow rows; these few words stand in the entry while it is empty. */
+  bare?: string;
   /** Words rather than numbers. */
   words?: boolean;
   /** Steps the number, by the buttons beside it and the arrow keys. */
@@ -30,14 +30,14 @@ export function Field({
   hint,
   onSubmit,
   onBlur,
-  bare = false,
+  bare,
   words = false,
   onStep,
 }: FieldProps) {
   const id = useId();
   return (
     <View className="min-w-0 flex-1 gap-1">
-      {bare ? null : <Text className="font-sans text-[13px] text-quiet">{label}</Text>}
+      {bare !== undefined ? null : <Text className="font-sans text-[13px] text-quiet">{label}</Text>}
       <View className="flex-row gap-1">
         {onStep ? <StepButton of={label} by={-1} onStep={onStep} /> : null}
         <TextInput
@@ -48,10 +48,11 @@ export function Field({
           onChangeText={onChange}
           onSubmitEditing={onSubmit}
           {...(onBlur && { onBlur })}
+          {...(bare !== undefined && { placeholder: bare })}
           selectTextOnFocus
           autoCorrect={false}
           {...(onStep && { onKeyDown: arrowSteps(onStep) })}
-          className={`h-11 w-full min-w-0 flex-1 rounded-lg border bg-ink text-[16px] ${onStep ? 'px-1 text-center' : 'px-3'} text-bone ${words ? 'font-sans' : 'font-mono'} ${fault ? 'border-wrong' : 'border-line'} focus:border-bone`}
+          className={`h-11 w-full min-w-0 flex-1 rounded-lg border bg-ink text-[16px] ${onStep ? 'px-1 text-center' : 'px-3'} text-bone ${words ? 'font-sans' : 'font-mono'} ${fault ? 'border-wrong' : 'border-line'} focus:border-bone placeholder:text-quiet`}
         />
         {onStep ? <StepButton of={label} by={1} onStep={onStep} /> : null}
       </View>

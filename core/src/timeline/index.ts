@@ -1,6 +1,7 @@
 export * from './lookup';
 export * from './layout';
 export * from './clip-map';
+export * from './same-moment';
 export * from './edit/insert';
 export * from './edit/length';
 export * from './edit/trim';

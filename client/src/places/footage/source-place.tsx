@@ -211,7 +211,7 @@ function SourceMarker({ marker, moment, onGo, onName, onRemove }: SourceMarkerPr
       <Field
         label={`Name of the marker at ${moment}`}
         words
-        bare
+        bare="name"
         value={name}
         onChange={setName}
         onSubmit={keep}

@@ -137,7 +137,7 @@ function MarkerRow({ containerId, marker, rate, start }: MarkerRowProps) {
       <Field
         label={`Name of the marker at ${moment}`}
         words
-        bare
+        bare="name"
         value={name}
         onChange={setName}
         onBlur={() => name !== marker.name && change('name a marker', { name: name.trim() })}

@@ -54,7 +54,8 @@ export function TracksSheet({ containerId, onClose }: { containerId: string; onC
         })}
       </View>
       <Text className="font-sans text-[13px] text-quiet">
-        The uppermost picture is seen; all sound is heard together. Only empty tracks can be removed.
+        Pictures lie over each other, the uppermost on top; all sound is heard together. Only empty tracks can be
+        removed.
       </Text>
     </SheetFrame>
   );

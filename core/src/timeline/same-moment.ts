@@ -1,0 +1,79 @@
+import type { Clip, ProjectDocument } from '@hastig/contract';
+import { heldFrame } from '../retime';
+import { mapOf } from './clip-map';
+import { placeOf } from './lookup';
+
+/** What frames are counted on: all of a clip's timing, a sequence or group, or a source as it is. */
+export type FrameCount = { clip: string } | { container: string } | { source: string };
+
+/**
+ * The frame at which the same picture stands in another view of it: on a clip and on what it lies in, on a clip and on what
+ * it is made of (a source, or a group's inside), and on a group's inside and on what the group lies in.
+ *
+ * @param frame output frame on `from`
+ * @param preferred clips by their ids; which use is meant where something is used several times
+ * @returns undefined where the two have nothing to do with each other
+ */
+export function sameMoment(
+  project: ProjectDocument,
+  from: FrameCount,
+  to: FrameCount,
+  frame: number,
+  preferred: readonly string[] = [],
+): number | undefined {
+  if (idOf(from) === idOf(to)) return frame;
+  const clip = linkOf(project, from, to, preferred);
+  if (!clip) return undefined;
+  const onClip =
+    'clip' in from ? frame : isMadeOf(clip, from) ? shownAt(project, clip, frame) : inward(project, clip, frame);
+  if ('clip' in to) return onClip;
+  return isMadeOf(clip, to) ? heldFrame(mapOf(project, clip), onClip) : outward(project, clip, onClip);
+}
+
+const idOf = (count: FrameCount): string =>
+  'clip' in count ? count.clip : 'container' in count ? count.container : count.source;
+
+const isMadeOf = ({ of }: Clip, count: FrameCount): boolean =>
+  ('source' in count && of.kind === 'source' && of.id === count.source) ||
+  ('container' in count && of.kind === 'group' && of.id === count.container);
+
+/** The clip over which one leads to the other. */
+function linkOf(
+  project: ProjectDocument,
+  from: FrameCount,
+  to: FrameCount,
+  preferred: readonly string[],
+): Clip | undefined {
+  const touches = (clip: Clip, count: FrameCount): boolean =>
+    ('clip' in count && count.clip === clip.id) ||
+    isMadeOf(clip, count) ||
+    ('container' in count && placeOf(project, clip.id)?.containerId === count.container);
+  // A source is looked at for itself; where it is used on a timeline says nothing of where work goes on there.
+  if (('source' in from && 'container' in to) || ('container' in from && 'source' in to)) return undefined;
+  const links = project.clips.filter((clip) => placeOf(project, clip.id) && touches(clip, from) && touches(clip, to));
+  return links.find(({ id }) => preferred.includes(id)) ?? links[0];
+}
+
+/** From what a clip lies in to the clip, as near as it is shown there. */
+function inward(project: ProjectDocument, clip: Clip, frame: number): number {
+  const place = placeOf(project, clip.id)!;
+  return clip.shown.from + Math.min(Math.max(place.from, frame), place.to - 1) - place.from;
+}
+
+function outward(project: ProjectDocument, clip: Clip, frame: number): number {
+  const place = placeOf(project, clip.id)!;
+  return Math.min(Math.max(place.from, place.from + frame - clip.shown.from), place.to - 1);
+}
+
+/** Where a clip first shows a frame of what it is made of, or the nearest one it shows. */
+function shownAt(project: ProjectDocument, clip: Clip, frame: number): number {
+  const map = mapOf(project, clip);
+  const end = clip.shown.from + clip.shown.frames;
+  let best = clip.shown.from;
+  let far = Infinity;
+  for (let n = clip.shown.from; n < end && far > 0; n++) {
+    const off = Math.abs(heldFrame(map, n) - frame);
+    if (off < far) [best, far] = [n, off];
+  }
+  return best;
+}
