@@ -171,6 +171,8 @@ test('clips become a group, which is reversed, opened, edited inside and taken a
   // Inside it, the clips lie as they lay; what is changed there changes the group.
   await timelineAction(page, 'Open group');
   await expect(page.getByRole('heading', { name: 'Marble film · Group 1' })).toBeVisible();
+  // The playhead stays on the picture, which inside lies at the end.
+  await expect(readout(page, 'The bowl')).toHaveText(lastOfTheBowl!);
   await clip(page, 'The drop').click();
   await timelineAction(page, 'Remove');
   await expect(clip(page, 'The drop')).toBeHidden();
