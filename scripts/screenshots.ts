@@ -19,7 +19,7 @@ async function walk(page: Page, address: string, size: keyof typeof sizes, views
   await page.getByRole('link', { name: 'Open Marble film' }).first().waitFor();
   await shot('projects');
   await page.getByRole('link', { name: 'Open Marble film' }).first().click();
-  for (const clip of ['drop', 'bowl', 'steps'])
+  for (const clip of ['drop', 'bowl', 'steps', 'trough'])
     await page.getByRole('img', { name: `A frame of The ${clip}.mp4` }).waitFor();
   await shot('footage');
   await page.getByRole('link', { name: 'Look at The bowl.mp4' }).click();

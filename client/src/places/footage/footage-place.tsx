@@ -13,6 +13,9 @@ import { ImportArea } from './import-area';
 import { SourceCard } from './source-card';
 import { UploadRow } from './upload-row';
 
+// As many columns as there is room for, all as wide as each other.
+const CARDS = { display: 'grid', gridTemplateColumns: 'repeat(auto-fill, minmax(300px, 1fr))', gap: 12 } as const;
+
 /** A project's footage: what came in, and the clips made of it. */
 export function FootagePlace({ projectId, project }: { projectId: string; project: ProjectDocument }) {
   const dispatch = useAppDispatch();
@@ -47,11 +50,11 @@ export function FootagePlace({ projectId, project }: { projectId: string; projec
           {shown.length === 0 && project.sources.length > 0 ? (
             <Text className="py-4 text-center font-sans text-[15px] text-quiet">{`Nothing here is called “${find}”.`}</Text>
           ) : null}
-          <View role="list" aria-label="Sources" className="flex-row flex-wrap gap-3">
+          <div role="list" aria-label="Sources" style={CARDS}>
             {shown.map((source) => (
               <SourceCard key={source.id} source={source} project={project} projectId={projectId} />
             ))}
-          </View>
+          </div>
           <EarlierStates />
         </View>
       </ScrollView>

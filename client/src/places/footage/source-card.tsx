@@ -49,11 +49,7 @@ export function SourceCard({ source, project, projectId }: SourceCardProps) {
     dispatch(rearrange(`remove ${source.name}`, (now) => removeSource(now, source.id)));
   };
   return (
-    <View
-      role="listitem"
-      aria-label={source.name}
-      className="min-w-[300px] max-w-[590px] flex-1 gap-2 rounded-xl border border-line bg-raised p-3"
-    >
+    <View role="listitem" aria-label={source.name} className="gap-2 rounded-xl border border-line bg-raised p-3">
       <Pressable
         role="link"
         accessibilityLabel={`Look at ${source.name}`}
