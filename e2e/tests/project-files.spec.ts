@@ -59,3 +59,32 @@ test('the timing goes out as OpenTimelineIO and comes back exactly; what is left
   await page.getByLabel('OpenTimelineIO file').setInputFiles(other);
   await expect(page.getByRole('alert')).toContainText('no clip on the timeline');
 });
+
+test('a project is renamed, which is undone like any edit, and copied with all that is in it', async ({
+  page,
+  app,
+}) => {
+  await page.goto(app.address);
+  await page.getByRole('button', { name: 'Open a new demo' }).click();
+  await page.getByRole('button', { name: /^Settings/ }).click();
+  const name = page.getByRole('textbox', { name: 'Name of the project' });
+  await name.fill('The long run');
+  await name.press('Enter');
+  await expect(page.getByRole('heading', { name: 'The long run' })).toBeVisible();
+  await name.fill(' ');
+  await name.press('Enter');
+  await expect(page.getByRole('alert')).toContainText('1 to 200 characters');
+  await page.getByRole('button', { name: 'Undo: rename the project' }).click();
+  await expect(page.getByRole('heading', { name: 'Marble film' })).toBeVisible();
+  await expect(name).toHaveValue('Marble film');
+  await page.getByRole('button', { name: 'Redo: rename the project' }).click();
+  await saved(page);
+  const { name: _name, ...inside } = await storedDocument(page, app);
+
+  await page.getByRole('button', { name: 'Back', exact: true }).click();
+  await page.getByRole('button', { name: 'Copy The long run' }).click();
+  await page.getByRole('link', { name: 'Open The long run (2)' }).click();
+  await expect(page.getByRole('heading', { name: 'The long run (2)' })).toBeVisible();
+  await expect(page.getByRole('img', { name: 'A frame of The drop.mp4' })).toBeVisible();
+  expect(await storedDocument(page, app)).toEqual({ ...inside, name: 'The long run (2)' });
+});

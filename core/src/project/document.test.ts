@@ -13,6 +13,7 @@ import {
   mapLength,
   mapProgram,
   newProject,
+  renameProject,
   picturePlan,
   topFrame,
   removeSource,
@@ -117,5 +118,15 @@ describe('the picture plan', () => {
     const plan = picturePlan(mapProgram(map, 's'), makeRate(60));
     expect(plan.count).toBe(300);
     expect([0, 1, 5, 10, 299].map((n) => topFrame(plan.at(n))!.frame)).toEqual([0, 0, 1, 2, 59]);
+  });
+});
+
+describe('the name of a project', () => {
+  it('is kept without space around it', () => {
+    expect(renameProject(newProject('Film'), '  The long run ').name).toBe('The long run');
+  });
+
+  it.each(['', '   ', 'n'.repeat(201)])('is refused where it is none: %#', (name) => {
+    expect(() => renameProject(newProject('Film'), name)).toThrow('A name has 1 to 200 characters.');
   });
 });

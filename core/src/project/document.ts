@@ -10,11 +10,16 @@ import { makeRate, rateRatio } from '../time';
 import { constantSpan } from '../retime';
 import { sourceFrames, sourceRate } from '../timeline/clip-map';
 import { insertClip } from '../timeline/edit/insert';
+import { checkedName } from '../timeline/edit/name';
 import { SEQUENCE } from '../timeline/lookup';
 import { containerFrames } from '../timeline/layout';
 
 /** Id of the picture track every project starts with. */
 export const FIRST_TRACK = 'picture-1';
+
+export function renameProject(project: ProjectDocument, name: string): ProjectDocument {
+  return { ...project, name: checkedName(name) };
+}
 
 /** A project without footage. Its sequence takes the first source's rate and size when that is added. */
 export function newProject(name: string, rate: Rate = makeRate(30)): ProjectDocument {

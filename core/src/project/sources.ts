@@ -5,6 +5,7 @@ import { formatRate } from '../time';
 import { clipMap, sourceFrames } from '../timeline/clip-map';
 import { removeClips } from '../timeline/edit/arrange';
 import { placeOf } from '../timeline/lookup';
+import { checkedName } from '../timeline/edit/name';
 
 /** The clips made of a source, wherever they lie. */
 export function clipsOfSource(project: ProjectDocument, sourceId: string): Clip[] {
@@ -32,8 +33,8 @@ function withSource(project: ProjectDocument, sourceId: string, change: (source:
 
 /** Renames a source; the clips made of it keep their names. */
 export function renameSource(project: ProjectDocument, sourceId: string, name: string): ProjectDocument {
-  if (name.trim() === '' || name.length > 200) throw new EditRefused('name', 'A name has 1 to 200 characters.');
-  return withSource(project, sourceId, (source) => ({ ...source, name: name.trim() }));
+  const kept = checkedName(name);
+  return withSource(project, sourceId, (source) => ({ ...source, name: kept }));
 }
 
 /**

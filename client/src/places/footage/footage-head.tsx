@@ -1,5 +1,5 @@
 import type { ProjectDocument } from '@hastig/contract';
-import { formatRate, rateKey, sameRate, standardRates, withSequenceRate } from '@hastig/core';
+import { formatRate, rateKey, renameProject, sameRate, standardRates, withSequenceRate } from '@hastig/core';
 import ChevronDown from 'lucide-react-native/icons/chevron-down';
 import ChevronUp from 'lucide-react-native/icons/chevron-up';
 import Search from 'lucide-react-native/icons/search';
@@ -10,6 +10,7 @@ import { useAppDispatch } from '../../store/hooks';
 import { Button } from '../../ui/button';
 import { Choice } from '../../ui/choice';
 import { Field } from '../../ui/field';
+import { NameField } from '../../ui/name-field';
 import { useWide } from '../../ui/use-wide';
 import { sourceOrders, type SourceOrder } from './arranged';
 
@@ -21,7 +22,7 @@ export interface FootageHeadProps {
   onOrder(order: SourceOrder): void;
 }
 
-/** What stands above the footage: the sequence's settings and the search, shut on a phone so that footage comes first. */
+/** What stands above the footage: the project's settings and the search, shut on a phone so that footage comes first. */
 export function FootageHead({ project, find, onFind, order, onOrder }: FootageHeadProps) {
   const wide = useWide();
   const [settings, setSettings] = useState(false);
@@ -31,7 +32,7 @@ export function FootageHead({ project, find, onFind, order, onOrder }: FootageHe
     <View className="gap-3">
       <View className="flex-row flex-wrap gap-2">
         <Button
-          label={`Sequence: ${formatRate(project.sequence.rate)} fps`}
+          label={`Settings: ${formatRate(project.sequence.rate)} fps`}
           icon={settings ? ChevronUp : ChevronDown}
           expanded={settings}
           onPress={() => setSettings(!settings)}
@@ -40,6 +41,7 @@ export function FootageHead({ project, find, onFind, order, onOrder }: FootageHe
           <Button label="Find" icon={Search} expanded={searching} onPress={() => setSearching(!searching)} />
         ) : null}
       </View>
+      {settings ? <ProjectName project={project} /> : null}
       {settings ? <SequenceRate project={project} /> : null}
       {settings ? <Arrivals project={project} /> : null}
       {several && (wide || searching || find !== '') ? (
@@ -48,6 +50,17 @@ export function FootageHead({ project, find, onFind, order, onOrder }: FootageHe
           <Choice label="In order of" value={order} onChange={onOrder} options={sourceOrders} />
         </View>
       ) : null}
+    </View>
+  );
+}
+
+function ProjectName({ project }: { project: ProjectDocument }) {
+  const dispatch = useAppDispatch();
+  const rename = (name: string): void =>
+    void dispatch(rearrange('rename the project', (now) => renameProject(now, name)));
+  return (
+    <View className="max-w-[720px] flex-row">
+      <NameField label="Name of the project" name={project.name} onName={rename} />
     </View>
   );
 }

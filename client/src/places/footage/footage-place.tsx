@@ -44,9 +44,7 @@ export function FootagePlace({ projectId, project }: { projectId: string; projec
               Nothing here yet. Bring in a clip with the button above, or drop files anywhere on this page.
             </Text>
           ) : null}
-          {project.sources.length > 0 ? (
-            <FootageHead {...{ project, find, order }} onFind={setFind} onOrder={setOrder} />
-          ) : null}
+          <FootageHead {...{ project, find, order }} onFind={setFind} onOrder={setOrder} />
           {shown.length === 0 && project.sources.length > 0 ? (
             <Text className="py-4 text-center font-sans text-[15px] text-quiet">{`Nothing here is called “${find}”.`}</Text>
           ) : null}

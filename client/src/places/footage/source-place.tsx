@@ -27,7 +27,6 @@ import Bookmark from 'lucide-react-native/icons/bookmark';
 import Plus from 'lucide-react-native/icons/plus';
 import Trash from 'lucide-react-native/icons/trash';
 import X from 'lucide-react-native/icons/x';
-import { useState } from 'react';
 import { ScrollView, Text, View } from 'react-native';
 import { keysFor } from '../../keyboard/keys';
 import { useShortcuts } from '../../keyboard/use-shortcuts';
@@ -42,7 +41,7 @@ import type { RootState } from '../../store/store';
 import { useStore } from 'react-redux';
 import { useFilePicker } from '../../ui/use-file-picker';
 import { Button, IconButton } from '../../ui/button';
-import { Field } from '../../ui/field';
+import { NameField } from '../../ui/name-field';
 import { MarkerSign } from '../../ui/marker-sign';
 import { ContactSheet } from './contact-sheet';
 import { factRows, rateMeaning } from './facts';
@@ -63,7 +62,6 @@ function OpenSourcePlace({ projectId, source }: { projectId: string; source: Sou
   const { seek } = useStage();
   const project = useAppSelector((state) => state.project.document)!;
   const unit = useAppSelector((state) => state.session.unit);
-  const [name, setName] = useState(source.name);
   const frames = sourceFrames(source);
   const part = source.part
     ? { from: source.part.from, to: source.part.from + source.part.frames }
@@ -94,10 +92,8 @@ function OpenSourcePlace({ projectId, source }: { projectId: string; source: Sou
     dispatch(rearrange(`lay ${source.name}`, (now) => appendClip(now, SEQUENCE, FIRST_TRACK, clip)));
     router.push(`/project/${projectId}/timeline`);
   };
-  const rename = (): void => {
-    if (name.trim() !== source.name)
-      dispatch(rearrange('rename a source', (now) => renameSource(now, source.id, name)));
-  };
+  const rename = (name: string): void =>
+    void dispatch(rearrange('rename a source', (now) => renameSource(now, source.id, name)));
   const picker = useFilePicker(
     'File to put behind it',
     '',
@@ -154,7 +150,7 @@ function OpenSourcePlace({ projectId, source }: { projectId: string; source: Sou
       <TakeFields source={source} />
       <ScrubCopy source={source} />
       <View className="flex-row items-end gap-2">
-        <Field label="Name" words value={name} onChange={setName} onSubmit={rename} onBlur={rename} />
+        <NameField label="Name" name={source.name} onName={rename} />
         <Button label="Replace the file" onPress={() => picker.open()} />
       </View>
       {picker.picker}
@@ -200,23 +196,11 @@ interface SourceMarkerProps {
 }
 
 function SourceMarker({ marker, moment, onGo, onName, onRemove }: SourceMarkerProps) {
-  const [name, setName] = useState(marker.name);
-  const keep = (): void => {
-    if (name.trim() !== marker.name) onName(name.trim());
-  };
   return (
     <View role="listitem" className="flex-row items-center gap-2 rounded-lg border border-line bg-raised px-2">
       <MarkerSign tone={marker.tone} />
       <Button label={moment} kind="quiet" onPress={onGo} />
-      <Field
-        label={`Name of the marker at ${moment}`}
-        words
-        bare="name"
-        value={name}
-        onChange={setName}
-        onSubmit={keep}
-        onBlur={keep}
-      />
+      <NameField label={`Name of the marker at ${moment}`} bare="name" name={marker.name} onName={onName} />
       <IconButton narrow label={`Remove the marker at ${moment}`} icon={Trash} onPress={onRemove} />
     </View>
   );

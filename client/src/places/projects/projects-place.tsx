@@ -1,6 +1,7 @@
 import type { ProjectSummary } from '@hastig/contract';
 import { formatDistanceToNow } from 'date-fns';
 import { useRouter } from 'expo-router';
+import Copy from 'lucide-react-native/icons/copy';
 import FolderPlus from 'lucide-react-native/icons/folder-plus';
 import Moon from 'lucide-react-native/icons/moon';
 import Sun from 'lucide-react-native/icons/sun';
@@ -12,6 +13,7 @@ import { Button, IconButton } from '../../ui/button';
 import { Field } from '../../ui/field';
 import { Notice } from '../../ui/notice';
 import { BringInProject } from './bring-in-project';
+import { copyName } from './copy-name';
 import { Page } from '../../ui/page';
 import { applyTheme, currentTheme } from '../../ui/theme';
 
@@ -39,6 +41,11 @@ export function ProjectsPlace() {
   };
   const create = (): void => {
     if (name?.trim()) enter(api.createProject({ name: name.trim() }));
+  };
+  const copy = async (id: string): Promise<void> => {
+    const { document } = await api.getProject(id);
+    await api.createProject({ document: { ...document, name: copyName(document.name, projects ?? []) } });
+    refresh();
   };
   const remove = (id: string): void => {
     setLeaving(null);
@@ -115,7 +122,14 @@ export function ProjectsPlace() {
                   <Button label="Keep" kind="quiet" onPress={() => setLeaving(null)} />
                 </View>
               ) : (
-                <IconButton label={`Delete ${project.name}`} icon={Trash} onPress={() => setLeaving(project.id)} />
+                <View className="flex-row pr-1">
+                  <IconButton
+                    label={`Copy ${project.name}`}
+                    icon={Copy}
+                    onPress={() => void copy(project.id).catch((error: Error) => setFault(error.message))}
+                  />
+                  <IconButton label={`Delete ${project.name}`} icon={Trash} onPress={() => setLeaving(project.id)} />
+                </View>
               )}
             </View>
           ))}

@@ -2,11 +2,12 @@ import type { PictureSettings, ProjectDocument } from '@hastig/contract';
 import { isPlain, plainPicture } from '../../picture';
 import { EditRefused } from '../../retime';
 import { needClip, withClip } from './items';
+import { checkedName } from './name';
 
 /** Renames a clip. */
 export function renameClip(project: ProjectDocument, clipId: string, name: string): ProjectDocument {
-  if (name.trim() === '' || name.length > 200) throw new EditRefused('name', 'A name has 1 to 200 characters.');
-  return withClip(project, clipId, (clip) => ({ ...clip, name: name.trim() }));
+  const kept = checkedName(name);
+  return withClip(project, clipId, (clip) => ({ ...clip, name: kept }));
 }
 
 /** Sets whether a clip is heard. */

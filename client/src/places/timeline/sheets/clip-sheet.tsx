@@ -20,12 +20,11 @@ import {
   withLengthMode,
   type Parsed,
 } from '@hastig/core';
-import { useState } from 'react';
 import { Text, View } from 'react-native';
 import { rearrange } from '../../../store/edit';
 import { useAppDispatch, useAppSelector, useSession } from '../../../store/hooks';
 import { Choice } from '../../../ui/choice';
-import { Field } from '../../../ui/field';
+import { NameField } from '../../../ui/name-field';
 import { SheetFrame } from '../../../ui/sheet-frame';
 import { TapNumber } from '../../../ui/tap-number';
 import type { ProjectEdit } from './project-sheet';
@@ -35,7 +34,6 @@ export function ClipSheet({ clip, onClose }: { clip: Clip; onClose(): void }) {
   const dispatch = useAppDispatch();
   const project = useAppSelector((state) => state.project.document)!;
   const { unit, room } = useSession('unit', 'room');
-  const [name, setName] = useState(clip.name);
   const place = placeOf(project, clip.id)!;
   const { rate } = place.container;
   const start = place.containerId === SEQUENCE ? project.sequence.startFrame : 0;
@@ -69,13 +67,11 @@ export function ClipSheet({ clip, onClose }: { clip: Clip; onClose(): void }) {
     if (parsed.ok && parsed.value < start) return 'lies before the beginning';
     return typed(parsed, (value) => moveTo(Math.floor(value) - start));
   };
-  const rename = (): void => {
-    if (name.trim() !== clip.name) run('rename a clip', (now) => renameClip(now, clip.id, name));
-  };
+  const rename = (name: string): void => run('rename a clip', (now) => renameClip(now, clip.id, name));
 
   return (
     <SheetFrame title={clip.name} onClose={onClose}>
-      <Field label="Name" words value={name} onChange={setName} onSubmit={rename} hint="Return keeps it" />
+      <NameField label="Name" name={clip.name} onName={rename} />
       <View className="flex-row">
         <TapNumber
           label="Starts at"

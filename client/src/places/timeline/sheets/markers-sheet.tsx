@@ -18,7 +18,6 @@ import ArrowRight from 'lucide-react-native/icons/arrow-right';
 import Download from 'lucide-react-native/icons/download';
 import Trash from 'lucide-react-native/icons/trash';
 import Upload from 'lucide-react-native/icons/upload';
-import { useState } from 'react';
 import { Pressable, Text, View } from 'react-native';
 import { useStage } from '../../../stage/stage-context';
 import { rearrange } from '../../../store/edit';
@@ -26,7 +25,7 @@ import { useAppDispatch, useAppSelector, useSession } from '../../../store/hooks
 import { noticeSet, toldSet } from '../../../store/session-slice';
 import { saveText } from '../../../ui/save-file';
 import { Button, IconButton } from '../../../ui/button';
-import { Field } from '../../../ui/field';
+import { NameField } from '../../../ui/name-field';
 import { useFilePicker } from '../../../ui/use-file-picker';
 import { SheetFrame } from '../../../ui/sheet-frame';
 import { TapNumber } from '../../../ui/tap-number';
@@ -103,7 +102,6 @@ function MarkerRow({ containerId, marker, rate, start }: MarkerRowProps) {
   const dispatch = useAppDispatch();
   const { seek } = useStage();
   const { unit } = useSession('unit');
-  const [name, setName] = useState(marker.name);
   const change = (label: string, next: Partial<Marker>): void =>
     void dispatch(rearrange(label, (now) => setMarkers(now, containerId, [{ ...marker, ...next }])));
   const moment = formatMoment(marker.at + start, rate, unit);
@@ -134,14 +132,11 @@ function MarkerRow({ containerId, marker, rate, start }: MarkerRowProps) {
           onStep={(by) => change('move a marker', { at: Math.max(0, marker.at + by) })}
         />
       </View>
-      <Field
+      <NameField
         label={`Name of the marker at ${moment}`}
-        words
         bare="name"
-        value={name}
-        onChange={setName}
-        onBlur={() => name !== marker.name && change('name a marker', { name: name.trim() })}
-        onSubmit={() => name !== marker.name && change('name a marker', { name: name.trim() })}
+        name={marker.name}
+        onName={(name) => change('name a marker', { name })}
       />
       <IconButton narrow label={`Go to the marker at ${moment}`} icon={ArrowRight} onPress={() => seek(marker.at)} />
       <IconButton

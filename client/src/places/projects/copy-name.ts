@@ -1,0 +1,15 @@
+import type { ProjectSummary } from '@hastig/contract';
+
+/** Characters of the longest name, as in the project's schema. */
+const LONGEST = 200;
+
+/** A name for a copy that none of the projects has. */
+export function copyName(name: string, projects: readonly Pick<ProjectSummary, 'name'>[]): string {
+  const taken = new Set(projects.map((one) => one.name));
+  const [stem, count] = /^(.*) \((\d+)\)$/.exec(name)?.slice(1) ?? [name, '1'];
+  for (let number = Number(count) + 1; ; number++) {
+    const end = ` (${number})`;
+    const tried = `${stem!.slice(0, LONGEST - end.length)}${end}`;
+    if (!taken.has(tried)) return tried;
+  }
+}
