@@ -94,13 +94,14 @@ test('from a clip to a retimed file', async ({ page, app }) => {
   await page.getByRole('link', { name: 'Output', exact: true }).click();
   await expect(page.getByText(/proof\.mp4 is ready: 228 frames/)).toBeVisible({ timeout: 120_000 });
   const download = page.waitForEvent('download');
-  await page.getByRole('button', { name: 'Download proof.mp4' }).click();
+  await page.getByRole('button', { name: 'Download it' }).click();
   const file = `${await scratch()}/proof.mp4`;
   await (await download).saveAs(file);
   const { plates } = await readPlates(file);
   expect(plates).toEqual(await heldFrames(await storedMap(app, page)));
   await page.getByRole('button', { name: 'Delete proof.mp4' }).click();
   await expect(page.getByRole('button', { name: 'Download proof.mp4' })).toBeHidden();
+  await expect(page.getByRole('button', { name: 'Download it' })).toBeHidden();
 });
 
 test('a render can be cancelled and leaves nothing', async ({ page, app }) => {

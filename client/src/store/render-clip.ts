@@ -16,7 +16,7 @@ export function renderClip(file: string, order: Omit<RenderJob, 'target'>): AppT
     try {
       const { name, frames, seconds, took } = await running.result;
       const text = `${name} is ready: ${frames} frames, ${seconds.toFixed(2)} s, made in ${took.toFixed(1)} s.`;
-      dispatch(renderEnded({ text, bad: false }));
+      dispatch(renderEnded({ text, bad: false, made: name }));
     } catch (error) {
       const cancelled = (error as Error).name === 'RenderCancelled';
       const text = cancelled

@@ -6,7 +6,8 @@ export interface RenderState {
   file: string | null;
   progress: RenderProgress | null;
   /** How the last one ended; for people. */
-  outcome: { text: string; bad: boolean } | null;
+  /** `made` names the file that came of it. */
+  outcome: { text: string; bad: boolean; made?: string } | null;
 }
 
 const initialState: RenderState = { file: null, progress: null, outcome: null };

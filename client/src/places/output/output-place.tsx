@@ -12,30 +12,18 @@ import {
   sourcesOf,
   standardRates,
 } from '@hastig/core';
-import {
-  listRenders,
-  readRender,
-  removeRender,
-  renderQualities,
-  type RenderProgress,
-  type RenderQuality,
-  type StoredRender,
-} from '@hastig/engine';
-import Download from 'lucide-react-native/icons/download';
-import Trash from 'lucide-react-native/icons/trash';
+import { listRenders, renderQualities, type RenderQuality, type StoredRender } from '@hastig/engine';
 import { useCallback, useEffect, useMemo, useState } from 'react';
 import { Controller, useForm, useWatch } from 'react-hook-form';
-import { ScrollView, Text, View } from 'react-native';
+import { ScrollView, View } from 'react-native';
 import { useAppDispatch, useAppSelector } from '../../store/hooks';
-import { cancelRender, renderClip } from '../../store/render-clip';
+import { renderClip } from '../../store/render-clip';
 import { openClip, sourceLocations } from '../../store/selectors';
-import { Button, IconButton } from '../../ui/button';
 import { Choice } from '../../ui/choice';
 import { Field } from '../../ui/field';
-import { Progress } from '../../ui/progress';
 import { Interchange } from './interchange';
-import { saveBlob } from '../../ui/save-file';
-import { formatBytes } from '../../ui/format';
+import { RenderFoot } from './render-foot';
+import { RenderList } from './render-list';
 
 interface RenderForm {
   name: string;
@@ -87,9 +75,13 @@ export function OutputPlace({ clipId }: { clipId?: string }) {
   const locations = useAppSelector(sourceLocations);
   const unit = useAppSelector((state) => state.session.unit);
   const dispatch = useAppDispatch();
-  const { file, progress, outcome } = useAppSelector((state) => state.render);
+  const { outcome } = useAppSelector((state) => state.render);
   const [renders, setRenders] = useState<StoredRender[]>([]);
-  const { control, handleSubmit } = useForm<RenderForm>({
+  const {
+    control,
+    handleSubmit,
+    formState: { errors },
+  } = useForm<RenderForm>({
     defaultValues: {
       name: name.replace(/[/\\:*?"<>|]/g, ' '),
       rate: rateKey(program.rate),
@@ -120,147 +112,84 @@ export function OutputPlace({ clipId }: { clipId?: string }) {
     void dispatch(renderClip(`${form.name.trim()}.mp4`, order));
   });
 
+  // The field says it too, but may be out of sight.
+  const wrong = errors.name ? `File name ${errors.name.message}` : undefined;
+  const what = empty
+    ? 'Nothing lies on the timeline yet.'
+    : `MP4, H.264${audible && chosen.sound === 'yes' ? ' and AAC' : ''}: ${plan.count} frames, ${formatTime(plan.count, plan.rate, unit)}`;
+
   return (
-    <ScrollView className="flex-1" contentContainerClassName="items-center px-4 py-4">
-      <View className="w-full max-w-[720px] gap-4">
-        <Controller
-          control={control}
-          name="name"
-          rules={{ validate: (name) => nameFault(name) ?? true }}
-          render={({ field, fieldState }) => (
-            <Field
-              label="File name"
-              words
-              value={field.value}
-              onChange={field.onChange}
-              fault={fieldState.error?.message}
-              hint={`${field.value.trim() || name}.mp4`}
-            />
-          )}
-        />
-        <Controller
-          control={control}
-          name="rate"
-          render={({ field }) => (
-            <Choice
-              label="Frames per second"
-              value={field.value}
-              onChange={field.onChange}
-              options={choices.map((rate) => ({ value: rateKey(rate), label: formatRate(rate) }))}
-            />
-          )}
-        />
-        <Controller
-          control={control}
-          name="size"
-          render={({ field }) => (
-            <Choice label="Size" value={field.value} onChange={field.onChange} options={sizesOf(width, height)} />
-          )}
-        />
-        <Controller
-          control={control}
-          name="quality"
-          render={({ field }) => (
-            <Choice
-              label="Quality"
-              value={field.value}
-              onChange={field.onChange}
-              options={renderQualities.map((value) => ({ value, label: value.replace('-', ' ') }))}
-            />
-          )}
-        />
-        {audible ? (
+    <View className="min-h-0 flex-1">
+      <ScrollView className="min-h-0 flex-1" contentContainerClassName="items-center px-4 py-4">
+        <View className="w-full max-w-[720px] gap-4">
           <Controller
             control={control}
-            name="sound"
-            render={({ field }) => (
-              <Choice
-                label="Sound"
+            name="name"
+            rules={{ validate: (name) => nameFault(name) ?? true }}
+            render={({ field, fieldState }) => (
+              <Field
+                label="File name"
+                words
                 value={field.value}
                 onChange={field.onChange}
-                options={[
-                  { value: 'yes', label: 'Follows the speed' },
-                  { value: 'no', label: 'None' },
-                ]}
+                fault={fieldState.error?.message}
+                hint={`${field.value.trim() || name}.mp4`}
               />
             )}
           />
-        ) : null}
-        <Text className="font-sans text-[14px] text-quiet">
-          {empty
-            ? 'Nothing lies on the timeline yet. '
-            : `MP4, H.264${audible && chosen.sound === 'yes' ? ' and AAC' : ''}: ${plan.count} frames, ${formatTime(plan.count, plan.rate, unit)}`}
-        </Text>
-        {file ? (
-          <RunningRow file={file} progress={progress} onCancel={cancelRender} />
-        ) : (
-          <Button label="Render" kind="primary" disabled={empty} onPress={() => void start()} />
-        )}
-        {outcome ? (
-          <Text
-            role={outcome.bad ? 'alert' : 'status'}
-            className={`font-sans text-[14px] ${outcome.bad ? 'text-wrong' : 'text-bone'}`}
-          >
-            {outcome.text}
-          </Text>
-        ) : null}
-        <RenderList renders={renders} onChanged={refresh} />
-        {clipId ? null : <Interchange />}
-      </View>
-    </ScrollView>
-  );
-}
-
-function RunningRow({ file, progress, onCancel }: { file: string; progress: RenderProgress | null; onCancel(): void }) {
-  const left = progress && Number.isFinite(progress.left) ? `${Math.ceil(progress.left)} s left` : 'starting';
-  return (
-    <View className="gap-2 rounded-lg border border-line bg-raised p-3">
-      <Text className="font-mono text-[13px] tabular-nums text-bone">
-        {progress
-          ? `${progress.done} of ${progress.total} frames · ${progress.pace.toFixed(0)} frames/s · ${left}`
-          : 'Opening the clip …'}
-      </Text>
-      <Text className="font-sans text-[13px] text-quiet">{`${file}; you can go on working meanwhile.`}</Text>
-      <Progress label="Render" value={progress ? progress.done / progress.total : 0} />
-      <Button label="Cancel the render" onPress={onCancel} />
-    </View>
-  );
-}
-
-async function download(name: string): Promise<void> {
-  saveBlob(name, await readRender(name));
-}
-
-function RenderList({ renders, onChanged }: { renders: readonly StoredRender[]; onChanged(): void }) {
-  if (renders.length === 0) {
-    return (
-      <Text className="font-sans text-[14px] text-quiet">
-        Rendered files stay in this browser and can be downloaded here.
-      </Text>
-    );
-  }
-  return (
-    <View role="list" aria-label="Rendered files" className="gap-1">
-      {renders.map((render) => (
-        <View
-          key={render.name}
-          role="listitem"
-          className="flex-row items-center gap-2 rounded-lg border border-line bg-raised pl-3"
-        >
-          <View className="min-w-0 flex-1 py-1">
-            <Text numberOfLines={1} className="font-sans text-[15px] text-bone">
-              {render.name}
-            </Text>
-            <Text className="font-mono text-[12px] text-quiet">{formatBytes(render.bytes)}</Text>
-          </View>
-          <IconButton label={`Download ${render.name}`} icon={Download} onPress={() => void download(render.name)} />
-          <IconButton
-            label={`Delete ${render.name}`}
-            icon={Trash}
-            onPress={() => void removeRender(render.name).then(onChanged)}
+          <Controller
+            control={control}
+            name="rate"
+            render={({ field }) => (
+              <Choice
+                label="Frames per second"
+                value={field.value}
+                onChange={field.onChange}
+                options={choices.map((rate) => ({ value: rateKey(rate), label: formatRate(rate) }))}
+              />
+            )}
           />
+          <Controller
+            control={control}
+            name="size"
+            render={({ field }) => (
+              <Choice label="Size" value={field.value} onChange={field.onChange} options={sizesOf(width, height)} />
+            )}
+          />
+          <Controller
+            control={control}
+            name="quality"
+            render={({ field }) => (
+              <Choice
+                label="Quality"
+                value={field.value}
+                onChange={field.onChange}
+                options={renderQualities.map((value) => ({ value, label: value.replace('-', ' ') }))}
+              />
+            )}
+          />
+          {audible ? (
+            <Controller
+              control={control}
+              name="sound"
+              render={({ field }) => (
+                <Choice
+                  label="Sound"
+                  value={field.value}
+                  onChange={field.onChange}
+                  options={[
+                    { value: 'yes', label: 'Follows the speed' },
+                    { value: 'no', label: 'None' },
+                  ]}
+                />
+              )}
+            />
+          ) : null}
+          <RenderList renders={renders} onChanged={refresh} />
+          {clipId ? null : <Interchange />}
         </View>
-      ))}
+      </ScrollView>
+      <RenderFoot what={wrong ?? what} renders={renders} empty={empty} onRender={() => void start()} />
     </View>
   );
 }

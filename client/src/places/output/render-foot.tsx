@@ -1,0 +1,64 @@
+import type { RenderProgress, StoredRender } from '@hastig/engine';
+import Download from 'lucide-react-native/icons/download';
+import { Text, View } from 'react-native';
+import { useAppSelector } from '../../store/hooks';
+import { cancelRender } from '../../store/render-clip';
+import { Button, IconButton } from '../../ui/button';
+import { Progress } from '../../ui/progress';
+import { downloadRender } from './download-render';
+
+export interface RenderFootProps {
+  /** What the file will be. */
+  what: string;
+  /** Whether there is nothing to render. */
+  empty: boolean;
+  renders: readonly StoredRender[];
+  onRender(): void;
+}
+
+/** Beneath the form, always in sight: what becomes of it, the start, how far it is, and what came of it. */
+export function RenderFoot({ what, empty, renders, onRender }: RenderFootProps) {
+  const { file, progress, outcome } = useAppSelector((state) => state.render);
+  const made = renders.find(({ name }) => name === outcome?.made)?.name;
+  return (
+    <View className="flex-none items-center border-t border-line bg-raised px-4 py-2">
+      <View className="w-full max-w-[720px] gap-2">
+        {outcome ? (
+          <View className="flex-row items-center gap-3">
+            <Text
+              role={outcome.bad ? 'alert' : 'status'}
+              className={`min-w-0 flex-1 font-sans text-[14px] ${outcome.bad ? 'text-wrong' : 'text-bone'}`}
+            >
+              {outcome.text}
+            </Text>
+            {made ? <IconButton label="Download it" icon={Download} onPress={() => void downloadRender(made)} /> : null}
+          </View>
+        ) : null}
+        {file ? (
+          <RunningRow file={file} progress={progress} onCancel={cancelRender} />
+        ) : (
+          <View className="flex-row items-center gap-3">
+            <Text className="min-w-0 flex-1 font-sans text-[13px] text-quiet">{what}</Text>
+            <Button label="Render" kind="primary" disabled={empty} onPress={onRender} />
+          </View>
+        )}
+      </View>
+    </View>
+  );
+}
+
+function RunningRow({ file, progress, onCancel }: { file: string; progress: RenderProgress | null; onCancel(): void }) {
+  const left = progress && Number.isFinite(progress.left) ? `${Math.ceil(progress.left)} s left` : 'starting';
+  return (
+    <View className="gap-2">
+      <Text className="font-mono text-[13px] tabular-nums text-bone">
+        {progress
+          ? `${progress.done} of ${progress.total} frames · ${progress.pace.toFixed(0)} frames/s · ${left}`
+          : 'Opening the clip …'}
+      </Text>
+      <Text className="font-sans text-[13px] text-quiet">{`${file}; you can go on working meanwhile.`}</Text>
+      <Progress label="Render" value={progress ? progress.done / progress.total : 0} />
+      <Button label="Cancel the render" onPress={onCancel} />
+    </View>
+  );
+}
