@@ -6,20 +6,22 @@ import { keyGroups, keyWords, type KeyPlace } from './keys';
 export function KeyMap({ place, onClose }: { place: KeyPlace; onClose(): void }) {
   const shown = keyGroups.filter((group) => !group.place || group.place === place);
   return (
-    <SheetFrame title="Keys" onClose={onClose}>
+    <SheetFrame title="Keys" onClose={onClose} toRead>
       {shown.map(({ name, bindings }) => (
-        <View key={name} role="list" aria-label={name} className="gap-1">
+        <View key={name} className="gap-1">
           <Text role="heading" aria-level={3} className="font-medium text-[14px] text-bone">
             {name}
           </Text>
-          {Object.values(bindings).map(({ key, words }) => (
-            <View key={key} role="listitem" className="flex-row items-center gap-3">
-              <Text className="w-[112px] rounded border border-line bg-ink px-2 py-0.5 text-center font-mono text-[12px] text-bone">
-                {keyWords(key)}
-              </Text>
-              <Text className="flex-1 font-sans text-[13px] text-quiet">{words}</Text>
-            </View>
-          ))}
+          <View role="list" aria-label={name} className="gap-1">
+            {Object.values(bindings).map(({ key, words }) => (
+              <View key={key} role="listitem" className="flex-row items-center gap-3">
+                <Text className="w-[112px] rounded border border-line bg-ink px-2 py-0.5 text-center font-mono text-[12px] text-bone">
+                  {keyWords(key)}
+                </Text>
+                <Text className="flex-1 font-sans text-[13px] text-quiet">{words}</Text>
+              </View>
+            ))}
+          </View>
         </View>
       ))}
     </SheetFrame>

@@ -61,24 +61,26 @@ export function WorkFrame({ projectId, ...address }: WorkFrameProps) {
         back={there ? back : `/project/${projectId}`}
       />
       <ProjectNotices />
-      {there ? (
-        <ThumbsProvider>
-          <StageProvider>
-            <GripProvider>
-              <Arrangement projectId={projectId} clipId={clipId}>
-                <Picture />
-                <View className="flex-none border-b border-line">
-                  {entered ? <StageFoot clipId={clipId} sourceId={sourceId} /> : null}
-                </View>
-              </Arrangement>
-            </GripProvider>
-          </StageProvider>
-        </ThumbsProvider>
-      ) : (
-        <Text className="p-6 text-center font-sans text-[15px] text-quiet">
-          {`This ${clipId ? 'clip' : sourceId ? 'source' : 'group'} is not in the project any more.`}
-        </Text>
-      )}
+      <View role="main" className="min-h-0 flex-1">
+        {there ? (
+          <ThumbsProvider>
+            <StageProvider>
+              <GripProvider>
+                <Arrangement projectId={projectId} clipId={clipId}>
+                  <Picture />
+                  <View className="flex-none border-b border-line">
+                    {entered ? <StageFoot clipId={clipId} sourceId={sourceId} /> : null}
+                  </View>
+                </Arrangement>
+              </GripProvider>
+            </StageProvider>
+          </ThumbsProvider>
+        ) : (
+          <Text className="p-6 text-center font-sans text-[15px] text-quiet">
+            {`This ${clipId ? 'clip' : sourceId ? 'source' : 'group'} is not in the project any more.`}
+          </Text>
+        )}
+      </View>
     </View>
   );
 }

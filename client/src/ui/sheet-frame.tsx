@@ -12,10 +12,12 @@ export interface SheetFrameProps {
   children: ReactNode;
   /** Beneath what scrolls. */
   foot?: ReactNode;
+  /** Nothing in it takes the keyboard, so what scrolls does. */
+  toRead?: boolean;
 }
 
 /** A sheet: from the bottom on a phone, at the side on a wide screen. */
-export function SheetFrame({ title, onClose, closing = 'Close', children, foot }: SheetFrameProps) {
+export function SheetFrame({ title, onClose, closing = 'Close', children, foot, toRead = false }: SheetFrameProps) {
   const wide = useWide();
   return (
     <View
@@ -24,12 +26,19 @@ export function SheetFrame({ title, onClose, closing = 'Close', children, foot }
       className={`bg-raised ${wide ? 'min-h-0 flex-1' : 'max-h-[60%] border-t border-line'}`}
     >
       <View className="flex-row items-center justify-between pl-4 pr-1">
-        <Text role="heading" numberOfLines={1} className="min-w-0 flex-1 font-medium text-[16px] text-bone">
+        <Text
+          role="heading"
+          aria-level={2}
+          numberOfLines={1}
+          className="min-w-0 flex-1 font-medium text-[16px] text-bone"
+        >
           {title}
         </Text>
         <IconButton label={closing} icon={X} onPress={onClose} />
       </View>
-      <ScrollView contentContainerClassName="gap-3 px-4 pb-3">{children}</ScrollView>
+      <ScrollView {...(toRead && { tabIndex: 0 })} contentContainerClassName="gap-3 px-4 pb-3">
+        {children}
+      </ScrollView>
       {foot}
     </View>
   );

@@ -12,7 +12,9 @@ export function FootagePage({ projectId }: { projectId: string }) {
     <View className="flex-1 bg-ink">
       <ProjectHeader title={project.name} back="/" />
       <ProjectNotices />
-      <FootagePlace projectId={projectId} project={project} />
+      <View role="main" className="min-h-0 flex-1">
+        <FootagePlace projectId={projectId} project={project} />
+      </View>
     </View>
   );
 }

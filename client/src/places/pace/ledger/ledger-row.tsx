@@ -77,7 +77,7 @@ export const LedgerRow = memo(function LedgerRow({ clipId, map, entry, onAction 
     seek(Math.ceil(output - 1e-6));
   };
   const cell = (column: number, node: React.ReactNode) => (
-    <div data-cell={`${index},${column}`} style={{ flex: 1, minWidth: 0 }}>
+    <div role="cell" data-cell={`${index},${column}`} style={{ flex: 1, minWidth: 0 }}>
       {node}
     </div>
   );
@@ -102,14 +102,16 @@ export const LedgerRow = memo(function LedgerRow({ clipId, map, entry, onAction 
       style={{ height: ROW_HEIGHT }}
     >
       <View className="flex-row items-center">
-        <Pressable
-          role="button"
-          accessibilityLabel={`Go to key ${index + 1}`}
-          onPress={select}
-          className="h-11 w-8 items-center justify-center rounded-lg hover:bg-line"
-        >
-          <Text className="font-mono text-[13px] text-quiet">{index + 1}</Text>
-        </Pressable>
+        <div role="rowheader">
+          <Pressable
+            role="button"
+            accessibilityLabel={`Go to key ${index + 1}`}
+            onPress={select}
+            className="h-11 w-8 items-center justify-center rounded-lg hover:bg-line"
+          >
+            <Text className="font-mono text-[13px] text-quiet">{index + 1}</Text>
+          </Pressable>
+        </div>
         {cell(
           0,
           <TapNumber
@@ -135,7 +137,7 @@ export const LedgerRow = memo(function LedgerRow({ clipId, map, entry, onAction 
         {cell(2, speed('in', speedIn))}
         {cell(3, speed('out', speedOut))}
       </View>
-      <View className="flex-row items-center pl-8">
+      <View role="cell" className="flex-row items-center pl-8">
         <View className="min-w-0 flex-1 flex-row">
           {span ? (
             <Pressable
