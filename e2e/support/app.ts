@@ -84,6 +84,18 @@ export async function typeReadout(page: Page, label: 'Output' | 'Source frame' |
   await entry.press('Enter');
 }
 
+/** Starts one of a place's actions: from its bar, or from behind “More”. */
+export async function startAction(page: Page, place: 'Pace' | 'Timeline', label: string): Promise<void> {
+  const bar = page.getByRole('toolbar', { name: `${place} actions` });
+  const direct = bar.getByRole('button', { name: label, exact: true });
+  if ((await direct.count()) > 0) {
+    await direct.click();
+    return;
+  }
+  await bar.getByRole('button', { name: 'More', exact: true }).click();
+  await page.getByRole('dialog', { name: 'More' }).getByRole('button', { name: label, exact: true }).click();
+}
+
 /** Waits until everything is on the server. */
 export async function saved(page: Page): Promise<void> {
   await expect(page.getByRole('status', { name: 'Saving' })).toHaveText('saved');

@@ -1,17 +1,8 @@
 import type { Locator, Page } from '@playwright/test';
-import { expect } from './app';
+import { expect, startAction } from './app';
 
 /** Starts one of Pace's actions: from the bar, or from behind “More”. */
-export async function startAction(page: Page, label: string): Promise<void> {
-  const bar = page.getByRole('toolbar', { name: 'Pace actions' });
-  const direct = bar.getByRole('button', { name: label, exact: true });
-  if ((await direct.count()) > 0) {
-    await direct.click();
-    return;
-  }
-  await bar.getByRole('button', { name: 'More', exact: true }).click();
-  await page.getByRole('dialog', { name: 'More' }).getByRole('button', { name: label, exact: true }).click();
-}
+export const paceAction = (page: Page, label: string): Promise<void> => startAction(page, 'Pace', label);
 
 /** What to fill in: texts by field, and options to choose. */
 export interface Filled {
@@ -21,7 +12,7 @@ export interface Filled {
 
 /** Opens an action's sheet and fills it in. */
 export async function openSheet(page: Page, label: string, { fill = {}, choose = [] }: Filled = {}): Promise<Locator> {
-  await startAction(page, label);
+  await paceAction(page, label);
   const sheet = page.getByRole('dialog');
   for (const option of choose) await sheet.getByRole('radio', { name: option, exact: true }).click();
   for (const [field, text] of Object.entries(fill)) {

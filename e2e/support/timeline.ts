@@ -1,6 +1,6 @@
 import type { ProjectDocument, StoredProject } from '@hastig/contract';
 import type { Locator, Page } from '@playwright/test';
-import { expect, saved, type TestApp } from './app';
+import { expect, saved, startAction, type TestApp } from './app';
 import { scratch } from './files';
 
 /** Opens a new demo's timeline, its three clips in a row. */
@@ -25,16 +25,7 @@ export function clipNames(page: Page): Promise<string[]> {
 }
 
 /** Starts one of the timeline's actions: from the bar, or from behind “More”. */
-export async function timelineAction(page: Page, label: string): Promise<void> {
-  const bar = page.getByRole('toolbar', { name: 'Timeline actions' });
-  const direct = bar.getByRole('button', { name: label, exact: true });
-  if ((await direct.count()) > 0) {
-    await direct.click();
-    return;
-  }
-  await bar.getByRole('button', { name: 'More', exact: true }).click();
-  await page.getByRole('dialog', { name: 'More' }).getByRole('button', { name: label, exact: true }).click();
-}
+export const timelineAction = (page: Page, label: string): Promise<void> => startAction(page, 'Timeline', label);
 
 /** The project as the server has it. */
 export async function storedDocument(page: Page, app: TestApp): Promise<ProjectDocument> {

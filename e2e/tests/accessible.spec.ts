@@ -1,6 +1,6 @@
 import { expect, test } from '../support/app';
 import { accessFaults } from '../support/accessible';
-import { startAction } from '../support/pace';
+import { paceAction } from '../support/pace';
 import { clip, timelineAction } from '../support/timeline';
 
 for (const theme of ['dark', 'light'] as const) {
@@ -44,7 +44,7 @@ for (const theme of ['dark', 'light'] as const) {
     await expect(page.getByRole('group', { name: 'Speed curve' })).toBeVisible();
     await check('pace');
     for (const action of ['Speed', 'Ramp', 'Trim', 'Surge', 'Stairs', 'Time-lapse', 'Guide', 'Warnings'])
-      await sheet(startAction, action);
+      await sheet(paceAction, action);
     await page.getByRole('button', { name: 'Positions' }).click();
     await check('positions');
     await page.getByRole('button', { name: 'Ledger' }).click();

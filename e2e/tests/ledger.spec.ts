@@ -1,5 +1,5 @@
 import { dragBy, expect, openDemoClip, readout, test, typeReadout } from '../support/app';
-import { applySheet, handles, openSheet, startAction, toTheEnd, undo } from '../support/pace';
+import { applySheet, handles, openSheet, paceAction, toTheEnd, undo } from '../support/pace';
 
 test.beforeEach(async ({ page, app }) => openDemoClip(page, app, 'The drop'));
 
@@ -122,7 +122,7 @@ test('times are counted in another way everywhere at once', async ({ page }) => 
 });
 
 test('several keys are chosen with a box, moved, eased and removed together', async ({ page }) => {
-  await startAction(page, 'Choose keys');
+  await paceAction(page, 'Choose keys');
   const box = (await page.getByTestId('curve').boundingBox())!;
   await page.mouse.move(box.x + 50, box.y + 20);
   await page.mouse.down();

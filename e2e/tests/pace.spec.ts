@@ -1,4 +1,4 @@
-import { applySheet, openSheet, startAction } from '../support/pace';
+import { applySheet, openSheet, paceAction } from '../support/pace';
 import { dragBy, expect, openDemoClip, readout, saved, test, typeReadout } from '../support/app';
 
 test.beforeEach(async ({ page, app }) => openDemoClip(page, app, 'The drop'));
@@ -58,7 +58,7 @@ test('keys are added at the playhead, moved, pulled into ramps and removed', asy
   await expect(page.getByRole('slider', { name: 'Ramp 6 of 7' })).toBeVisible();
   await page.getByRole('button', { name: 'Undo: widen a ramp' }).click();
   await key.focus();
-  await startAction(page, 'Remove key');
+  await paceAction(page, 'Remove key');
   await expect(page.getByRole('slider', { name: 'Key 6 of 7' })).toBeHidden();
 });
 
@@ -73,7 +73,7 @@ test('the playhead is dragged in the curve and the picture follows', async ({ pa
 });
 
 test('speeds are drawn by hand', async ({ page }) => {
-  await startAction(page, 'Draw');
+  await paceAction(page, 'Draw');
   const curve = (await page.getByTestId('curve').boundingBox())!;
   const y = curve.y + curve.height * 0.3;
   await page.mouse.move(curve.x + 120, y);

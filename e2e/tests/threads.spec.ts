@@ -1,6 +1,6 @@
 import type { Page } from '@playwright/test';
 import { dragBy, expect, openDemoClip, readout, saved, test, typeReadout } from '../support/app';
-import { applySheet, handles, startAction, undo } from '../support/pace';
+import { applySheet, handles, paceAction, undo } from '../support/pace';
 
 test.beforeEach(async ({ page, app }) => openDemoClip(page, app, 'The drop'));
 
@@ -55,7 +55,7 @@ test('holding a thread pins its frame, later edits give way, and what contradict
   await expect(readout(page, 'Source frame')).toHaveText(source);
   // All before the pin locked or frozen cannot be: the sheet says why, and nothing changes.
   await page.getByRole('button', { name: 'To the first frame' }).click();
-  await startAction(page, 'Freeze');
+  await paceAction(page, 'Freeze');
   const sheet = page.getByRole('dialog', { name: 'Freeze' });
   await sheet.getByRole('textbox', { name: 'For' }).fill(`${output}f`);
   await expect(sheet.getByRole('alert')).toContainText('nothing may change');
@@ -124,7 +124,7 @@ test('the output strip scrubs, the position view moves keys in time and in the s
 });
 
 test('positions have handles once the clip is described by them, and what that loses is told', async ({ page }) => {
-  await startAction(page, 'As positions');
+  await paceAction(page, 'As positions');
   const sheet = page.getByRole('dialog', { name: 'Describe by positions' });
   await expect(sheet).toContainText(/At most 0\.\d+ source frames/);
   await sheet.getByRole('button', { name: 'Apply' }).click();
@@ -134,7 +134,7 @@ test('positions have handles once the clip is described by them, and what that l
   await dragBy(page, handle, 4, -10);
   await expect(page.getByRole('button', { name: 'Undo: shape the course' })).toBeEnabled();
   await applySheet(page, 'Course', { choose: ['Hold'] });
-  await startAction(page, 'As speeds');
+  await paceAction(page, 'As speeds');
   await page.getByRole('dialog').getByRole('button', { name: 'Apply' }).click();
   await expect(page.getByRole('button', { name: 'Undo: describe by speeds' })).toBeEnabled();
 });

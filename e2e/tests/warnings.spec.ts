@@ -1,6 +1,6 @@
 import type { Page } from '@playwright/test';
 import { expect, openDemoClip, readout, test, typeReadout } from '../support/app';
-import { applySheet, startAction } from '../support/pace';
+import { applySheet, paceAction } from '../support/pace';
 
 test.beforeEach(async ({ page, app }) => {
   await openDemoClip(page, app, 'The drop');
@@ -11,7 +11,7 @@ const list = (page: Page) => page.getByRole('dialog', { name: 'Warnings' }).getB
 
 test('a clip as it was shot has none', async ({ page }) => {
   await expect(page.getByRole('button', { name: /warning/ })).toHaveCount(0);
-  await startAction(page, 'Warnings');
+  await paceAction(page, 'Warnings');
   await expect(page.getByRole('dialog', { name: 'Warnings' })).toContainText('Nothing to warn about');
 });
 
@@ -62,7 +62,7 @@ test('backwards without being asked: kept forwards by one tap', async ({ page })
 });
 
 test('the guide: floor, cadence, and reading the source at another rate', async ({ page }) => {
-  await startAction(page, 'Guide');
+  await paceAction(page, 'Guide');
   const guide = page.getByRole('dialog', { name: 'Guide' });
   await expect(guide).toContainText('24 fps on 24: a real frame each down to 100 %');
   await expect(guide.getByRole('table', { name: 'Cadence of each part' }).getByRole('row').nth(1)).toHaveText(

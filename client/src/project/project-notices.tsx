@@ -1,3 +1,4 @@
+import { LONGEST_NAME } from '@hastig/contract';
 import { api } from '../store/api';
 import { useAppDispatch, useAppSelector, useSession } from '../store/hooks';
 import { mergeTheirs } from '../store/merge';
@@ -13,7 +14,7 @@ export function ProjectNotices() {
   const { save, saveFault, theirs, document } = useAppSelector((state) => state.project);
   const keepMine = (): void => {
     if (!document) return;
-    api.createProject({ document: { ...document, name: `${document.name} (my version)`.slice(0, 200) } }).then(
+    api.createProject({ document: { ...document, name: `${document.name} (my version)`.slice(0, LONGEST_NAME) } }).then(
       ({ id }) => {
         dispatch(projectClosed());
         // A fresh page: nothing of the other version stays behind, and no question about leaving is asked any more.

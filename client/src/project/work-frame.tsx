@@ -1,4 +1,4 @@
-import { clipAt, findClip, findContainer, findGroup, findSource, placeOf, SEQUENCE } from '@hastig/core';
+import { clipAt, findClip, findContainer, findGroup, findSource, placeOf, SEQUENCE, type Subject } from '@hastig/core';
 import { Slot } from 'expo-router';
 import { useEffect, useMemo, useState, type ReactNode } from 'react';
 import { Text, View } from 'react-native';
@@ -15,7 +15,7 @@ import { Transport } from '../stage/transport';
 import { enterSubject } from '../store/enter-subject';
 import { useAppDispatch, useAppSelector } from '../store/hooks';
 import { openClip } from '../store/selectors';
-import { loopToggled, unitCycled, type Subject } from '../store/session-slice';
+import { loopToggled, unitCycled } from '../store/session-slice';
 import type { RootState } from '../store/store';
 import { useWide } from '../ui/use-wide';
 import { PlaceBar } from './place-bar';

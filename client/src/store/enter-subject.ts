@@ -1,5 +1,5 @@
-import { sameMoment } from '@hastig/core';
-import { subjectEntered, type Subject } from './session-slice';
+import { sameMoment, type Subject } from '@hastig/core';
+import { subjectEntered } from './session-slice';
 import type { AppThunk } from './store';
 
 /**

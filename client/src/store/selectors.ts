@@ -1,9 +1,8 @@
-import type { Clip, Container, ProjectDocument, RetimeMap, Source } from '@hastig/contract';
+import type { Clip, ProjectDocument, RetimeMap, Source } from '@hastig/contract';
 import {
   clipMap,
   clipProgram,
   findClip,
-  findContainer,
   findGroup,
   findSource,
   constantSpan,
@@ -65,12 +64,6 @@ export function shownMap(state: RootState, clipId: string): RetimeMap | undefine
   const project = shownProject(state);
   const clip = project ? findClip(project, clipId) : undefined;
   return project && clip ? clipMap(project, clip) : undefined;
-}
-
-/** The sequence or group that is shown. */
-export function shownContainer(state: RootState, containerId: string): Container | undefined {
-  const project = shownProject(state);
-  return project ? findContainer(project, containerId) : undefined;
 }
 
 const nothing: Program = { rate: { num: 30, den: 1 }, length: 0, tracks: [], groups: {}, sizes: {} };

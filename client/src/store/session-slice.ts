@@ -1,5 +1,5 @@
 import type { Clip, PictureSettings, ProjectDocument, RetimeMap, Timing } from '@hastig/contract';
-import { timeUnits, timingOf, type FrameCount, type Keeps, type Room, type TimeUnit } from '@hastig/core';
+import { timeUnits, timingOf, type Keeps, type Room, type Subject, type TimeUnit } from '@hastig/core';
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 
 /** A timing being tried out: shown and heard, but not in the document. */
@@ -25,13 +25,11 @@ export function copiedFrom({ name, picture, muted }: Clip, map: RetimeMap): Copi
   return { from: name, timing: timingOf(map), ...(picture && { picture }), muted: muted ?? false };
 }
 
-/** What is on the stage: one clip with all of its timing, a sequence or group by its id, or a source as it is. */
-export type Subject = FrameCount;
-
 /** What dragging a clip's edge does: frames are hidden or shown again, or the speed changes. */
 export type EdgeWay = 'trim' | 'stretch';
 
 export interface SessionState {
+  /** What is on the stage. */
   subject: Subject | null;
   /** Output frame on the stage. */
   playhead: number;

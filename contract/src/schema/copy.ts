@@ -1,5 +1,3 @@
-import { sha256Schema } from './media';
-
 /**
  * A scrubbing copy of a media file: the same frames, small and in short groups, for playing and dragging. It is kept in
  * pieces of this many frames, so that what is there is of use before all of it is, and an interruption costs little.
@@ -10,30 +8,12 @@ export const COPY_PIECE_FRAMES = 600;
 export const COPY_PIECE_BYTES = 128 * 2 ** 20;
 
 /** A piece that is there: frames `piece · COPY_PIECE_FRAMES` and those after it. */
-export const copyPieceSchema = {
-  type: 'object',
-  additionalProperties: false,
-  required: ['piece', 'bytes'],
-  properties: { piece: { type: 'integer', minimum: 0 }, bytes: { type: 'integer', minimum: 1 } },
-} as const;
-
 export interface CopyPiece {
   piece: number;
   bytes: number;
 }
 
-/** `GET /api/copies`: which pieces of which files' copies are there, in order. */
-export const copiesSchema = {
-  $id: 'hastig:copies',
-  type: 'array',
-  items: {
-    type: 'object',
-    additionalProperties: false,
-    required: ['sha256', 'pieces'],
-    properties: { sha256: sha256Schema, pieces: { type: 'array', items: copyPieceSchema } },
-  },
-} as const;
-
+/** `GET /api/copies`: a list of these, which pieces of which files' copies are there, in order. */
 export interface StoredCopy {
   sha256: string;
   pieces: CopyPiece[];

@@ -66,8 +66,6 @@ export const mediaFactsSchema = {
 } as const;
 
 export type MediaFacts = FromSchema<typeof mediaFactsSchema>;
-export type VideoFacts = MediaFacts['video'];
-export type AudioFacts = NonNullable<MediaFacts['audio']>;
 
 /** A stored media file: its content's SHA-256 and its facts. */
 export const storedMediaSchema = {

@@ -5,7 +5,6 @@ import type { FromSchema } from 'json-schema-to-ts';
  * leaves nothing of the frame free; `pixels`, pixel for pixel.
  */
 export const pictureFits = ['whole', 'fill', 'pixels'] as const;
-export type PictureFit = (typeof pictureFits)[number];
 
 /** Which way a picture is mirrored: left and right changed over, top and bottom, or both. */
 export const mirrors = ['none', 'across', 'down', 'both'] as const;

@@ -1,5 +1,5 @@
 import type { FromSchema } from 'json-schema-to-ts';
-import { idSchema, nameSchema } from './common';
+import { idSchema, nameSchema, LONGEST_NAME } from './common';
 import { rateSchema } from './rate';
 
 /** Frames, whole; the most is more than a day at 120 frames a second. */
@@ -18,7 +18,7 @@ export const markerSchema = {
   properties: {
     id: idSchema,
     at: framesSchema,
-    name: { type: 'string', maxLength: 200 },
+    name: { type: 'string', maxLength: LONGEST_NAME },
     tone: { enum: markerTones },
   },
 } as const;

@@ -17,6 +17,11 @@ import { containerFrames } from '../timeline/layout';
 /** Id of the picture track every project starts with. */
 export const FIRST_TRACK = 'picture-1';
 
+/**
+ * Renames a project.
+ *
+ * @throws EditRefused for a name that is empty or too long
+ */
 export function renameProject(project: ProjectDocument, name: string): ProjectDocument {
   return { ...project, name: checkedName(name) };
 }

@@ -3,8 +3,8 @@ import { heldFrame } from '../retime';
 import { mapOf } from './clip-map';
 import { placeOf } from './lookup';
 
-/** What frames are counted on: all of a clip's timing, a sequence or group, or a source as it is. */
-export type FrameCount = { clip: string } | { container: string } | { source: string };
+/** What is looked at, and frames are counted on: all of a clip's timing, a sequence or group by its id, or a source as it is. */
+export type Subject = { clip: string } | { container: string } | { source: string };
 
 /**
  * The frame at which the same picture stands in another view of it: on a clip and on what it lies in, on a clip and on what
@@ -16,8 +16,8 @@ export type FrameCount = { clip: string } | { container: string } | { source: st
  */
 export function sameMoment(
   project: ProjectDocument,
-  from: FrameCount,
-  to: FrameCount,
+  from: Subject,
+  to: Subject,
   frame: number,
   preferred: readonly string[] = [],
 ): number | undefined {
@@ -30,24 +30,19 @@ export function sameMoment(
   return isMadeOf(clip, to) ? heldFrame(mapOf(project, clip), onClip) : outward(project, clip, onClip);
 }
 
-const idOf = (count: FrameCount): string =>
-  'clip' in count ? count.clip : 'container' in count ? count.container : count.source;
+const idOf = (subject: Subject): string =>
+  'clip' in subject ? subject.clip : 'container' in subject ? subject.container : subject.source;
 
-const isMadeOf = ({ of }: Clip, count: FrameCount): boolean =>
-  ('source' in count && of.kind === 'source' && of.id === count.source) ||
-  ('container' in count && of.kind === 'group' && of.id === count.container);
+const isMadeOf = ({ of }: Clip, subject: Subject): boolean =>
+  ('source' in subject && of.kind === 'source' && of.id === subject.source) ||
+  ('container' in subject && of.kind === 'group' && of.id === subject.container);
 
 /** The clip over which one leads to the other. */
-function linkOf(
-  project: ProjectDocument,
-  from: FrameCount,
-  to: FrameCount,
-  preferred: readonly string[],
-): Clip | undefined {
-  const touches = (clip: Clip, count: FrameCount): boolean =>
-    ('clip' in count && count.clip === clip.id) ||
-    isMadeOf(clip, count) ||
-    ('container' in count && placeOf(project, clip.id)?.containerId === count.container);
+function linkOf(project: ProjectDocument, from: Subject, to: Subject, preferred: readonly string[]): Clip | undefined {
+  const touches = (clip: Clip, subject: Subject): boolean =>
+    ('clip' in subject && subject.clip === clip.id) ||
+    isMadeOf(clip, subject) ||
+    ('container' in subject && placeOf(project, clip.id)?.containerId === subject.container);
   // A source is looked at for itself; where it is used on a timeline says nothing of where work goes on there.
   if (('source' in from && 'container' in to) || ('container' in from && 'source' in to)) return undefined;
   const links = project.clips.filter((clip) => placeOf(project, clip.id) && touches(clip, from) && touches(clip, to));

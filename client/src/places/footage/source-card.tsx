@@ -23,7 +23,8 @@ import { speedRangeText, SpeedStrip } from '../../stage/strip';
 import { rearrange } from '../../store/edit';
 import { useAppDispatch } from '../../store/hooks';
 import { Button, IconButton } from '../../ui/button';
-import { factRows, isInterlaced, rateMeaning, scanMeaning } from './facts';
+import { FactRows } from './fact-rows';
+import { isInterlaced, rateMeaning, scanMeaning } from './facts';
 import { Poster } from './poster';
 
 export interface SourceCardProps {
@@ -109,16 +110,7 @@ export function SourceCard({ source, project, projectId }: SourceCardProps) {
       </Pressable>
       {facts ? <ReadAs source={source} /> : null}
       {facts && isInterlaced(source) ? <TakeFields source={source} /> : null}
-      {facts ? (
-        <View className="gap-1">
-          {factRows(source).map(([name, value]) => (
-            <View key={name} className="flex-row gap-3">
-              <Text className="w-[104px] font-sans text-[13px] text-quiet">{name}</Text>
-              <Text className="min-w-0 flex-1 font-mono text-[13px] tabular-nums text-bone">{value}</Text>
-            </View>
-          ))}
-        </View>
-      ) : null}
+      {facts ? <FactRows source={source} /> : null}
     </View>
   );
 }

@@ -44,7 +44,8 @@ import { Button, IconButton } from '../../ui/button';
 import { NameField } from '../../ui/name-field';
 import { MarkerSign } from '../../ui/marker-sign';
 import { ContactSheet } from './contact-sheet';
-import { factRows, rateMeaning } from './facts';
+import { FactRows } from './fact-rows';
+import { rateMeaning } from './facts';
 import { UploadRow } from './upload-row';
 
 /** One source, seen large: frame by frame, its part chosen, its moments marked. */
@@ -156,12 +157,7 @@ function OpenSourcePlace({ projectId, source }: { projectId: string; source: Sou
       {picker.picker}
       <Replacing sourceId={source.id} />
       <View className="gap-1">
-        {factRows(source).map(([fact, value]) => (
-          <View key={fact} className="flex-row gap-3">
-            <Text className="w-[104px] font-sans text-[13px] text-quiet">{fact}</Text>
-            <Text className="min-w-0 flex-1 font-mono text-[13px] tabular-nums text-bone">{value}</Text>
-          </View>
-        ))}
+        <FactRows source={source} />
         <Text className="font-sans text-[13px] text-quiet">
           {`Used by ${
             clipsOfSource(project, source.id)

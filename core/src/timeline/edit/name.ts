@@ -1,7 +1,5 @@
+import { LONGEST_NAME } from '@hastig/contract';
 import { EditRefused } from '../../retime';
-
-/** Characters of the longest name, as in the project's schema. */
-const LONGEST = 200;
 
 /**
  * A name as it is kept: without space around it.
@@ -10,6 +8,7 @@ const LONGEST = 200;
  */
 export function checkedName(name: string): string {
   const kept = name.trim();
-  if (kept === '' || kept.length > LONGEST) throw new EditRefused('name', `A name has 1 to ${LONGEST} characters.`);
+  if (kept === '' || kept.length > LONGEST_NAME)
+    throw new EditRefused('name', `A name has 1 to ${LONGEST_NAME} characters.`);
   return kept;
 }

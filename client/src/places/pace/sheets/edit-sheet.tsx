@@ -1,12 +1,11 @@
 import type { RetimeMap } from '@hastig/contract';
-import { EditRefused, formatTime, frameCount, holdPins, timingOf } from '@hastig/core';
+import { formatTime, frameCount, holdPins, timingOf } from '@hastig/core';
 import { useEffect, useMemo, type ReactNode } from 'react';
-import { Text, View } from 'react-native';
+import { TrialSheet } from '../../../form/trial-sheet';
+import { tryOut } from '../../../form/try-out';
 import { commitTiming } from '../../../store/edit';
 import { useAppDispatch, useAppSelector } from '../../../store/hooks';
 import { trialSet } from '../../../store/session-slice';
-import { Button } from '../../../ui/button';
-import { SheetFrame } from '../../../ui/sheet-frame';
 
 export interface EditSheetProps {
   title: string;
@@ -24,8 +23,7 @@ export interface EditSheetProps {
 export function EditSheet({ title, label, clipId, map, edit, onClose, children }: EditSheetProps) {
   const dispatch = useAppDispatch();
   const unit = useAppSelector((state) => state.session.unit);
-  const outcome = useMemo(() => tryOut(map, edit), [map, edit]);
-  const { result } = outcome;
+  const { result, fault } = useMemo(() => tryOut(map, edit && ((now) => holdPins(now, edit(now)))), [map, edit]);
 
   useEffect(() => {
     dispatch(trialSet(result ? { clipId, timing: timingOf(result) } : null));
@@ -38,32 +36,11 @@ export function EditSheet({ title, label, clipId, map, edit, onClose, children }
     onClose();
   };
 
-  const foot = (
-    <View className="flex-row items-center gap-3 border-t border-line px-4 py-2">
-      <Text
-        role={outcome.fault ? 'alert' : 'status'}
-        className={`flex-1 font-sans text-[13px] ${outcome.fault ? 'text-wrong' : 'text-quiet'}`}
-      >
-        {outcome.fault ?? (result ? lengthChange(map, result, unit) : 'Fill in the numbers to see what changes.')}
-      </Text>
-      <Button label="Apply" kind="primary" disabled={!result} onPress={apply} />
-    </View>
-  );
   return (
-    <SheetFrame title={title} onClose={onClose} closing="Discard" foot={foot}>
+    <TrialSheet {...{ title, fault, onClose }} outcome={result && lengthChange(map, result, unit)} onApply={apply}>
       {children}
-    </SheetFrame>
+    </TrialSheet>
   );
-}
-
-function tryOut(map: RetimeMap, edit: EditSheetProps['edit']): { result?: RetimeMap; fault?: string } {
-  if (!edit) return {};
-  try {
-    return { result: holdPins(map, edit(map)) };
-  } catch (error) {
-    if (error instanceof EditRefused) return { fault: error.message };
-    throw error;
-  }
 }
 
 function lengthChange(before: RetimeMap, after: RetimeMap, unit: Parameters<typeof formatTime>[2]): string {

@@ -1,12 +1,10 @@
 import type { ProjectDocument } from '@hastig/contract';
-import { EditRefused } from '@hastig/core';
 import { useEffect, useMemo, type ReactNode } from 'react';
-import { Text, View } from 'react-native';
+import { TrialSheet } from '../../../form/trial-sheet';
+import { tryOut } from '../../../form/try-out';
 import { commitProject } from '../../../store/edit';
 import { useAppDispatch, useAppSelector } from '../../../store/hooks';
 import { projectTried } from '../../../store/session-slice';
-import { Button } from '../../../ui/button';
-import { SheetFrame } from '../../../ui/sheet-frame';
 
 /** An edit of the project, as the core has them. */
 export type ProjectEdit = (project: ProjectDocument) => ProjectDocument;
@@ -35,30 +33,9 @@ export function ProjectSheet({ title, label, edit, outcome, onClose, children }:
     dispatch(commitProject(label, result));
     onClose();
   };
-  const foot = (
-    <View className="flex-row items-center gap-3 border-t border-line px-4 py-2">
-      <Text
-        role={fault ? 'alert' : 'status'}
-        className={`flex-1 font-sans text-[13px] ${fault ? 'text-wrong' : 'text-quiet'}`}
-      >
-        {fault ?? (result ? outcome(project, result) : 'Fill in the numbers to see what changes.')}
-      </Text>
-      <Button label="Apply" kind="primary" disabled={!result} onPress={apply} />
-    </View>
-  );
   return (
-    <SheetFrame title={title} onClose={onClose} closing="Discard" foot={foot}>
+    <TrialSheet {...{ title, fault, onClose }} outcome={result && outcome(project, result)} onApply={apply}>
       {children}
-    </SheetFrame>
+    </TrialSheet>
   );
-}
-
-function tryOut(project: ProjectDocument, edit: ProjectEdit | undefined): { result?: ProjectDocument; fault?: string } {
-  if (!edit) return {};
-  try {
-    return { result: edit(project) };
-  } catch (error) {
-    if (error instanceof EditRefused) return { fault: error.message };
-    throw error;
-  }
 }

@@ -1,0 +1,35 @@
+import type { ReactNode } from 'react';
+import { Text, View } from 'react-native';
+import { Button } from '../ui/button';
+import { SheetFrame } from '../ui/sheet-frame';
+
+export interface TrialSheetProps {
+  title: string;
+  /** Why the edit cannot be made. */
+  fault: string | undefined;
+  /** What it comes to, in a line; undefined while there is no result. */
+  outcome: string | undefined;
+  onApply(): void;
+  onClose(): void;
+  children: ReactNode;
+}
+
+/** A sheet for an edit that is tried out while it is filled in: beneath it what it comes to, and the way to keep it. */
+export function TrialSheet({ title, fault, outcome, onApply, onClose, children }: TrialSheetProps) {
+  const foot = (
+    <View className="flex-row items-center gap-3 border-t border-line px-4 py-2">
+      <Text
+        role={fault ? 'alert' : 'status'}
+        className={`flex-1 font-sans text-[13px] ${fault ? 'text-wrong' : 'text-quiet'}`}
+      >
+        {fault ?? outcome ?? 'Fill in the numbers to see what changes.'}
+      </Text>
+      <Button label="Apply" kind="primary" disabled={outcome === undefined} onPress={onApply} />
+    </View>
+  );
+  return (
+    <SheetFrame title={title} onClose={onClose} closing="Discard" foot={foot}>
+      {children}
+    </SheetFrame>
+  );
+}
