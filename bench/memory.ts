@@ -1,6 +1,6 @@
 import { execFileSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';
-import { stat } from 'node:fs/promises';
+import { copyFile, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import { line } from './line';
 import { job, openBench } from './render-page';
@@ -40,19 +40,31 @@ function proportionalSize(pid: string): number {
  * peak would tell how long the render took.
  */
 const RENDERED = 2400;
+const RATE = { num: 24, den: 1 };
+
+/** Makes a clip into a bench's folder. @returns its frames */
+async function makeClip(seconds: number, folder: string): Promise<number> {
+  // In a browser of its own: a page's process keeps what making the clip grew it by, even when it is loaded anew.
+  const maker = await openBench();
+  try {
+    const frames = await maker.page.evaluate(([length, fps]) => window.makeClip(length, fps), [seconds, RATE.num] as const);
+    await copyFile(join(maker.folder, 'clip'), join(folder, 'clip'));
+    return frames;
+  } finally {
+    await maker.close();
+  }
+}
 
 async function peakOfRender(seconds: number): Promise<number> {
   const bench = await openBench();
   try {
-    const frames = await bench.page.evaluate((length) => window.makeClip(length, 24), seconds);
+    const frames = await makeClip(seconds, bench.folder);
     const { size } = await stat(join(bench.folder, 'clip'));
-    // A fresh page, so that making the clip does not count.
-    await bench.page.reload();
     let peak = 0;
     const timer = setInterval(() => (peak = Math.max(peak, browserMemory())), 250);
     await bench.page.evaluate(
       (one) => window.exported(one),
-      job(bench, '/clip', size, { num: 24, den: 1 }, frames, 640, 360, RENDERED / seconds),
+      job(bench, '/clip', size, RATE, frames, 640, 360, RENDERED / seconds),
     );
     clearInterval(timer);
     return Math.max(peak, browserMemory());
