@@ -47,7 +47,10 @@ async function makeClip(seconds: number, folder: string): Promise<number> {
   // In a browser of its own: a page's process keeps what making the clip grew it by, even when it is loaded anew.
   const maker = await openBench();
   try {
-    const frames = await maker.page.evaluate(([length, fps]) => window.makeClip(length, fps), [seconds, RATE.num] as const);
+    const frames = await maker.page.evaluate(([length, fps]) => window.makeClip(length, fps), [
+      seconds,
+      RATE.num,
+    ] as const);
     await copyFile(join(maker.folder, 'clip'), join(folder, 'clip'));
     return frames;
   } finally {
