@@ -12,7 +12,7 @@ import {
 } from '@hastig/core';
 import { AXIS_FONT, colour, speedColour } from '../../../ui/palette';
 import type { TimeView } from '../../../time-view/use-time-view';
-import { frameToX, speedToY, xToFrame, type CurveView } from './scale';
+import { frameToX, speedScale, speedToY, xToFrame, type CurveView } from './scale';
 
 /** The marked range; an open end is the clip's. */
 export interface Marks {
@@ -127,8 +127,8 @@ const COLUMN = 12;
 /** Where a text ends, as far to the right as the curve does not run through it; at the right where it does everywhere. */
 function freePlace(map: RetimeMap, view: CurveView, width: number, baseline: number): number {
   const ready = compile(map);
-  const lineAt = (x: number): number =>
-    speedToY(view, speedAt(ready, Math.max(0, Math.min(ready.length, xToFrame(view, x)))));
+  const toY = speedScale(view);
+  const lineAt = (x: number): number => toY(speedAt(ready, Math.max(0, Math.min(ready.length, xToFrame(view, x)))));
   const right = view.width - 8;
   let end = right;
   let next = lineAt(right);
@@ -214,10 +214,11 @@ function drawSpeedAxis(context: OffscreenCanvasRenderingContext2D, view: CurveVi
   context.textAlign = 'left';
   // Real time and the freeze line first: they always have their label.
   const lines = [...SPEED_LINES].sort((a, b) => rank(a) - rank(b));
+  const toY = speedScale(view);
   const taken: number[] = [];
   for (const speed of lines) {
     if (speed < view.low || speed > view.high) continue;
-    const y = Math.round(speedToY(view, speed)) + 0.5;
+    const y = Math.round(toY(speed)) + 0.5;
     context.strokeStyle =
       speed === 1 ? colour('quiet', 0.8) : speed === 0 ? colour('frozen', 0.7) : colour('line', 0.55);
     context.beginPath();
@@ -232,14 +233,19 @@ function drawSpeedAxis(context: OffscreenCanvasRenderingContext2D, view: CurveVi
 
 const rank = (speed: number): number => (speed === 1 ? 0 : speed === 0 ? 1 : 2);
 
+/** Pixels of a curved part drawn as one straight piece: what bends could not be told from it. */
+const PIECE = 3;
+
 function drawLine(context: OffscreenCanvasRenderingContext2D, map: RetimeMap, view: CurveView): void {
   const ready = compile(map);
+  const toY = speedScale(view);
   const stops = joints(ready.times, view);
   context.lineWidth = 2.5;
   context.lineJoin = 'round';
   let tone = '';
   const point = (frame: number, speed: number): void => {
-    const [x, y] = [frameToX(view, frame), speedToY(view, Number.isFinite(speed) ? speed : Math.sign(speed) * 1e4)];
+    const x = frameToX(view, frame);
+    const y = toY(Number.isFinite(speed) ? speed : Math.sign(speed) * 1e4);
     const next = speedColour(speed);
     context.lineTo(x, y);
     if (next !== tone) {
@@ -255,7 +261,7 @@ function drawLine(context: OffscreenCanvasRenderingContext2D, map: RetimeMap, vi
     const [from, to] = [stops[i]!, stops[i + 1]!];
     point(from, speedAt(ready, from));
     const pixels = frameToX(view, to) - frameToX(view, from);
-    const pieces = isFlat(ready, from, to) ? 1 : Math.max(1, Math.min(400, Math.ceil(pixels / 2)));
+    const pieces = isFlat(ready, from, to) ? 1 : Math.max(1, Math.min(400, Math.ceil(pixels / PIECE)));
     for (let piece = 1; piece < pieces; piece++) {
       const frame = from + ((to - from) * piece) / pieces;
       point(frame, speedAt(ready, frame));

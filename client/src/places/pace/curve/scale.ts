@@ -58,9 +58,15 @@ function axisSpan(view: CurveView): { low: number; high: number; pixels: number 
   return { low: speedToAxis(view.low), high: speedToAxis(view.high), pixels };
 }
 
-export function speedToY(view: CurveView, speed: number): number {
+/** Where speeds lie in a view, worked out once for many of them. */
+export function speedScale(view: CurveView): (speed: number) => number {
   const { low, high, pixels } = axisSpan(view);
-  return CURVE_PADDING.top + ((high - speedToAxis(speed)) / (high - low)) * pixels;
+  const perDecade = pixels / (high - low);
+  return (speed) => CURVE_PADDING.top + (high - speedToAxis(speed)) * perDecade;
+}
+
+export function speedToY(view: CurveView, speed: number): number {
+  return speedScale(view)(speed);
 }
 
 export function yToSpeed(view: CurveView, y: number): number {
