@@ -1,6 +1,7 @@
 import { COPY_PIECE_FRAMES } from '@hastig/contract';
 import type { VideoSample } from 'mediabunny';
 import { FrameServer } from './frame-server';
+import { KeptOpen, type Held } from './kept-open';
 import { openMedia, type CopyLocation } from './open';
 import type { SourceFrames } from './source-frames';
 
@@ -14,19 +15,13 @@ interface OpenPiece {
   close(): Promise<void>;
 }
 
-interface Piece {
-  opening: Promise<OpenPiece>;
-  open: OpenPiece | undefined;
-}
-
 /**
  * The frames of a file, taken from its scrubbing copy where a piece of it is there and from the file itself elsewhere. A
  * piece that cannot be read is as good as not there.
  */
 export class CopiedFrames implements SourceFrames {
   private bytes = new Map<number, number>();
-  // In the order of their last use.
-  private readonly pieces = new Map<number, Piece>();
+  private readonly pieces = new KeptOpen<number, OpenPiece>(MOST_OPEN);
 
   constructor(
     private readonly file: SourceFrames,
@@ -43,13 +38,13 @@ export class CopiedFrames implements SourceFrames {
   use(copy: CopyLocation): void {
     this.copy = copy;
     this.bytes = new Map(copy.pieces.map(({ piece, bytes }) => [piece, bytes]));
-    for (const piece of [...this.pieces.keys()]) if (!this.bytes.has(piece)) void this.drop(piece);
+    for (const [piece] of this.pieces.all()) if (!this.bytes.has(piece)) void this.pieces.close(piece);
   }
 
   peek(frame: number): VideoSample | undefined {
     const piece = pieceOf(frame);
     if (!this.bytes.has(piece)) return this.file.peek(frame);
-    return this.pieces.get(piece)?.open?.server.peek(frame - piece * COPY_PIECE_FRAMES);
+    return this.pieces.peek(piece)?.server.peek(frame - piece * COPY_PIECE_FRAMES);
   }
 
   async get(frame: number, signal?: AbortSignal): Promise<VideoSample> {
@@ -61,7 +56,7 @@ export class CopiedFrames implements SourceFrames {
       } catch (error) {
         if (signal?.aborted) throw error;
         this.bytes.delete(piece);
-        void this.drop(piece);
+        void this.pieces.close(piece);
       }
     }
     return this.file.get(frame, signal);
@@ -87,12 +82,12 @@ export class CopiedFrames implements SourceFrames {
       // Told of by `get`, which falls back on the file.
       else opening.then(({ server }) => server.prefetch(inPiece, direction)).catch(() => undefined);
     }
-    for (const [piece, { open }] of this.pieces) if (!wanted.has(piece)) open?.server.rest();
+    for (const [piece, { open }] of this.pieces.all()) if (!wanted.has(piece)) open?.server.rest();
   }
 
   group(frame: number): { start: number; end: number } {
     const piece = pieceOf(frame);
-    const open = this.bytes.has(piece) ? this.pieces.get(piece)?.open : undefined;
+    const open = this.bytes.has(piece) ? this.pieces.peek(piece) : undefined;
     if (!open) return this.file.group(frame);
     const first = piece * COPY_PIECE_FRAMES;
     const { start, end } = open.server.group(frame - first);
@@ -101,38 +96,17 @@ export class CopiedFrames implements SourceFrames {
 
   rest(): void {
     this.file.rest();
-    for (const { open } of this.pieces.values()) open?.server.rest();
+    for (const [, { open }] of this.pieces.all()) open?.server.rest();
   }
 
   async close(): Promise<void> {
-    await Promise.all([...this.pieces.keys()].map((piece) => this.drop(piece)));
+    await this.pieces.closeAll();
     await this.file.close();
   }
 
-  private opened(piece: number): Piece {
-    const known = this.pieces.get(piece);
-    if (known) {
-      this.pieces.delete(piece);
-      this.pieces.set(piece, known);
-      return known;
-    }
-    const opening = openPiece(`${this.copy.url}/${piece}`, this.bytes.get(piece)!);
-    const made: Piece = { opening, open: undefined };
-    this.pieces.set(piece, made);
-    opening.then(
-      (open) => (made.open = open),
-      () => undefined,
-    );
-    if (this.pieces.size > MOST_OPEN) void this.drop(this.pieces.keys().next().value!);
-    return made;
-  }
-
-  private async drop(piece: number): Promise<void> {
-    const entry = this.pieces.get(piece);
-    this.pieces.delete(piece);
-    await entry?.opening.then(
-      (open) => open.close(),
-      () => undefined,
+  private opened(piece: number): Held<OpenPiece> {
+    return (
+      this.pieces.use(piece) ?? this.pieces.add(piece, openPiece(`${this.copy.url}/${piece}`, this.bytes.get(piece)!))
     );
   }
 }

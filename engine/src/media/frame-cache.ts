@@ -66,6 +66,7 @@ export class FrameCache {
 }
 
 function sizeOf(sample: VideoSample): number {
-  // 4:2:0, the format every decoder here gives: one and a half bytes a pixel.
-  return sample.codedWidth * sample.codedHeight * 1.5;
+  // 4:2:0, the format every decoder here gives: one and a half values a pixel, of two bytes where there are 10 or 12 bits.
+  const bytes = /P1[02]$/.test(sample.format ?? '') ? 2 : 1;
+  return sample.codedWidth * sample.codedHeight * 1.5 * bytes;
 }

@@ -1,4 +1,5 @@
 import { framesPerFileFrame } from '@hastig/core';
+import { KeptOpen, type Held } from './kept-open';
 import { sourceOfLane } from './lane';
 import { sameFile, type MediaLocation } from './open';
 import { openSource, type OpenSource } from './source';
@@ -8,12 +9,6 @@ export type SourceLocations = Readonly<Record<string, MediaLocation>>;
 
 /** Sources kept open at once; each holds its index, and frames only while they are wanted. */
 const MOST_OPEN = 12;
-
-interface Entry {
-  location: MediaLocation;
-  opening: Promise<OpenSource>;
-  open: OpenSource | undefined;
-}
 
 const framesPer = ({ fields }: MediaLocation): number => (fields ? framesPerFileFrame(fields) : 1);
 
@@ -26,29 +21,27 @@ const same = (a: MediaLocation, b: MediaLocation): boolean => sameFile(a, b) && 
  */
 export class SourcePool {
   private locations: SourceLocations = {};
-  // In the order of their last use.
-  private readonly entries = new Map<string, Entry>();
+  private readonly sources = new KeptOpen<string, OpenSource>(MOST_OPEN);
 
   /** @param budget bytes of decoded pictures that one source in use may keep; the frame server's own unless given */
   constructor(private readonly budget?: number) {}
 
   /** Says where sources are and how they are taken from now on; those that moved or are gone are closed. */
   async locate(locations: SourceLocations): Promise<void> {
+    const before = this.locations;
     this.locations = locations;
-    const gone = [...this.entries].filter(([id, { location }]) => {
-      const now = locations[sourceOfLane(id)];
-      return !now || !same(now, location);
-    });
-    for (const [id, entry] of this.entries) {
-      const now = locations[sourceOfLane(id)];
-      if (!now || !same(now, entry.location)) continue;
-      entry.location = now;
-      entry.opening.then(
-        (source) => source.take(entry.location),
-        () => undefined,
-      );
+    const closing: Promise<void>[] = [];
+    for (const [id, { opening }] of this.sources.all()) {
+      const [was, now] = [before[sourceOfLane(id)], locations[sourceOfLane(id)]];
+      if (!was || !now || !same(was, now)) closing.push(this.sources.close(id));
+      else
+        opening.then(
+          // It may take long to open; by then it may have moved again.
+          (source) => source.take(this.locations[sourceOfLane(id)] ?? now),
+          () => undefined,
+        );
     }
-    await Promise.all(gone.map(([id]) => this.drop(id)));
+    await Promise.all(closing);
   }
 
   /**
@@ -58,12 +51,12 @@ export class SourcePool {
    * @throws RefusedMedia where it cannot be read or decoded; an Error for an id without a place
    */
   get(id: string): Promise<OpenSource> {
-    return (this.used(id) ?? this.open(id)).opening;
+    return (this.sources.use(id) ?? this.open(id)).opening;
   }
 
   /** A source that is open already. */
   ready(id: string): OpenSource | undefined {
-    return this.used(id)?.open;
+    return this.sources.use(id)?.open;
   }
 
   /**
@@ -79,43 +72,20 @@ export class SourcePool {
       // A source that cannot be opened is told of when its first frame is due.
       else this.get(id).catch(() => undefined);
     }
-    for (const [id, { open }] of this.entries) if (!wanted.has(id)) open?.rest();
+    for (const [id, { open }] of this.sources.all()) if (!wanted.has(id)) open?.rest();
   }
 
   async close(): Promise<void> {
-    await Promise.all([...this.entries.keys()].map((id) => this.drop(id)));
+    await this.sources.closeAll();
   }
 
-  private used(id: string): Entry | undefined {
-    const entry = this.entries.get(id);
-    if (!entry) return undefined;
-    this.entries.delete(id);
-    this.entries.set(id, entry);
-    return entry;
-  }
-
-  private open(id: string): Entry {
+  private open(id: string): Held<OpenSource> {
     const location = this.locations[sourceOfLane(id)];
-    const opening = location
-      ? openSource(location, this.budget)
-      : Promise.reject<OpenSource>(new Error(`The file of the source ${id} is not known.`));
-    const entry: Entry = { location: location ?? { url: '', bytes: 0 }, opening, open: undefined };
-    this.entries.set(id, entry);
-    opening.then(
-      (source) => (entry.open = source),
-      // Tried again the next time it is wanted.
-      () => this.entries.get(id) === entry && this.entries.delete(id),
-    );
-    if (this.entries.size > MOST_OPEN) void this.drop(this.entries.keys().next().value!);
-    return entry;
-  }
-
-  private async drop(id: string): Promise<void> {
-    const entry = this.entries.get(id);
-    this.entries.delete(id);
-    await entry?.opening.then(
-      (source) => source.close(),
-      () => undefined,
+    return this.sources.add(
+      id,
+      location
+        ? openSource(location, this.budget)
+        : Promise.reject<OpenSource>(new Error(`The file of the source ${id} is not known.`)),
     );
   }
 }
