@@ -29,6 +29,11 @@ export async function applySheet(page: Page, label: string, filled: Filled = {})
   await expect(sheet).toBeHidden();
 }
 
+/** Waits until the text of the entry that has the keyboard is selected, so that typing replaces it. */
+export async function allSelected(page: Page): Promise<void> {
+  await expect.poll(() => page.evaluate(() => getSelection()?.toString())).not.toBe('');
+}
+
 /** Undoes the last step, which must be this one. */
 export async function undo(page: Page, step: string): Promise<void> {
   await page.getByRole('button', { name: `Undo: ${step}`, exact: true }).click();

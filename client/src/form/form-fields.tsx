@@ -50,7 +50,7 @@ function Entry({ name, spec, texts, faults, onChange }: EntryProps) {
           value={texts[name]!}
           onChange={(text) => onChange(name, text)}
           fault={faults[name]}
-          hint={spec.hint}
+          hint={(texts[name] !== spec.initial && spec.comesTo?.(texts[name]!)) || spec.hint}
           {...(spec.step && {
             onStep: (by) => {
               const next = spec.step?.(texts[name]!, by);

@@ -25,6 +25,28 @@ describe('a number is stepped', () => {
   });
 });
 
+describe('a speed that is typed', () => {
+  const inWords = speedField('Speed', '100 %').comesTo!;
+
+  it.each([
+    ['40%', '×0.40 · 40 %'],
+    ['0.4', '×0.40 · 40 %'],
+    ['-1', '−×1.00 · -100 %'],
+    ['800%', '×8.00 · 800 %'],
+  ])('comes to what is said: %s', (text, words) => {
+    expect(inWords(text)).toBe(words);
+  });
+
+  it('says how to type a percentage where a bare number may have been meant as one', () => {
+    expect(inWords('50')).toBe('×50.00 · 5000 %. For ×0.50 type 50%.');
+    expect(inWords('4')).not.toContain('type');
+  });
+
+  it('comes to nothing while it is no speed', () => {
+    expect(inWords('fast')).toBeUndefined();
+  });
+});
+
 describe('a number within bounds', () => {
   const share = percentField('Opacity', '100 %', 0, 1);
   const turn = numberField('Turn', '0', -360, 360);

@@ -1,5 +1,6 @@
 import type { Rate, RetimeMap } from '@hastig/contract';
 import {
+  formatFactor,
   formatMoment,
   formatPercent,
   formatSourceFrame,
@@ -33,6 +34,8 @@ export interface NumberSpec extends Common {
   initial: string;
   hint?: string;
   parse(text: string): Parsed;
+  /** What was typed comes to, in words; undefined where it is nothing yet. */
+  comesTo?(text: string): string | undefined;
   /** The text one step further; undefined where the number has no natural step. */
   step?(text: string, by: 1 | -1): string | undefined;
 }
@@ -108,7 +111,22 @@ function stepped(spec: NumberSpec, size: number, format: (value: number) => stri
 }
 
 export function speedField(label: string, initial: string, hint?: string): NumberSpec {
-  return stepped({ kind: 'number', label, initial, parse: parseSpeed, ...(hint && { hint }) }, 0.01, formatPercent);
+  const spec: NumberSpec = { kind: 'number', label, initial, parse: parseSpeed, comesTo: speedInWords };
+  return stepped({ ...spec, ...(hint && { hint }) }, 0.01, formatPercent);
+}
+
+/** From here on a bare number may well have been meant as a percentage. */
+const DOUBTFUL = 5;
+
+// A bare number is a factor; whoever means a percentage sees it before it is applied.
+function speedInWords(text: string): string | undefined {
+  const parsed = parseSpeed(text);
+  if (!parsed.ok) return undefined;
+  const { value } = parsed;
+  const words = `${formatFactor(value)} · ${formatPercent(value)}`;
+  return !text.includes('%') && Math.abs(value) >= DOUBTFUL
+    ? `${words}. For ${formatFactor(value / 100)} type ${trimDecimals(value, 2)}%.`
+    : words;
 }
 
 /** A speed above 0. */

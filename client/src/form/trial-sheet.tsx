@@ -27,8 +27,11 @@ export function TrialSheet({ title, fault, outcome, onApply, onClose, children }
       <Button label="Apply" kind="primary" disabled={outcome === undefined} onPress={onApply} />
     </View>
   );
+  const applyByKey = (): void => {
+    if (outcome !== undefined) onApply();
+  };
   return (
-    <SheetFrame title={title} onClose={onClose} closing="Discard" foot={foot}>
+    <SheetFrame title={title} onClose={onClose} onEnter={applyByKey} closing="Discard" foot={foot}>
       {children}
     </SheetFrame>
   );

@@ -17,6 +17,8 @@ export interface FieldProps {
   bare?: string;
   /** Words rather than numbers. */
   words?: boolean;
+  /** Takes the keyboard as soon as it is there: for what is asked for to be typed at once. */
+  atOnce?: boolean;
   /** Steps the number, by the buttons beside it and the arrow keys. */
   onStep?: (by: 1 | -1) => void;
 }
@@ -32,6 +34,7 @@ export function Field({
   onBlur,
   bare,
   words = false,
+  atOnce = false,
   onStep,
 }: FieldProps) {
   const id = useId();
@@ -49,6 +52,7 @@ export function Field({
           onSubmitEditing={onSubmit}
           {...(onBlur && { onBlur })}
           {...(bare !== undefined && { placeholder: bare })}
+          autoFocus={atOnce}
           selectTextOnFocus
           autoCorrect={false}
           {...(onStep && { onKeyDown: arrowSteps(onStep) })}

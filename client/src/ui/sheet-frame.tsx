@@ -1,12 +1,16 @@
 import X from 'lucide-react-native/icons/x';
-import type { ReactNode } from 'react';
+import type { ReactNode, Ref } from 'react';
 import { ScrollView, Text, View } from 'react-native';
 import { IconButton } from './button';
+import { IN_PLACE } from './tap-number';
+import { useSheetFocus } from './use-sheet-focus';
 import { useWide } from './use-wide';
 
 export interface SheetFrameProps {
   title: string;
   onClose(): void;
+  /** What Enter does in an entry; unless given, what it does there by itself. */
+  onEnter?: () => void;
   /** What closing is called. */
   closing?: string;
   children: ReactNode;
@@ -16,13 +20,42 @@ export interface SheetFrameProps {
   toRead?: boolean;
 }
 
+interface SheetKey {
+  key: string;
+  target: EventTarget;
+  preventDefault(): void;
+  stopPropagation(): void;
+}
+
 /** A sheet: from the bottom on a phone, at the side on a wide screen. */
-export function SheetFrame({ title, onClose, closing = 'Close', children, foot, toRead = false }: SheetFrameProps) {
+export function SheetFrame({
+  title,
+  onClose,
+  onEnter,
+  closing = 'Close',
+  children,
+  foot,
+  toRead = false,
+}: SheetFrameProps) {
   const wide = useWide();
+  const sheet = useSheetFocus();
+  // Entries keep their keys to themselves; these are meant for the sheet.
+  const keys: Record<string, (() => void) | undefined> = { Escape: onClose, Enter: onEnter };
+  const fromEntry = (event: SheetKey): void => {
+    const { key, target } = event;
+    const meant = keys[key];
+    if (!meant || !(target instanceof HTMLInputElement) || IN_PLACE in target.dataset) return;
+    event.preventDefault();
+    event.stopPropagation();
+    meant();
+  };
   return (
     <View
+      ref={sheet as Ref<never>}
       role="dialog"
       aria-label={title}
+      tabIndex={-1}
+      {...{ onKeyDownCapture: fromEntry }}
       className={`bg-raised ${wide ? 'min-h-0 flex-1' : 'max-h-[60%] border-t border-line'}`}
     >
       <View className="flex-row items-center justify-between pl-4 pr-1">

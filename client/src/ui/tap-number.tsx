@@ -1,6 +1,10 @@
-import { memo, useState } from 'react';
+import { memo, useLayoutEffect, useRef, useState } from 'react';
 import { Pressable, Text, TextInput, View } from 'react-native';
+import { lastInputByKeys } from './last-input';
 import { StepButton } from './step-button';
+
+/** What marks an entry that is typed where its number stands: it has a use of its own for Escape. */
+export const IN_PLACE = 'inPlace';
 
 export interface TapNumberProps {
   /** What the number is, for screen readers and beneath it. */
@@ -31,6 +35,16 @@ export const TapNumber = memo(function TapNumber({
   // What was typed so far; null while that is nothing, and the number follows its own changes.
   const [typed, setTyped] = useState<string | null>(null);
   const [fault, setFault] = useState<string | undefined>();
+  const number = useRef<View>(null);
+  // What was begun with the keyboard goes on with it, from the number; what was tapped leaves the keys to the place.
+  const byKeys = useRef(false);
+  const begin = (): void => {
+    byKeys.current = lastInputByKeys();
+    setTyping(true);
+  };
+  useLayoutEffect(() => {
+    if (!typing && byKeys.current && lastInputByKeys()) number.current?.focus();
+  }, [typing]);
   const stop = (): void => {
     setTyping(false);
     setTyped(null);
@@ -50,9 +64,10 @@ export const TapNumber = memo(function TapNumber({
     <View className={`flex-1 items-center ${compact ? 'min-w-0' : 'min-w-[88px]'}`}>
       {!typing ? (
         <Pressable
+          ref={number}
           role="button"
           accessibilityLabel={`${label}: ${text}. Tap to type another.`}
-          onPress={() => setTyping(true)}
+          onPress={begin}
           {...(onStep && { onKeyDown: stepKeys(onStep) })}
           className={`min-h-[44px] items-center justify-center rounded-lg hover:bg-raised ${compact ? 'max-w-full px-0.5' : 'px-2'}`}
         >
@@ -69,6 +84,7 @@ export const TapNumber = memo(function TapNumber({
           <TextInput
             aria-label={label}
             aria-invalid={fault ? true : undefined}
+            {...{ dataSet: { [IN_PLACE]: '' } }}
             autoFocus
             blurOnSubmit={false}
             selectTextOnFocus

@@ -86,7 +86,7 @@ export function ProjectsPlace() {
         </View>
         {name === null ? null : (
           <View className="flex-row items-end gap-2">
-            <Field label="Name of the project" words value={name} onChange={setName} onSubmit={create} />
+            <Field label="Name of the project" words atOnce value={name} onChange={setName} onSubmit={create} />
             <Button label="Create" disabled={name.trim() === ''} onPress={create} />
           </View>
         )}
