@@ -9,6 +9,7 @@ import { guardOrigin, isolatePage } from './http/guard';
 import { answerErrors, notFound } from './http/problem';
 import { mediaRoutes } from './media/routes';
 import { MediaStore } from './media/store';
+import { Sweep } from './media/sweep';
 import { Uploads } from './media/uploads';
 import { projectFileRoutes } from './projects/file-routes';
 import { projectRoutes } from './projects/routes';
@@ -28,15 +29,23 @@ export interface AppOptions {
 
 const DEFAULT_MAX_UPLOAD = 64 * 2 ** 30;
 
-/** The whole server as an Express application; it listens nowhere yet. */
-export function createApp({ knex, dataFolder, clientFolder, maxUploadBytes, demo }: AppOptions): Express {
-  const media = new MediaStore(knex, join(dataFolder, 'media'));
+export interface App {
+  /** The whole server as an Express application; it listens nowhere yet. */
+  express: Express;
+  /** What frees the room that nobody needs; whoever runs the server starts and stops it. */
+  sweep: Sweep;
+}
+
+export function createApp({ knex, dataFolder, clientFolder, maxUploadBytes, demo }: AppOptions): App {
+  const folders = { media: join(dataFolder, 'media'), copies: join(dataFolder, 'copies') };
+  const media = new MediaStore(knex, folders.media);
   const uploads = new Uploads({
     knex,
     media,
     folder: join(dataFolder, 'uploads'),
     maxBytes: maxUploadBytes ?? DEFAULT_MAX_UPLOAD,
   });
+  const sweep = new Sweep({ knex, uploads, ...folders });
   const projects = new ProjectStore(knex);
   const app = express();
   app.disable('x-powered-by');
@@ -46,16 +55,19 @@ export function createApp({ knex, dataFolder, clientFolder, maxUploadBytes, demo
     response.json({ name: 'hastig', ready: true });
   });
   app.use('/api', mediaRoutes({ media, uploads }));
-  app.use('/api', copyRoutes(new CopyStore(media, join(dataFolder, 'copies'))));
+  app.use('/api', copyRoutes(new CopyStore(media, folders.copies)));
   app.use('/api', projectFileRoutes({ projects, media, uploads }));
   app.use(compression());
-  app.use('/api', projectRoutes({ projects, ...(demo ? { demo: () => demo(media) } : {}) }));
+  app.use(
+    '/api',
+    projectRoutes({ projects, onRemoved: () => sweep.soon(), ...(demo ? { demo: () => demo(media) } : {}) }),
+  );
   app.use('/api', () => {
     throw notFound('address');
   });
   if (clientFolder) serveClient(app, clientFolder);
   app.use(answerErrors);
-  return app;
+  return { express: app, sweep };
 }
 
 function serveClient(app: Express, folder: string): void {

@@ -16,12 +16,19 @@ function setting(name: string): string {
 const dataFolder = setting('HASTIG_DATA');
 const knex = await openDatabase(setting('DATABASE_URL'));
 const clientFolder = process.env.HASTIG_CLIENT;
-const app = createApp({ knex, dataFolder, ...(clientFolder ? { clientFolder } : {}), demo: loadDemo });
+const { express: app, sweep } = createApp({
+  knex,
+  dataFolder,
+  ...(clientFolder ? { clientFolder } : {}),
+  demo: loadDemo,
+});
 
 const projects = new ProjectStore(knex);
 if (process.env.HASTIG_DEMO !== 'no' && (await projects.list()).length === 0) {
   await projects.create(await loadDemo(new MediaStore(knex, join(dataFolder, 'media'))));
 }
+
+sweep.start();
 
 const server = app.listen(Number(process.env.PORT ?? 0), '127.0.0.1', (error) => {
   if (error) {
@@ -32,8 +39,14 @@ const server = app.listen(Number(process.env.PORT ?? 0), '127.0.0.1', (error) =>
   console.log(`listening http://127.0.0.1:${(server.address() as AddressInfo).port}`);
 });
 
+async function end(): Promise<void> {
+  await sweep.stop();
+  await knex.destroy();
+  process.exit(0);
+}
+
 function stop(): void {
-  server.close(() => void knex.destroy().then(() => process.exit(0)));
+  server.close(() => void end());
   server.closeAllConnections();
 }
 process.once('SIGTERM', stop);

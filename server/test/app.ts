@@ -5,13 +5,14 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { Knex } from 'knex';
 import { Upload } from 'tus-js-client';
-import { createApp, openDatabase, type AppOptions } from '../src';
+import { createApp, openDatabase, type AppOptions, type Sweep } from '../src';
 
 /** A server on a port of its own, with a schema of its own in the tests' real database. */
 export interface TestServer {
   address: string;
   dataFolder: string;
   knex: Knex;
+  sweep: Sweep;
   close(): Promise<void>;
 }
 
@@ -23,15 +24,18 @@ export async function startTestServer(options: Partial<AppOptions> = {}): Promis
   await setup.raw(`create schema ${schema}`);
   const knex = await openDatabase(`${main}?options=-c%20search_path%3D${schema}`);
   const dataFolder = await mkdtemp(join(tmpdir(), 'hastig-server-'));
-  const server = createApp({ knex, dataFolder, ...options }).listen(0, '127.0.0.1');
+  const { express, sweep } = createApp({ knex, dataFolder, ...options });
+  const server = express.listen(0, '127.0.0.1');
   await new Promise((resolve) => server.once('listening', resolve));
   return {
     address: `http://127.0.0.1:${(server.address() as AddressInfo).port}`,
     dataFolder,
     knex,
+    sweep,
     close: async () => {
       server.closeAllConnections();
       await new Promise((resolve) => server.close(resolve));
+      await sweep.stop();
       await knex.destroy();
       await setup.raw(`drop schema ${schema} cascade`);
       await setup.destroy();

@@ -1,10 +1,12 @@
 import type { Knex } from 'knex';
 import * as first from './migrations/0001-projects-and-media';
 import * as second from './migrations/0002-snapshots';
+import * as third from './migrations/0003-media-brought-in';
 
 const steps: Record<string, Knex.Migration> = {
   '0001-projects-and-media': first,
   '0002-snapshots': second,
+  '0003-media-brought-in': third,
 };
 
 /** The migrations in order, as modules, so that a bundled server has them too. */

@@ -39,6 +39,11 @@ export class MediaStore {
     return (await this.knex<MediaRow>('media').where({ sha256 }).first()) !== undefined;
   }
 
+  /** Brings a stored file in again, so that it counts as new. @returns whether it is stored */
+  async again(sha256: string): Promise<boolean> {
+    return (await this.knex('media').where({ sha256 }).update({ brought_in_at: this.knex.fn.now() })) > 0;
+  }
+
   async facts(sha256: string): Promise<MediaFacts> {
     if (!sha256Pattern.test(sha256)) throw notFound('media');
     const row = await this.knex<MediaRow>('media').where({ sha256 }).first();
@@ -56,11 +61,14 @@ export class MediaStore {
     const facts = await probeFile(path, size);
     const sha256 = await digest(path);
     await mkdir(this.folder, { recursive: true });
-    await rename(path, this.place(sha256));
-    await this.knex('media')
-      .insert({ sha256, bytes: size, facts: JSON.stringify(facts) })
-      .onConflict('sha256')
-      .ignore();
+    await this.knex.transaction(async (transaction) => {
+      // The row first: while it is held, nobody takes the file away as one that is not used.
+      await transaction('media')
+        .insert({ sha256, bytes: size, facts: JSON.stringify(facts) })
+        .onConflict('sha256')
+        .merge({ brought_in_at: transaction.fn.now() });
+      await rename(path, this.place(sha256));
+    });
     return { sha256, facts };
   }
 

@@ -12,6 +12,9 @@ import type { MediaStore } from './store';
 /** Where uploads are made, by the tus resumable upload protocol 1.0. */
 export const UPLOAD_PATH = '/api/uploads';
 
+/** Milliseconds that an upload nobody finishes is kept: two weeks. */
+const KEPT = 14 * 24 * 3_600_000;
+
 const idPattern = /^[0-9a-f]{32}$/;
 
 export interface UploadsOptions {
@@ -30,7 +33,7 @@ export class Uploads {
 
   constructor(private readonly options: UploadsOptions) {
     mkdirSync(options.folder, { recursive: true });
-    this.store = new FileStore({ directory: options.folder });
+    this.store = new FileStore({ directory: options.folder, expirationPeriodInMilliseconds: KEPT });
     this.tus = new TusServer({
       path: UPLOAD_PATH,
       datastore: this.store,
@@ -64,6 +67,11 @@ export class Uploads {
     return running;
   }
 
+  /** Takes away uploads that nobody finished in two weeks. */
+  async sweep(): Promise<void> {
+    await this.store.deleteExpired();
+  }
+
   /**
    * Uses a finished upload once and takes it away, whatever came of it.
    *
@@ -95,7 +103,10 @@ export class Uploads {
   private async adopt(id: string): Promise<StoredMedia> {
     const { knex, media, folder } = this.options;
     const done = await knex<{ id: string; sha256: string }>('uploads').where({ id }).first();
-    if (done) return { sha256: done.sha256, facts: await media.facts(done.sha256) };
+    if (done) {
+      await media.again(done.sha256);
+      return { sha256: done.sha256, facts: await media.facts(done.sha256) };
+    }
     const path = await this.complete(id);
     try {
       const stored = await media.adopt(path);

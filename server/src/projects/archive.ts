@@ -87,7 +87,7 @@ async function readArchive(path: string, media: MediaStore): Promise<ProjectDocu
     for await (const entry of entriesOf(path)) {
       if (entry.name === PROJECT_NAME) document = parsed(await textOf(await entry.open()));
       const sha256 = mediaPattern.exec(entry.name)?.[1];
-      if (sha256 && !(await media.has(sha256))) await media.adoptStream(await entry.open(), sha256);
+      if (sha256 && !(await media.again(sha256))) await media.adoptStream(await entry.open(), sha256);
     }
   } catch (error) {
     if (error instanceof HttpProblem) throw error;

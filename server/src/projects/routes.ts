@@ -17,11 +17,13 @@ function checked<T>(result: Checked<T>): T {
 
 export interface ProjectRoutesOptions {
   projects: ProjectStore;
+  /** Called after a project was removed. */
+  onRemoved: () => void;
   /** Makes the demo's document, its media stored; undefined where there is no demo. */
   demo?: () => Promise<ProjectDocument>;
 }
 
-export function projectRoutes({ projects, demo }: ProjectRoutesOptions): Router {
+export function projectRoutes({ projects, onRemoved, demo }: ProjectRoutesOptions): Router {
   const router = Router();
   router.use(json({ limit: BODY_LIMIT, type: ['application/json', 'application/json-patch+json'] }));
 
@@ -62,6 +64,7 @@ export function projectRoutes({ projects, demo }: ProjectRoutesOptions): Router 
 
   router.delete('/projects/:id', async (request, response) => {
     await projects.remove(request.params.id);
+    onRemoved();
     response.status(204).end();
   });
 

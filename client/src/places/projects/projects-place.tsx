@@ -113,11 +113,13 @@ export function ProjectsPlace() {
                   {project.name}
                 </Text>
                 <Text className="font-sans text-[13px] text-quiet">
-                  {`${plural(project.sources, 'source')} · ${plural(project.clips, 'clip')} · ${formatDistanceToNow(new Date(project.updatedAt), { addSuffix: true })}`}
+                  {leaving === project.id
+                    ? 'Its earlier states go too, and footage that no other project uses.'
+                    : `${plural(project.sources, 'source')} · ${plural(project.clips, 'clip')} · ${formatDistanceToNow(new Date(project.updatedAt), { addSuffix: true })}`}
                 </Text>
               </Pressable>
               {leaving === project.id ? (
-                <View className="flex-row gap-1 pr-2">
+                <View className="gap-1 py-2 pr-2">
                   <Button label="Delete for good" onPress={() => remove(project.id)} />
                   <Button label="Keep" kind="quiet" onPress={() => setLeaving(null)} />
                 </View>
