@@ -21,7 +21,7 @@ export default defineConfig({
       use: { viewport: { width: 390, height: 844 }, hasTouch: true },
       testIgnore: /(wide|render-proof)/,
     },
-    { name: 'wide', use: { viewport: { width: 1280, height: 800 } }, testMatch: /(journey|wide)/ },
+    { name: 'wide', use: { viewport: { width: 1280, height: 800 } }, testMatch: /(journey|wide|accessible)/ },
     { name: 'files', testMatch: /render-proof/ },
   ],
 });

@@ -72,7 +72,7 @@ export function EaseEntry({ name, label, texts, faults, frames, onChange }: Ease
                 aria-checked={chosen}
                 accessibilityLabel={labels[one] ?? one}
                 onPress={() => onChange(name, one)}
-                className={`min-h-[44px] min-w-[62px] flex-auto items-center justify-center rounded-md px-1 hover:opacity-90 ${chosen ? 'bg-line' : ''}`}
+                className={`min-h-[44px] min-w-[62px] flex-auto items-center justify-center rounded-md px-1 ${chosen ? 'bg-line' : 'hover:bg-raised'}`}
               >
                 <EaseDrawing ease={drawn[one]!} chosen={chosen} />
                 <Text

@@ -40,7 +40,7 @@ export function Option({ label, role, chosen, onPress, mark }: OptionProps) {
       aria-checked={chosen}
       accessibilityLabel={label}
       onPress={onPress}
-      className={`min-h-[44px] flex-auto flex-row items-center justify-center gap-2 rounded-md px-3 hover:opacity-90 ${chosen ? 'bg-line' : ''}`}
+      className={`min-h-[44px] flex-auto flex-row items-center justify-center gap-2 rounded-md px-3 ${chosen ? 'bg-line' : 'hover:bg-raised'}`}
     >
       {mark}
       <Text numberOfLines={1} className={`text-[14px] ${chosen ? 'font-medium text-bone' : 'font-sans text-quiet'}`}>

@@ -107,7 +107,7 @@ export function ProjectsPlace() {
                 role="link"
                 accessibilityLabel={`Open ${project.name}`}
                 onPress={() => router.push(`/project/${project.id}`)}
-                className="min-h-[64px] flex-1 justify-center gap-1 rounded-xl px-4 py-3 hover:opacity-80"
+                className="min-h-[64px] flex-1 justify-center gap-1 rounded-xl px-4 py-3 hover:bg-ink"
               >
                 <Text numberOfLines={1} className="font-medium text-[17px] text-bone">
                   {project.name}
