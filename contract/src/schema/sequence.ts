@@ -1,10 +1,10 @@
 import type { FromSchema } from 'json-schema-to-ts';
-import { idSchema, nameSchema, LONGEST_NAME } from './common';
+import { idSchema, nameSchema, LONGEST_NAME, MOST_FRAMES } from './common';
 import { rateSchema } from './rate';
 
-/** Frames, whole; the most is more than a day at 120 frames a second. */
-const framesSchema = { type: 'integer', minimum: 0, maximum: 100_000_000 } as const;
-const lengthSchema = { type: 'integer', minimum: 1, maximum: 100_000_000 } as const;
+/** Frames, whole. */
+const framesSchema = { type: 'integer', minimum: 0, maximum: MOST_FRAMES } as const;
+const lengthSchema = { type: 'integer', minimum: 1, maximum: MOST_FRAMES } as const;
 
 /** What markers are told apart by, beside their names: each a colour and a shape of its own in the interface. */
 export const markerTones = ['oak', 'moss', 'slate', 'clay', 'plum'] as const;

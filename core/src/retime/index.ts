@@ -7,7 +7,7 @@ export * from './lock';
 export * from './land/land';
 export * from './land/pins';
 export * from './edit/refused';
-export type { Keeps, OutputRange } from './edit/range';
+export { refuseEndless, type Keeps, type OutputRange } from './edit/range';
 export * from './edit/speed';
 export * from './edit/ramp';
 export * from './edit/freeze';

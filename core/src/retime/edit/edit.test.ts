@@ -392,3 +392,14 @@ describe('keys', () => {
     ]);
   });
 });
+
+it('an edit that would make a clip last next to for ever is refused', () => {
+  const creeping = mapOf([rampSpan(1, 0, 20)], { start: 10 });
+  const end = creeping.spans[0]!;
+  // A rounding error above a standstill leads to no frame.
+  const almost = { ...creeping, spans: [{ ...end, y: [1, 1, 0, 1e-13] as const }] } as RetimeMap;
+  expect(() => setLastFrame(almost, 140)).toThrow('its end does not lead there');
+  expect(() => setSpeed(realTime(150), { from: 0, to: 150 }, 1e-6, 'content')).toThrow(
+    'would last more than 100000000 frames',
+  );
+});

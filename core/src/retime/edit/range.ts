@@ -1,4 +1,4 @@
-import type { RetimeMap, Span } from '@hastig/contract';
+import { MOST_FRAMES, type RetimeMap, type Span } from '@hastig/contract';
 import { trimDecimals } from '../../time';
 import { compile, TIME_EPSILON } from '../map';
 import { splitAt } from '../split';
@@ -36,10 +36,16 @@ export function checkRange(map: RetimeMap, range: OutputRange): OutputRange {
   return { from: Math.max(0, range.from), to: Math.min(length, range.to) };
 }
 
+/** Throws where a clip would last longer than any may; at speeds next to nothing, content lasts next to for ever. */
+export function refuseEndless(frames: number): void {
+  if (!(frames <= MOST_FRAMES)) throw new EditRefused('range', `The clip would last more than ${MOST_FRAMES} frames.`);
+}
+
 /** A map with its first jump in `start`, and without spans and jumps that are rounding errors. */
 export function tidy(map: RetimeMap, start: number, spans: readonly Span[]): RetimeMap {
   const kept = spans.filter((span) => span.frames > TIME_EPSILON);
   if (kept.length === 0) throw new EditRefused('range', 'Nothing would be left of the clip.');
+  refuseEndless(kept.reduce((sum, { frames }) => sum + frames, 0));
   const [first, ...rest] = kept as [Span, ...Span[]];
   return {
     ...map,

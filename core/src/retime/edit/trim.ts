@@ -20,6 +20,9 @@ export function trimEnd(map: RetimeMap, t: number): RetimeMap {
   return carryPins(replaceRange(map, { from: t, to: length }, [], 'stay'), (output) => output);
 }
 
+/** Slower than this is a standstill, which leads nowhere. */
+const STANDSTILL = 1e-9;
+
 function checkFrame(map: RetimeMap, frame: number): void {
   if (Number.isInteger(frame) && frame >= 0 && frame < map.sourceFrames) return;
   throw new EditRefused('frame', `The source has frames 0 to ${map.sourceFrames - 1}.`);
@@ -35,7 +38,7 @@ export function setFirstFrame(map: RetimeMap, frame: number): RetimeMap {
   if (shown) return shown.from === 0 ? map : trimStart(map, shown.from);
   const speed = speedAt(map, 0);
   const travel = map.start - frame;
-  if (!(speed * travel > 0)) {
+  if (!(speed * travel > 0) || Math.abs(speed) < STANDSTILL) {
     throw new EditRefused('frame', `The clip never shows source frame ${frame}, and its start does not lead there.`);
   }
   const frames = travel / (compile(map).ratio * speed);
@@ -54,7 +57,7 @@ export function setLastFrame(map: RetimeMap, frame: number): RetimeMap {
   const speed = speedBefore(map, length);
   const end = ends[count - 1]!;
   const travel = (speed < 0 ? frame : frame + 1) - end;
-  if (!(speed * travel > 0)) {
+  if (!(speed * travel > 0) || Math.abs(speed) < STANDSTILL) {
     throw new EditRefused('frame', `The clip never shows source frame ${frame}, and its end does not lead there.`);
   }
   return tidy(map, map.start, [...map.spans, withJump(constantSpan(speed, travel / (ratio * speed)), 0)]);

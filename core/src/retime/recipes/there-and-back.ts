@@ -22,7 +22,7 @@ function easedEnd(map: RetimeMap, ramp: number, ease: Ease, short = 0): Span[] {
   const out = ready.ends[ready.count - 1]! - short;
   const turn = (t: number): Span => rampSpan(speedBefore(ready, t), 0, ramp, ease);
   const arrives = (t: number): number => positionAt(ready, t) + ready.ratio * ramp * meanSpeed(turn(t)) - out;
-  const start = bracketedRoot(arrives, 1e-6, ready.length);
+  const start = bracketedRoot(arrives, 0, ready.length);
   if (start === undefined) {
     throw new EditRefused(
       'ramp',

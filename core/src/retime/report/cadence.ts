@@ -1,7 +1,8 @@
 import type { RetimeMap } from '@hastig/contract';
 import { rateRatio } from '../../time';
 import { realFrameFloor } from '../floor';
-import { compile, frameCount, heldFrame, HELD_EPSILON, positionAt, speedAt } from '../map';
+import { compile, frameCount, heldFrame, HELD_EPSILON, positionAt, spanIndexAt, speedAt } from '../map';
+import { isPlateau } from '../span';
 
 /** How the frames of a stretch of output are come by, when the held frame is shown. */
 export interface Cadence {
@@ -20,40 +21,47 @@ export interface Cadence {
   between: number;
 }
 
-const NONE: Cadence = { frames: 0, once: 0, repeated: 0, skipped: 0, between: 0 };
-
-/** The cadence of the output frames from `from` up to `to`, whole numbers. */
+/**
+ * The cadence of the output frames from `from` up to `to`, whole numbers. Exact, frame by frame; where the speed is constant
+ * in one multiplication each, so that hours of slow motion are counted in milliseconds.
+ */
 export function cadenceOf(map: RetimeMap, from: number, to: number): Cadence {
   const ready = compile(map);
-  const floor = realFrameFloor(map.sourceRate, map.outputRate);
-  const cadence = { ...NONE, frames: Math.max(0, to - from) };
+  const floor = realFrameFloor(map.sourceRate, map.outputRate) - 1e-9;
+  const last = map.sourceFrames - 1;
+  // Plain numbers and no calls in the loop, nor a look at another module's constant: it may run a million times.
+  const epsilon = HELD_EPSILON;
+  let [once, repeated, skipped, between] = [0, 0, 0, 0];
   let run = 0;
-  let before = from > 0 ? heldFrame(ready, from - 1) : undefined;
-  const endRun = (): void => {
-    if (run === 1) cadence.once++;
-    run = 0;
-  };
-  for (let n = from; n < to; n++) {
-    const held = heldFrame(ready, n);
-    if (held === before) {
-      cadence.repeated++;
-      // A run that came in from before the stretch belongs there.
-      if (run > 0) run++;
-    } else {
-      endRun();
-      run = 1;
-      if (before !== undefined && n > 0) cadence.skipped += Math.max(0, Math.abs(held - before) - 1);
+  let before = from > 0 ? heldFrame(ready, from - 1) : -1;
+  let n = from;
+  for (let index = spanIndexAt(ready, from); n < to; index++) {
+    const end = index < ready.count - 1 ? Math.min(to, Math.ceil(ready.times[index + 1]!)) : to;
+    const span = map.spans[index]!;
+    const steady = isPlateau(span);
+    const [time, start] = [ready.times[index]!, ready.positions[index]!];
+    const step = ready.ratio * span.y[0];
+    const slow = steady && Math.abs(span.y[0]) < floor;
+    for (; n < end; n++) {
+      const position = steady ? start + step * (n - time) : positionAt(ready, n);
+      const whole = Math.floor(position + epsilon);
+      const held = whole < 0 ? 0 : whole > last ? last : whole;
+      if (held === before) {
+        repeated++;
+        // A run that came in from before the stretch belongs there.
+        if (run > 0) run++;
+      } else {
+        if (run === 1) once++;
+        run = 1;
+        const passed = held > before ? held - before : before - held;
+        if (before >= 0) skipped += passed - 1;
+      }
+      before = held;
+      if (position - whole > epsilon && (steady ? slow : Math.abs(speedAt(ready, n)) < floor)) between++;
     }
-    before = held;
-    if (isBetween(positionAt(ready, n)) && Math.abs(speedAt(ready, n)) < floor - 1e-9) cadence.between++;
   }
-  if (run === 1 && to < frameCount(map) && heldFrame(ready, to) === before) run = 2;
-  endRun();
-  return cadence;
-}
-
-function isBetween(position: number): boolean {
-  return Math.abs(position - Math.round(position)) > HELD_EPSILON;
+  if (run === 1 && !(to < frameCount(map) && heldFrame(ready, to) === before)) once++;
+  return { frames: Math.max(0, to - from), once, repeated, skipped, between };
 }
 
 /** The cadence of each span, in order; an output frame belongs to the span in which it begins. */

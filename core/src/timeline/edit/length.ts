@@ -1,5 +1,15 @@
 import type { Clip, LengthMode, ProjectDocument, RetimeMap } from '@hastig/contract';
-import { compile, constantSpan, frameCount, positionAt, positionBefore, timesAt, timingOf } from '../../retime';
+import {
+  compile,
+  constantSpan,
+  frameCount,
+  mapLength,
+  positionAt,
+  positionBefore,
+  refuseEndless,
+  timesAt,
+  timingOf,
+} from '../../retime';
 import { clipMap, mapOf } from '../clip-map';
 import { containerFrames } from '../layout';
 import { findGroup, placeOf, SEQUENCE } from '../lookup';
@@ -57,6 +67,7 @@ export function withTiming(
   const stored = { start, spans: spans as Clip['timing']['spans'], ...(pins && { pins }) };
   const after: RetimeMap = { ...before, ...stored };
   if (!pins) delete after.pins;
+  refuseEndless(mapLength(after));
   const carriedTo = carriedStretch(before, after, clip.shown);
   // In a slot the part begins where it began, as far as the new timing reaches there.
   const shown = clip.length === 'ripple' ? carriedTo : { from: carriedTo.from, frames: clip.shown.frames };
