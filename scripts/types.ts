@@ -15,6 +15,8 @@ const packages = [
   'e2e',
   'scripts',
   'bench',
+  // The tests of the plain packages, which are built for none of them.
+  'tsconfig.tests.json',
 ];
 
 function check(name: string): Promise<boolean> {

@@ -21,6 +21,7 @@ import {
   splitAt,
   timesAt,
   realFrameFloor,
+  type Ease,
 } from '..';
 import { anyMap, anySpeedSpan, deviation, mapOf, rate, realTime } from '../../test/maps';
 
@@ -76,7 +77,7 @@ describe('eases', () => {
   });
 
   it.each(easeNames)('%s agrees with a general easing package (bezier-easing)', (name) => {
-    const theirs = bezierEasing(...eases[name]);
+    const theirs = bezierEasing(...(eases[name] as Ease));
     const map = mapOf([rampSpan(0, 1, 100, eases[name])]);
     // The package works in single precision and stops its search at 1e-7.
     for (let t = 0; t <= 100; t += 0.5) expect(speedAt(map, t)).toBeCloseTo(theirs(t / 100), 5);

@@ -139,8 +139,9 @@ describe('stored media', () => {
   });
 });
 
-function collect(response: NodeJS.ReadableStream, done: (error: Error | null, body: Buffer) => void): void {
+function collect(response: unknown, done: (error: Error | null, body: Buffer) => void): void {
   const pieces: Buffer[] = [];
-  response.on('data', (piece: Buffer) => pieces.push(piece));
-  response.on('end', () => done(null, Buffer.concat(pieces)));
+  const stream = response as NodeJS.ReadableStream;
+  stream.on('data', (piece: Buffer) => pieces.push(piece));
+  stream.on('end', () => done(null, Buffer.concat(pieces)));
 }

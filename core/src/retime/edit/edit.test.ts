@@ -1,4 +1,5 @@
 import fc from 'fast-check';
+import type { RetimeMap } from '@hastig/contract';
 import {
   addKey,
   constantSpan,
