@@ -92,6 +92,13 @@ function checkFrames(field: string, frames: number, shown: { frames: number }): 
   }
 }
 
+// In a place longer than its timing a clip shows nothing at its end.
+function refuseEmpty(field: string, { from, to }: { from: number; to: number }): void {
+  if (!(from < to)) {
+    throw new EditRefused(field, 'Nothing is seen there: the clip’s timing ends before its place does. Trim it first.');
+  }
+}
+
 const ramp =
   (from: number, to: number, ease: Ease) =>
   (frames: number): Span =>
@@ -110,6 +117,7 @@ function runUp(map: RetimeMap, shown: Side['shown'], join: Join): Side {
   const { length, ratio } = compile(map);
   const end = Math.min(shown.from + shown.frames, length);
   const range = { from: shown.from + shown.frames - join.before, to: end };
+  refuseEmpty('before', range);
   const from = speedBefore(map, range.from);
   const span = ramp(from, Math.sign(from || 1) * join.speed, join.easeIn);
   const content = positionBefore(map, end) - positionAt(map, range.from);
@@ -122,8 +130,10 @@ function runUp(map: RetimeMap, shown: Side['shown'], join: Join): Side {
 
 function comeDown(map: RetimeMap, shown: Side['shown'], join: Join): Side {
   checkFrames('after', join.after, shown);
-  const { ratio } = compile(map);
-  const range = { from: shown.from, to: shown.from + join.after };
+  const { length, ratio } = compile(map);
+  // A last part of a frame is seen as a whole one.
+  const range = { from: shown.from, to: Math.min(shown.from + join.after, length) };
+  refuseEmpty('after', range);
   const to = speedAt(map, range.to);
   const span = ramp(Math.sign(to || 1) * join.speed, to, join.easeOut);
   const end = positionBefore(map, range.to);

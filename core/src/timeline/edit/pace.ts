@@ -16,7 +16,7 @@ import { layoutOf } from '../layout';
 import { carryUp, withTiming } from './length';
 import { needClip, needFrames, withClip, withItems } from './items';
 
-/** Source frames that pass over what a clip shows, per output frame, over those at real time: its mean speed. */
+/** Source frames that pass over what a clip shows, per output frame, over those at real time: its mean speed; 0 where it shows nothing. */
 export function shownSpeed(project: ProjectDocument, clipId: string): number {
   const { clip } = needClip(project, clipId);
   return meanShownSpeed(mapOf(project, clip), clip.shown);
@@ -24,6 +24,7 @@ export function shownSpeed(project: ProjectDocument, clipId: string): number {
 
 // Jumps inside pass nothing, so what passes is added up span by span.
 function meanShownSpeed(map: RetimeMap, { from, frames }: { from: number; frames: number }): number {
+  if (from >= compile(map).length) return 0;
   const cut = compile(splitAt(splitAt(map, from).map, Math.min(from + frames, compile(map).length)).map);
   let passed = 0;
   for (let index = 0; index < cut.count; index++) {
@@ -45,6 +46,7 @@ export function paceClip(project: ProjectDocument, clipId: string, frames: numbe
   needFrames('frames', frames, 1);
   const map = mapOf(project, clip);
   const range = { from: clip.shown.from, to: Math.min(clip.shown.from + clip.shown.frames, compile(map).length) };
+  if (!(range.from < range.to)) throw new EditRefused('frames', 'The clip shows nothing that could last longer.');
   const inside = splitAt(splitAt(map, range.from).map, range.to);
   const { times } = compile(inside.map);
   const spans = inside.map.spans.filter(

@@ -21,6 +21,12 @@ export function splitClip(project: ProjectDocument, clipId: string, at: number, 
     throw new EditRefused('at', 'A clip is split between its first and its last frame. Move the playhead into it.');
   }
   const { from, frames } = clip.shown;
+  if (from + head >= frameCount(mapOf(project, clip))) {
+    throw new EditRefused(
+      'at',
+      'Nothing of the clip is seen there: its timing ends before. Split it further to the left.',
+    );
+  }
   const second = { ...clip, id: newId, shown: { from: from + head, frames: frames - head } };
   const halved = withClip(project, clipId, (one) => ({ ...one, shown: { from, frames: head } }));
   return withItems({ ...halved, clips: [...halved.clips, second] }, place.containerId, place.track.id, (items) =>
@@ -54,7 +60,11 @@ export function trimClip(
   const { head, tail } = handlesOf(project, clipId);
   const { from, frames } = clip.shown;
   const more = side === 'start' ? -by : by;
-  if (frames + more < 1) throw new EditRefused('by', 'At least one frame of the clip stays.');
+  // Where a clip keeps a place longer than its timing, nothing is seen at its end.
+  const seen = frameCount(mapOf(project, clip)) - from;
+  if (frames + more < 1 || (side === 'start' && by >= seen)) {
+    throw new EditRefused('by', 'At least one frame of the clip stays.');
+  }
   const handle = side === 'start' ? head : tail;
   if (more > handle) {
     const words = handle === 1 ? 'There is 1 more frame' : `There are ${handle} more frames`;
