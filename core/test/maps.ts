@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import type { Rate, RetimeMap, Span } from '@hastig/contract';
-import { constantSpan, linearPositionSpan, positionAt, rampSpan } from '../src';
+import { constantSpan, linearPositionSpan, mapLength, positionAt, rampSpan } from '../src';
 
 export const rate = (num: number, den = 1): Rate => ({ num, den });
 
@@ -38,6 +38,15 @@ export const anyMap = (span: fc.Arbitrary<Span> = anySpan): fc.Arbitrary<RetimeM
     start: fc.integer({ min: 0, max: 1000 }),
     spans: fc.array(span, { minLength: 1, maxLength: 8 }),
   });
+
+/** A whole-frame range inside a map, at least one frame long. */
+export const anyMapAndRange = anyMap()
+  .filter((map) => mapLength(map) >= 4)
+  .chain((map) =>
+    fc
+      .tuple(fc.nat(Math.floor(mapLength(map)) - 2), fc.integer({ min: 1, max: 400 }))
+      .map(([from, frames]) => ({ map, range: { from, to: Math.min(Math.floor(mapLength(map)), from + frames) } })),
+  );
 
 /** Largest difference of two position functions over a stretch, at `samples` moments off the joints. */
 export function deviation(a: RetimeMap, b: RetimeMap, from: number, to: number, shift = 0, samples = 97): number {

@@ -1,14 +1,12 @@
 import type { ProjectDocument } from '@hastig/contract';
 import {
   addTrack,
-  containerFrames,
   duplicateClips,
   EditRefused,
   edgesOf,
   eases,
   fillGap,
   gapsNear,
-  groupClips,
   handlesOf,
   insertClip,
   integrityErrors,
@@ -17,31 +15,24 @@ import {
   mapOf,
   moveClips,
   newProject,
-  ownGroup,
   paceClip,
   pasteTimingOn,
   positionAt,
-  programFrames,
-  programOf,
   ramp,
   removeClips,
   removeMarkers,
   removeSource,
   removeTrack,
   replaceFootage,
-  reverseRange,
   SEQUENCE,
   setMarkers,
   shownSpeed,
   slipClip,
-  speedAt,
-  speedBefore,
   speedClip,
   speedInGap,
   splitClip,
   switchTrack,
   trimClip,
-  ungroup,
   wholeClip,
   withLengthMode,
   withReadAs,
@@ -52,10 +43,6 @@ import { constantSpan } from '../retime';
 import { atSpeed, clipOf, paced, row, rowOf, seen } from '../../test/projects';
 
 const sound = (project: ProjectDocument): void => expect(integrityErrors(project)).toEqual([]);
-let made = 0;
-const newId = (): string => `n${made++}`;
-const group = (project: ProjectDocument, ids: string[], name = 'g'): ProjectDocument =>
-  groupClips(project, ids, { groupId: name, clipId: `c-${name}`, name });
 
 describe('a row of clips', () => {
   it('lies end to end in the order it came', () => {
@@ -267,128 +254,6 @@ describe('constant pace of a clip', () => {
     const after = pasteTimingOn(project, ['c1', 'c2'], clipOf(project, 'c0').timing, 'shape');
     expect(row(after)).toBe('c0/50 c1/20 c2/30');
     expect(shownSpeed(after, 'c1')).toBeCloseTo(1, 9);
-  });
-});
-
-describe('groups', () => {
-  const frames = Array.from({ length: 60 }, (_, n) => n);
-
-  it('change nothing that is seen, and come apart again', () => {
-    const before = rowOf(10, 20, 30);
-    const grouped = group(before, ['c0', 'c1']);
-    expect(row(grouped)).toBe('c-g/30 c2/30');
-    expect(seen(grouped, ...frames)).toEqual(seen(before, ...frames));
-    sound(grouped);
-    const apart = ungroup(grouped, 'c-g', newId);
-    expect(seen(apart, ...frames)).toEqual(seen(before, ...frames));
-    expect(apart.groups).toEqual([]);
-    sound(apart);
-    expect(() => group(before, ['c0', 'c2'])).toThrow('lies between the chosen clips');
-    expect(() => ungroup(atSpeed(grouped, 'c-g', 0.5), 'c-g', newId)).toThrow('timing of its own');
-  });
-
-  it('are reversed as a whole: the clips run backwards in backward order', () => {
-    const grouped = group(rowOf(10, 20, 30), ['c0', 'c1']);
-    const map = mapOf(grouped, clipOf(grouped, 'c-g'));
-    const turned = withTiming(grouped, 'c-g', reverseRange(map, { from: 0, to: 30 }));
-    expect(seen(turned, 0, 19, 20, 29, 30)).toEqual(['s1:19', 's1:0', 's0:9', 's0:0', 's2:0']);
-  });
-
-  it('compose exactly, four levels deep, no frame rounded on the way', () => {
-    // Each level plays at ×0.5 what the one below plays at ×2: in the end every frame is its own.
-    let project = atSpeed(rowOf(240), 'c0', 2);
-    for (const level of [1, 2, 3, 4]) {
-      const inner = level === 1 ? 'c0' : `c-g${level - 1}`;
-      project = atSpeed(group(project, [inner], `g${level}`), `c-g${level}`, level % 2 ? 0.5 : 2);
-    }
-    project = atSpeed(group(project, ['c-g4'], 'g5'), 'c-g5', 0.5);
-    const count = programFrames(programOf(project, SEQUENCE));
-    expect(count).toBe(240);
-    expect(seen(project, ...Array.from({ length: count }, (_, n) => n))).toEqual(
-      Array.from({ length: 240 }, (_, n) => `s0:${n}`),
-    );
-  });
-
-  it('grow with what is edited inside, forwards and backwards, and so on upwards', () => {
-    const grouped = group(rowOf(10, 20, 30), ['c0', 'c1']);
-    const twice = duplicateClips(grouped, ['c-g'], ['again']);
-    const map = mapOf(twice, clipOf(twice, 'again'));
-    const both = withTiming(twice, 'again', reverseRange(map, { from: 0, to: 30 }));
-    const after = atSpeed(both, 'c1', 0.5);
-    expect(row(after)).toBe('c-g/50 again/50 c2/30');
-    expect(seen(after, 49, 50, 99, 100)).toEqual(['s1:19', 's1:19', 's0:0', 's2:0']);
-    const outer = group(grouped, ['c-g', 'c2'], 'h');
-    expect(row(atSpeed(outer, 'c0', 0.5))).toBe('c-h/70');
-  });
-
-  it('share what they hold until one is made its own', () => {
-    const twice = duplicateClips(group(rowOf(10, 20), ['c0', 'c1']), ['c-g'], ['again']);
-    const own = ownGroup(twice, 'again', 'g2', newId);
-    sound(own);
-    expect(row(atSpeed(own, 'c0', 0.5))).toBe('c-g/40 again/30');
-    expect(removeClips(own, ['again'], 'close').groups.map(({ id }) => id)).toEqual(['g']);
-  });
-
-  it('never lie inside themselves', () => {
-    const grouped = group(rowOf(10, 20), ['c0', 'c1']);
-    const clip = { ...clipOf(grouped, 'c-g'), id: 'loop' };
-    expect(() => insertClip(grouped, 'g', 'picture-1', 0, clip)).toThrow('cannot lie inside itself');
-    const items = [{ clip: 'c0' }, { clip: 'c1' }, { clip: 'loop' }];
-    const broken = {
-      ...grouped,
-      clips: [...grouped.clips, clip],
-      groups: grouped.groups.map((one) => ({ ...one, tracks: [{ ...one.tracks[0]!, items }] })),
-    };
-    expect(integrityErrors(broken)).toEqual([{ pointer: '/groups/0', reason: 'g lies inside itself' }]);
-  });
-
-  it('a forward, backward, forward of several clips: three shows of one group', () => {
-    const grouped = group(rowOf(10, 20), ['c0', 'c1']);
-    const thrice = duplicateClips(duplicateClips(grouped, ['c-g'], ['back']), ['back'], ['on']);
-    const map = mapOf(thrice, clipOf(thrice, 'back'));
-    const film = withTiming(thrice, 'back', reverseRange(map, { from: 0, to: 30 }));
-    expect(seen(film, 0, 29, 30, 59, 60, 89)).toEqual(['s0:0', 's1:19', 's1:19', 's0:0', 's0:0', 's1:19']);
-  });
-});
-
-describe('a join across a cut', () => {
-  const join = { before: 20, after: 20, speed: 4, easeIn: eases['ease-in'], easeOut: eases['ease-out'] };
-
-  it.each(['content', 'length'] as const)('meets at one speed on both sides, the rest kept (%s)', (keeps) => {
-    const project = trimClip(trimClip(rowOf(200, 200), 'c0', 'end', -80, 'close'), 'c1', 'start', 80, 'close');
-    const after = joinAcross(project, 'c0', 'c1', { ...join, keeps });
-    const [first, second] = ['c0', 'c1'].map((id) => ({ ...clipOf(after, id), map: mapOf(after, clipOf(after, id)) }));
-    expect(speedBefore(first!.map, first!.shown.from + first!.shown.frames)).toBeCloseTo(4, 9);
-    expect(speedAt(second!.map, second!.shown.from)).toBeCloseTo(4, 9);
-    const cut = first!.shown.frames;
-    expect(seen(after, 0, 99)).toEqual(['s0:0', 's0:99']);
-    const end = containerFrames(after, after.sequence);
-    expect(seen(after, end - 1, end - 100)).toEqual(['s1:199', 's1:100']);
-    if (keeps === 'length') expect(cut).toBe(120);
-    else {
-      expect(cut).toBeLessThan(120);
-      // Within what one frame passes at the cut.
-      expect(Math.abs(Number(seen(after, cut - 1)[0]!.slice(3)) - 119)).toBeLessThanOrEqual(4);
-    }
-    sound(after);
-  });
-
-  it('takes the last part of a frame for a whole one, at the end of the first clip and in a second of one frame', () => {
-    const cut = (project: ProjectDocument, id: string, end: number): ProjectDocument =>
-      withTiming(project, id, { start: 0, spans: [constantSpan(1, end)] });
-    const project = cut(cut(rowOf(40, 40), 'c0', 20.4), 'c1', 0.6);
-    const joined = joinAcross(project, 'c0', 'c1', {
-      ...{ before: 6, after: 1, speed: 2, keeps: 'length' },
-      ...{ easeIn: eases['ease-in'], easeOut: eases['ease-out'] },
-    });
-    expect(joined.clips.map(({ shown }) => shown.frames)).toEqual([21, 1]);
-    sound(joined);
-  });
-
-  it('is refused for clips that are no neighbours or too short', () => {
-    const gapped = trimClip(rowOf(40, 40), 'c0', 'end', -10, 'leave');
-    expect(() => joinAcross(gapped, 'c0', 'c1', { ...join, keeps: 'content' })).toThrow('side by side');
-    expect(() => joinAcross(rowOf(10, 40), 'c0', 'c1', { ...join, keeps: 'content' })).toThrow('1 to 10 frames');
   });
 });
 
