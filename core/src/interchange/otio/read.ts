@@ -1,5 +1,6 @@
 import {
   checkClip,
+  checkProjectDocument,
   lengthModes,
   markerTones,
   type Clip,
@@ -74,21 +75,25 @@ export function readOtio(json: unknown, project: ProjectDocument, newId: () => s
   const start = seconds(timeline.global_start_time) ?? 0;
   const size = (key: 'width' | 'height'): number =>
     Number.isInteger(own[key]) ? (own[key] as number) : project.sequence[key];
-  return {
-    notes: reader.notes,
-    project: {
-      ...project,
-      clips: reader.clips,
-      groups: reader.groups,
-      sequence: {
-        ...project.sequence,
-        ...container,
-        width: size('width'),
-        height: size('height'),
-        startFrame: Math.max(0, Math.round(start * rateToNumber(rate))),
-      },
+  const read: ProjectDocument = {
+    ...project,
+    clips: reader.clips,
+    groups: reader.groups,
+    sequence: {
+      ...project.sequence,
+      ...container,
+      width: size('width'),
+      height: size('height'),
+      startFrame: Math.max(0, Math.round(start * rateToNumber(rate))),
     },
   };
+  // A document that could not be saved must not take the place of one that could.
+  const checked = checkProjectDocument(read);
+  if (!checked.ok) {
+    const { pointer, reason } = checked.errors[0]!;
+    throw new OtioUnreadable(`Something in it is more than a project can hold: ${pointer} ${reason}.`);
+  }
+  return { notes: reader.notes, project: read };
 }
 
 class Reader {
