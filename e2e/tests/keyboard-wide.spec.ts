@@ -49,3 +49,18 @@ test('a number begun with the keyboard goes on with it; one that was tapped leav
   await page.keyboard.press('ArrowRight');
   await expect(output).toContainText('00:00:01:01');
 });
+
+test('a sheet that is no form leaves the place its keys', async ({ page }) => {
+  await page.getByRole('link', { name: 'Timeline', exact: true }).click();
+  await page.getByRole('button', { name: /^Clip 1 of 3/ }).click();
+  await page.keyboard.press('e');
+  const sheet = page.getByRole('dialog', { name: 'The drop' });
+  await expect(sheet).toBeFocused();
+  // Nothing is typed into its name: the playhead moves.
+  await page.keyboard.press('Home');
+  await page.keyboard.press('ArrowRight');
+  await expect(readout(page, 'Output')).toContainText('00:00:00:01');
+  await expect(sheet.getByRole('textbox', { name: 'Name' })).toHaveValue('The drop');
+  await page.keyboard.press('Escape');
+  await expect(sheet).toBeHidden();
+});

@@ -9,7 +9,7 @@ import { useWide } from './use-wide';
 export interface SheetFrameProps {
   title: string;
   onClose(): void;
-  /** What Enter does in an entry; unless given, what it does there by itself. */
+  /** For a form that is filled in: what Enter does in its entries. */
   onEnter?: () => void;
   /** What closing is called. */
   closing?: string;
@@ -38,7 +38,7 @@ export function SheetFrame({
   toRead = false,
 }: SheetFrameProps) {
   const wide = useWide();
-  const sheet = useSheetFocus();
+  const sheet = useSheetFocus(onEnter !== undefined);
   // Entries keep their keys to themselves; these are meant for the sheet.
   const keys: Record<string, (() => void) | undefined> = { Escape: onClose, Enter: onEnter };
   const fromEntry = (event: SheetKey): void => {
