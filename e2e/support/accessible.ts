@@ -6,12 +6,15 @@ import type { AxeResults, RunOptions } from 'axe-core';
 const axe = readFile(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
 
 /** The Web Content Accessibility Guidelines up to 2.2, levels A and AA, and what is good practice besides. */
-const options: RunOptions = {
+const guidelines: RunOptions = {
   runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'],
   // Still an experiment of its makers: it wants the words in sight in the order in which they lie, and a number lies above
   // what it is called.
   rules: { 'label-content-name-mismatch': { enabled: false } },
 };
+
+/** What another theme may break. */
+const contrast: RunOptions = { runOnly: { type: 'rule', values: ['color-contrast'] } };
 
 /**
  * What of a page breaks the guidelines, each with the element it is about; by `axe-core`.
@@ -19,8 +22,9 @@ const options: RunOptions = {
  * Grips of keys and threads may lie closer together than 24 pixels: success criterion 2.5.8 excepts targets whose work can
  * be done by another control, and every grip's can in the ledger and the sheets.
  */
-export async function accessFaults(page: Page): Promise<string[]> {
+export async function accessFaults(page: Page, of: 'guidelines' | 'contrast'): Promise<string[]> {
   await page.evaluate(await axe);
+  const options = of === 'contrast' ? contrast : guidelines;
   const { violations } = await page.evaluate<AxeResults>(`axe.run(document, ${JSON.stringify(options)})`);
   return violations.flatMap(({ id, nodes }) =>
     nodes

@@ -6,7 +6,9 @@ import { clip, timelineAction } from '../support/timeline';
 for (const theme of ['dark', 'light'] as const) {
   test(`every view keeps the guidelines for accessible pages, ${theme}`, async ({ page, app, hasTouch }) => {
     const check = async (view: string): Promise<void> => {
-      await test.step(view, async () => expect(await accessFaults(page)).toEqual([]));
+      await test.step(view, async () =>
+        expect(await accessFaults(page, theme === 'light' ? 'contrast' : 'guidelines')).toEqual([]),
+      );
     };
     /** Opens a sheet, checks it and shuts it again. */
     const sheet = async (start: typeof timelineAction, action: string): Promise<void> => {
