@@ -15,7 +15,8 @@ function scaledTiming(timing: Clip['timing'], factor: number): Clip['timing'] {
 
 // By its two edges, so that what lies side by side still does.
 function scaledStretch({ from, frames }: Clip['shown'], factor: number, length: number): Clip['shown'] {
-  const start = Math.round(from * factor);
+  // What shows only the last part of a frame goes on showing it.
+  const start = Math.min(Math.round(from * factor), wholeFrames(length) - 1);
   // A whole clip stays a whole clip, its last part of a frame included.
   const end =
     from + frames === wholeFrames(length / factor) ? wholeFrames(length) : Math.round((from + frames) * factor);

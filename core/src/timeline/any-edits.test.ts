@@ -153,6 +153,6 @@ it('any run of edits leaves a project whole, its document valid, every clip seen
       }
       checkPictures(project);
     }),
-    { numRuns: 300 },
+    { numRuns: 300, seed: 1 },
   );
 });
