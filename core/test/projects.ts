@@ -1,5 +1,17 @@
 import type { Clip, MediaFacts, ProjectDocument, Rate, Span } from '@hastig/contract';
-import { addSource, constantSpan, makeRate, newProject, programOf, seenAt, SEQUENCE, withTiming, mapOf } from '../src';
+import {
+  addSource,
+  constantSpan,
+  groupClips,
+  integrityErrors,
+  makeRate,
+  mapOf,
+  newProject,
+  programOf,
+  seenAt,
+  SEQUENCE,
+  withTiming,
+} from '../src';
 
 /** Facts of a silent source of so many frames. */
 export const factsOf = (rate: Rate, frames: number): MediaFacts => ({
@@ -62,3 +74,14 @@ export function row(
     'gap' in item ? `(${item.gap})` : `${item.clip}/${clipOf(project, item.clip).shown.frames}`,
   ).join(' ');
 }
+
+/** Fails unless a project is whole. */
+export const sound = (project: ProjectDocument): void => expect(integrityErrors(project)).toEqual([]);
+
+let made = 0;
+/** An id that is new in this file of tests. */
+export const newId = (): string => `n${made++}`;
+
+/** Groups clips as `name`, in a clip `c-name`. */
+export const group = (project: ProjectDocument, ids: string[], name = 'g'): ProjectDocument =>
+  groupClips(project, ids, { groupId: name, clipId: `c-${name}`, name });

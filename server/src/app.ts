@@ -36,6 +36,7 @@ export interface App {
   sweep: Sweep;
 }
 
+/** Puts the server together over its database and its folders; nothing runs yet. */
 export function createApp({ knex, dataFolder, clientFolder, maxUploadBytes, demo }: AppOptions): App {
   const folders = { media: join(dataFolder, 'media'), copies: join(dataFolder, 'copies') };
   const media = new MediaStore(knex, folders.media);

@@ -1,7 +1,5 @@
-import type { ProjectDocument } from '@hastig/contract';
 import {
   duplicateClips,
-  groupClips,
   insertClip,
   integrityErrors,
   mapOf,
@@ -14,13 +12,7 @@ import {
   ungroup,
   withTiming,
 } from '..';
-import { atSpeed, clipOf, row, rowOf, seen } from '../../test/projects';
-
-const sound = (project: ProjectDocument): void => expect(integrityErrors(project)).toEqual([]);
-let made = 0;
-const newId = (): string => `n${made++}`;
-const group = (project: ProjectDocument, ids: string[], name = 'g'): ProjectDocument =>
-  groupClips(project, ids, { groupId: name, clipId: `c-${name}`, name });
+import { atSpeed, clipOf, group, newId, row, rowOf, seen, sound } from '../../test/projects';
 
 describe('groups', () => {
   const frames = Array.from({ length: 60 }, (_, n) => n);

@@ -1,19 +1,7 @@
 import type { ProjectDocument } from '@hastig/contract';
-import {
-  containerFrames,
-  eases,
-  integrityErrors,
-  joinAcross,
-  mapOf,
-  speedAt,
-  speedBefore,
-  trimClip,
-  withTiming,
-} from '..';
+import { containerFrames, eases, joinAcross, mapOf, speedAt, speedBefore, trimClip, withTiming } from '..';
 import { constantSpan } from '../retime';
-import { clipOf, rowOf, seen } from '../../test/projects';
-
-const sound = (project: ProjectDocument): void => expect(integrityErrors(project)).toEqual([]);
+import { clipOf, rowOf, seen, sound } from '../../test/projects';
 
 describe('a join across a cut', () => {
   const join = { before: 20, after: 20, speed: 4, easeIn: eases['ease-in'], easeOut: eases['ease-out'] };

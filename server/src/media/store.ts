@@ -1,6 +1,6 @@
 import { createHash, randomUUID } from 'node:crypto';
 import { createReadStream, createWriteStream } from 'node:fs';
-import { copyFile, mkdir, rename, rm, stat } from 'node:fs/promises';
+import { copyFile, mkdir, rename, rm, stat, utimes } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
@@ -67,6 +67,9 @@ export class MediaStore {
         .insert({ sha256, bytes: size, facts: JSON.stringify(facts) })
         .onConflict('sha256')
         .merge({ brought_in_at: transaction.fn.now() });
+      // New from now on, however long it lay uploaded: a sweep that does not see its row yet leaves what is new.
+      const now = new Date();
+      await utimes(path, now, now);
       await rename(path, this.place(sha256));
     });
     return { sha256, facts };

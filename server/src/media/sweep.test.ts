@@ -91,6 +91,18 @@ describe('room that nobody needs', () => {
     expect(await names('media')).toHaveLength(2);
   });
 
+  it('is not that of a file that lay uploaded for days and is being brought in', async () => {
+    const id = await upload(server.address, await readFile(fixture('plates-24.mp4')));
+    const old = new Date(Date.now() - 3 * DAY);
+    await utimes(join(server.dataFolder, 'uploads', id), old, old);
+    const { sha256 } = (await api().post(`/api/uploads/${id}/media`).expect(201)).body as StoredMedia;
+    // As a sweep finds it that looked for rows a moment before.
+    await server.knex('uploads').delete();
+    await server.knex('media').delete();
+    await server.sweep.sweep();
+    expect(await names('media')).toEqual([sha256]);
+  });
+
   it('of an upload is freed when nobody went on with it for two weeks', async () => {
     const begin = async (): Promise<string> => {
       const { headers } = await api()
