@@ -34,8 +34,10 @@ async function takeFolder(): Promise<() => Promise<void>> {
   }
 }
 
-async function listen(databaseUrl: string): Promise<ServerProcess> {
-  const settings = { databaseUrl, dataFolder, clientFolder: clientBuild, demo: true };
+const settingsOf = (url: string) => ({ databaseUrl: url, dataFolder, clientFolder: clientBuild, demo: true });
+
+async function listen(url: string): Promise<ServerProcess> {
+  const settings = settingsOf(url);
   const wanted = process.env.PORT;
   if (wanted) return startServer({ ...settings, port: Number(wanted) });
   const taken = await answers(`http://127.0.0.1:${DEFAULT_PORT}`);
@@ -50,6 +52,8 @@ let database: RunningDatabase | undefined;
 let server: ServerProcess | undefined;
 let stopping = false;
 
+const databaseUrl = (): string => process.env.DATABASE_URL ?? database!.url;
+
 async function stop(status: number): Promise<void> {
   if (stopping) return;
   stopping = true;
@@ -60,6 +64,36 @@ async function stop(status: number): Promise<void> {
   process.exit(status);
 }
 
+/** A server that dies this often in so many milliseconds will not live: then it is given up. */
+const MOST_DEATHS = { times: 5, within: 60_000 };
+const deaths: number[] = [];
+
+/** Starts the server again, at the same address, whenever it ends by itself. */
+function keepRunning({ process: running, address }: ServerProcess): void {
+  running.once('exit', (code, signal) => {
+    if (stopping) return;
+    console.error(`The server ended unexpectedly (${signal ?? `status ${code}`}); it is started again …`);
+    void startAgain(Number(new URL(address).port));
+  });
+}
+
+async function startAgain(port: number): Promise<void> {
+  const now = Date.now();
+  deaths.push(now);
+  if (deaths.filter((at) => now - at < MOST_DEATHS.within).length >= MOST_DEATHS.times) {
+    console.error('It ended too often in the last minute. What it said before is above.');
+    return stop(1);
+  }
+  try {
+    server = await startServer({ ...settingsOf(databaseUrl()), port });
+    if (stopping) return void (await server.stop());
+    console.log(`Hastig is running again at ${server.address}`);
+    keepRunning(server);
+  } catch {
+    return startAgain(port);
+  }
+}
+
 for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'] as const) process.on(signal, () => void stop(0));
 
 try {
@@ -68,14 +102,10 @@ try {
     buildClient(),
   ]);
   database = started;
-  server = await listen(process.env.DATABASE_URL ?? database!.url);
+  server = await listen(databaseUrl());
   writeFileSync(addressFile, server.address);
   console.log(`\nHastig is running at ${server.address}\nCtrl-C stops it.`);
-  server.process.once('exit', (code) => {
-    if (stopping) return;
-    console.error(`The server ended unexpectedly (status ${code}).`);
-    void stop(1);
-  });
+  keepRunning(server);
 } catch (error) {
   console.error((error as Error).message);
   await stop(1);

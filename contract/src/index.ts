@@ -7,6 +7,18 @@ export * from './schema/picture';
 export * from './schema/sequence';
 export * from './schema/project';
 export * from './schema/api';
+export * from './text';
 export * from './problem';
-export * from './validate';
+export { describeErrors } from './validate';
+export {
+  checkClip,
+  checkMapFile,
+  checkMediaFacts,
+  checkNewProject,
+  checkProjectDocument,
+  checkProjectFile,
+  checkProjectPatch,
+  type Checked,
+} from './validate';
+export * from './validate-change';
 export * from './migrate';

@@ -23,4 +23,5 @@ export const problemTypes = {
   notFound: 'urn:hastig:problem:not-found',
   refusedMedia: 'urn:hastig:problem:refused-media',
   storageFull: 'urn:hastig:problem:storage-full',
+  unavailable: 'urn:hastig:problem:unavailable',
 } as const;

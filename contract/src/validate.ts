@@ -1,5 +1,7 @@
 import { Ajv, type ErrorObject, type ValidateFunction } from 'ajv';
 import type { FieldError } from './problem';
+import { TEXT_FORMAT } from './schema/common';
+import { isText } from './text';
 import {
   newProjectSchema,
   projectFileSchema,
@@ -9,6 +11,7 @@ import {
   type ProjectPatch,
 } from './schema/api';
 import { clipSchema, projectDocumentSchema, type Clip, type ProjectDocument } from './schema/project';
+import { mediaFactsSchema, type MediaFacts } from './schema/media';
 import { mapFileSchema, type RetimeMap } from './schema/timing';
 
 // The same rate and span schemas are inlined in several documents; Ajv must not see their ids twice.
@@ -22,7 +25,21 @@ function withoutIds(schema: unknown): unknown {
   );
 }
 
-const ajv = new Ajv({ allErrors: true, strict: true, allowUnionTypes: true, strictRequired: false });
+const options = {
+  strict: true,
+  allowUnionTypes: true,
+  strictRequired: false,
+  formats: { [TEXT_FORMAT]: isText },
+} as const;
+// Most of what is checked is right. What is not is looked at once more for all that is wrong with it, unless there is so much
+// of it that the errors alone would fill the memory: then the first one has to do.
+const first = new Ajv(options);
+const every = new Ajv({ ...options, allErrors: true });
+
+/** Values (numbers, texts, objects …) in something wrong of which every error is named. */
+const MOST_EXPLAINED = 20_000;
+/** Errors told at most. */
+const MOST_ERRORS = 20;
 
 /** The outcome of a check: the value with its type, or what is wrong with it, field by field. */
 export type Checked<T> = { ok: true; value: T } | { ok: false; errors: FieldError[] };
@@ -37,6 +54,8 @@ function reasonOf(error: ErrorObject): string {
       return `must be one of ${JSON.stringify(error.params.allowedValues)}`;
     case 'const':
       return `must be ${JSON.stringify(error.params.allowedValue)}`;
+    case 'format':
+      return 'has a character that cannot be kept';
     case 'type':
       return `must be ${[error.params.type].flat().join(' or ')}`;
     default:
@@ -49,22 +68,47 @@ function pointerOf(error: ErrorObject): string {
   return inner === undefined ? error.instancePath : `${error.instancePath}/${inner}`;
 }
 
-function checker<T>(schema: object): (value: unknown) => Checked<T> {
-  let validate: ValidateFunction | undefined;
+function isSmall(value: unknown): boolean {
+  let left = MOST_EXPLAINED;
+  const open = [value];
+  while (open.length > 0) {
+    const next = open.pop();
+    if (--left < 0) return false;
+    if (next === null || typeof next !== 'object') continue;
+    const inner = Array.isArray(next) ? next : Object.values(next);
+    if (inner.length > left) return false;
+    for (const one of inner) open.push(one);
+  }
+  return true;
+}
+
+/** Checks a value against a shape. */
+export type Check<T> = (value: unknown) => Checked<T>;
+
+/** A check against a JSON Schema, compiled when it is first asked for. */
+export function checker<T>(schema: object): Check<T> {
+  let [quick, whole]: (ValidateFunction | undefined)[] = [];
   return (value) => {
-    validate ??= ajv.compile(withoutIds(schema) as object);
-    if (validate(value)) return { ok: true, value: value as T };
-    const errors = (validate.errors ?? [])
+    quick ??= first.compile(withoutIds(schema) as object);
+    if (quick(value)) return { ok: true, value: value as T };
+    let found = quick.errors;
+    if (isSmall(value)) {
+      whole ??= every.compile(withoutIds(schema) as object);
+      whole(value);
+      found = whole.errors;
+    }
+    const errors = (found ?? [])
       .filter((error) => error.keyword !== 'if')
-      .slice(0, 20)
+      .slice(0, MOST_ERRORS)
       .map((error) => ({ pointer: pointerOf(error), reason: reasonOf(error) }));
     return { ok: false, errors };
   };
 }
 
 export const checkMapFile = checker<RetimeMap>(mapFileSchema);
-export const checkProjectDocument = checker<ProjectDocument>(projectDocumentSchema);
+export const checkProjectDocument: Check<ProjectDocument> = checker(projectDocumentSchema);
 export const checkClip = checker<Clip>(clipSchema);
+export const checkMediaFacts = checker<MediaFacts>(mediaFactsSchema);
 export const checkProjectFile = checker<ProjectFile>(projectFileSchema);
 export const checkNewProject = checker<NewProject>(newProjectSchema);
 export const checkProjectPatch = checker<ProjectPatch>(projectPatchSchema);

@@ -1,5 +1,6 @@
 export type { FileLocation, MediaLocation } from './media/open';
 export { codecName } from './media/open';
+export { inspectFile } from './media/inspect';
 export type { SourceLocations } from './media/source-pool';
 export { Stage, type PlayRange, type StageListener } from './stage/stage';
 export type { Punctuality } from './stage/punctuality';

@@ -1,4 +1,5 @@
 import { EncodedPacketSink, type InputVideoTrack } from 'mediabunny';
+import { RefusedMedia } from './refused';
 
 /** When each frame of a video is shown and which frames can be decoded on their own; frames in the order of showing. */
 export interface FrameIndex {
@@ -14,10 +15,14 @@ export interface FrameIndex {
  * Reads a video track's packets, without their data, into an index by frame.
  *
  * Packets come in decoding order; with B-frames that is not the order of showing, so they are sorted.
+ *
+ * @param most frames at most
+ * @throws RefusedMedia as soon as there are more
  */
-export async function indexFrames(track: InputVideoTrack): Promise<FrameIndex> {
+export async function indexFrames(track: InputVideoTrack, most: number): Promise<FrameIndex> {
   const packets: { timestamp: number; duration: number; key: boolean }[] = [];
   for await (const packet of new EncodedPacketSink(track).packets(undefined, undefined, { metadataOnly: true })) {
+    if (packets.length === most) throw new RefusedMedia(`The file has more than ${most} frames. Cut it into parts.`);
     packets.push({ timestamp: packet.timestamp, duration: packet.duration, key: packet.type === 'key' });
   }
   packets.sort((a, b) => a.timestamp - b.timestamp);

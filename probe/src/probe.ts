@@ -11,6 +11,7 @@ import {
 import { avcScan } from './avc/scan';
 import { indexFrames, longestGroup, type FrameIndex } from './frame-index';
 import { measureRate } from './frame-rate';
+import { checkTables, type ReadBytes } from './isobmff/tables';
 import { RefusedMedia } from './refused';
 
 /** A file opened for reading, with what is known of it. Call `dispose` when done. */
@@ -32,10 +33,12 @@ const MOST_FRAMES = 2_000_000;
  *
  * @param source where the bytes come from (a file, an address); read in parts, never whole
  * @param bytes its size
+ * @param read where the file has not been looked at before: its bytes, to compare its tables with its size first
  * @throws RefusedMedia for what is no video: empty, not a media file, cut short, without a picture
  */
-export async function probeMedia(source: Source, bytes: number): Promise<ProbedMedia> {
+export async function probeMedia(source: Source, bytes: number, read?: ReadBytes): Promise<ProbedMedia> {
   if (bytes === 0) throw new RefusedMedia('The file is empty.');
+  if (read) await checkTables(read, bytes, MOST_FRAMES);
   const input = new Input({ source, formats: ALL_FORMATS });
   try {
     if (!(await input.canRead())) {
@@ -46,23 +49,52 @@ export async function probeMedia(source: Source, bytes: number): Promise<ProbedM
     const video = await input.getPrimaryVideoTrack();
     if (!video) throw new RefusedMedia('The file has no picture, only sound.');
     const audio = await input.getPrimaryAudioTrack();
-    const index = await indexFrames(video);
+    // A frame has one byte at the least.
+    const index = await indexFrames(video, Math.min(MOST_FRAMES, bytes));
     if (index.timestamps.length === 0) throw new RefusedMedia('The file has a picture track, but no frame in it.');
-    if (index.timestamps.length > MOST_FRAMES) throw new RefusedMedia(`The file has more than ${MOST_FRAMES} frames.`);
     await Promise.all([checkComplete(video), audio && checkComplete(audio)]);
+    const facts = await factsOf(input, video, audio, index, bytes);
+    checkFacts(facts);
     return {
       input,
       video,
       audio,
       index,
-      facts: await factsOf(input, video, audio, index, bytes),
+      facts,
       dispose: () => input.dispose(),
     };
   } catch (error) {
     input.dispose();
     if (error instanceof RefusedMedia) throw error;
-    throw new RefusedMedia(`The file is damaged or cut short and cannot be read (${(error as Error).message}).`);
+    // What the reading library says of it is for its makers; in the log of whoever looks into it.
+    throw new RefusedMedia(
+      'The file is damaged: what it says of itself cannot be read. Copy it again from where it was recorded; if other programs play it, have one of them write it anew.',
+      { cause: error },
+    );
   }
+}
+
+/** Pixels of a picture's longer edge at most. */
+const LONGEST_EDGE = 65_536;
+/** Frames a second that a picture has at most; the fastest cameras are far below. */
+const FASTEST = 1_000_000;
+
+// What a damaged file says of itself may be read without a fault and still be none of a picture.
+function checkFacts({ video, audio }: MediaFacts): void {
+  const { width, height, rate, seconds } = video;
+  const refuse = (what: string): never => {
+    throw new RefusedMedia(`The file is damaged: ${what}. If other programs play it, have one of them write it anew.`);
+  };
+  const isEdge = (pixels: number): boolean => Number.isInteger(pixels) && pixels >= 1 && pixels <= LONGEST_EDGE;
+  if (!isEdge(width) || !isEdge(height)) refuse(`its picture is said to be ${width} by ${height} pixels`);
+  if (!(rate.num >= 1 && rate.den >= 1 && rate.num <= 1e9 && rate.den <= 1e9 && rate.num / rate.den <= FASTEST))
+    refuse(`its picture is said to have ${rate.num}/${rate.den} frames a second`);
+  if (!(seconds >= 0 && seconds < 1e9)) refuse('the times of its frames make no sense');
+  if (!audio) return;
+  if (!(audio.channels >= 1 && audio.channels <= 64)) refuse(`its sound is said to have ${audio.channels} channels`);
+  if (!(audio.sampleRate >= 1 && audio.sampleRate <= 1e6))
+    refuse(`its sound is said to have ${audio.sampleRate} samples a second`);
+  if (!(audio.seconds >= 0 && audio.seconds < 1e9)) refuse('the times of its sound make no sense');
 }
 
 // A container's table may promise packets that a cut-short file no longer has; the last one tells.

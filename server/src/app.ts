@@ -1,5 +1,4 @@
 import { join } from 'node:path';
-import type { ProjectDocument } from '@hastig/contract';
 import compression from 'compression';
 import express, { type Express } from 'express';
 import type { Knex } from 'knex';
@@ -14,6 +13,8 @@ import { Uploads } from './media/uploads';
 import { projectFileRoutes } from './projects/file-routes';
 import { projectRoutes } from './projects/routes';
 import { ProjectStore } from './projects/store';
+import { WorkPool } from './work/pool';
+import type { ReadyDocument } from './work/read-document';
 
 export interface AppOptions {
   knex: Knex;
@@ -24,7 +25,9 @@ export interface AppOptions {
   /** Largest upload in bytes. */
   maxUploadBytes?: number;
   /** Makes the demo's document from stored media. */
-  demo?: (media: MediaStore) => Promise<ProjectDocument>;
+  demo?: (media: MediaStore) => Promise<ReadyDocument>;
+  /** The module `work/worker.ts`, which runs in processes of its own. */
+  worker: string;
 }
 
 const DEFAULT_MAX_UPLOAD = 64 * 2 ** 30;
@@ -34,12 +37,17 @@ export interface App {
   express: Express;
   /** What frees the room that nobody needs; whoever runs the server starts and stops it. */
   sweep: Sweep;
+  media: MediaStore;
+  projects: ProjectStore;
+  /** Ends what runs beside it. */
+  stop(): Promise<void>;
 }
 
 /** Puts the server together over its database and its folders; nothing runs yet. */
-export function createApp({ knex, dataFolder, clientFolder, maxUploadBytes, demo }: AppOptions): App {
+export function createApp({ knex, dataFolder, clientFolder, maxUploadBytes, demo, worker }: AppOptions): App {
   const folders = { media: join(dataFolder, 'media'), copies: join(dataFolder, 'copies') };
-  const media = new MediaStore(knex, folders.media);
+  const work = new WorkPool(worker);
+  const media = new MediaStore(knex, folders.media, work);
   const uploads = new Uploads({
     knex,
     media,
@@ -50,30 +58,43 @@ export function createApp({ knex, dataFolder, clientFolder, maxUploadBytes, demo
   const projects = new ProjectStore(knex);
   const app = express();
   app.disable('x-powered-by');
-  app.use(guardOrigin, isolatePage);
+  app.use(guardOrigin, ...isolatePage);
   app.get('/api/health', async (_request, response) => {
     await knex.raw('select 1');
     response.json({ name: 'hastig', ready: true });
   });
   app.use('/api', mediaRoutes({ media, uploads }));
   app.use('/api', copyRoutes(new CopyStore(media, folders.copies)));
-  app.use('/api', projectFileRoutes({ projects, media, uploads }));
+  app.use('/api', projectFileRoutes({ projects, media, uploads, work }));
   app.use(compression());
   app.use(
     '/api',
-    projectRoutes({ projects, onRemoved: () => sweep.soon(), ...(demo ? { demo: () => demo(media) } : {}) }),
+    projectRoutes({ projects, work, onRemoved: () => sweep.soon(), ...(demo ? { demo: () => demo(media) } : {}) }),
   );
   app.use('/api', () => {
     throw notFound('address');
   });
   if (clientFolder) serveClient(app, clientFolder);
+  app.use(() => {
+    throw notFound('address');
+  });
   app.use(answerErrors);
-  return { express: app, sweep };
+  return {
+    ...{ express: app, sweep, media, projects },
+    stop: async () => {
+      await sweep.stop();
+      await projects.settled();
+      await work.stop();
+    },
+  };
 }
 
 function serveClient(app: Express, folder: string): void {
   // Files with a digest in their names never change; all others are asked for anew.
-  app.use('/_expo', express.static(join(folder, '_expo'), { immutable: true, maxAge: '1y', fallthrough: false }));
+  app.use('/_expo', express.static(join(folder, '_expo'), { immutable: true, maxAge: '1y' }));
+  app.use('/_expo', () => {
+    throw notFound('file');
+  });
   app.use(express.static(folder, { cacheControl: true, maxAge: 0 }));
   app.get('/{*path}', (_request, response) => response.sendFile(join(folder, 'index.html'), { dotfiles: 'allow' }));
 }

@@ -1,10 +1,9 @@
 import type { AddressInfo } from 'node:net';
-import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
 import { createApp } from './app';
 import { openDatabase } from './db/database';
 import { loadDemo } from './demo';
-import { MediaStore } from './media/store';
-import { ProjectStore } from './projects/store';
+import { logFault } from './http/log';
 
 /** Settings come from the environment; `scripts/start.ts` sets them. */
 function setting(name: string): string {
@@ -13,24 +12,27 @@ function setting(name: string): string {
   return value;
 }
 
+// Whatever is forgotten in one request is no reason to end all others.
+process.on('unhandledRejection', (reason) => logFault('A rejection that nobody handled', reason));
+
 const dataFolder = setting('HASTIG_DATA');
 const knex = await openDatabase(setting('DATABASE_URL'));
 const clientFolder = process.env.HASTIG_CLIENT;
-const { express: app, sweep } = createApp({
+const app = createApp({
   knex,
   dataFolder,
   ...(clientFolder ? { clientFolder } : {}),
   demo: loadDemo,
+  worker: fileURLToPath(new URL('./work/worker.ts', import.meta.url)),
 });
 
-const projects = new ProjectStore(knex);
-if (process.env.HASTIG_DEMO !== 'no' && (await projects.list()).length === 0) {
-  await projects.create(await loadDemo(new MediaStore(knex, join(dataFolder, 'media'))));
+if (process.env.HASTIG_DEMO !== 'no' && (await app.projects.list()).length === 0) {
+  await app.projects.create(await loadDemo(app.media));
 }
 
-sweep.start();
+app.sweep.start();
 
-const server = app.listen(Number(process.env.PORT ?? 0), '127.0.0.1', (error) => {
+const server = app.express.listen(Number(process.env.PORT ?? 0), '127.0.0.1', (error) => {
   if (error) {
     console.error(`The server cannot listen: ${error.message}`);
     process.exit(1);
@@ -40,7 +42,7 @@ const server = app.listen(Number(process.env.PORT ?? 0), '127.0.0.1', (error) =>
 });
 
 async function end(): Promise<void> {
-  await sweep.stop();
+  await app.stop();
   await knex.destroy();
   process.exit(0);
 }

@@ -13,6 +13,8 @@ export interface TestServer {
   dataFolder: string;
   knex: Knex;
   sweep: Sweep;
+  /** Waits until what is kept in the background is kept. */
+  settled(): Promise<void>;
   close(): Promise<void>;
 }
 
@@ -24,7 +26,8 @@ export async function startTestServer(options: Partial<AppOptions> = {}): Promis
   await setup.raw(`create schema ${schema}`);
   const knex = await openDatabase(`${main}?options=-c%20search_path%3D${schema}`);
   const dataFolder = await mkdtemp(join(tmpdir(), 'hastig-server-'));
-  const { express, sweep } = createApp({ knex, dataFolder, ...options });
+  const app = createApp({ knex, dataFolder, worker: join(__dirname, '../src/work/worker.ts'), ...options });
+  const { express, sweep } = app;
   const server = express.listen(0, '127.0.0.1');
   await new Promise((resolve) => server.once('listening', resolve));
   return {
@@ -32,10 +35,11 @@ export async function startTestServer(options: Partial<AppOptions> = {}): Promis
     dataFolder,
     knex,
     sweep,
+    settled: () => app.projects.settled(),
     close: async () => {
       server.closeAllConnections();
       await new Promise((resolve) => server.close(resolve));
-      await sweep.stop();
+      await app.stop();
       await knex.destroy();
       await setup.raw(`drop schema ${schema} cascade`);
       await setup.destroy();

@@ -1,4 +1,4 @@
-import { LONGEST_NAME } from '@hastig/contract';
+import { keptText, LONGEST_NAME } from '@hastig/contract';
 import { api } from '../store/api';
 import { useAppDispatch, useAppSelector, useSession } from '../store/hooks';
 import { mergeTheirs } from '../store/merge';
@@ -7,6 +7,8 @@ import { noticeSet, toldSet } from '../store/session-slice';
 import { Button } from '../ui/button';
 import { Notice } from '../ui/notice';
 
+const MINE = ' (my version)';
+
 /** What went wrong, and what to do when the project was changed elsewhere while it was changed here. */
 export function ProjectNotices() {
   const dispatch = useAppDispatch();
@@ -14,7 +16,7 @@ export function ProjectNotices() {
   const { save, saveFault, theirs, document } = useAppSelector((state) => state.project);
   const keepMine = (): void => {
     if (!document) return;
-    api.createProject({ document: { ...document, name: `${document.name} (my version)`.slice(0, LONGEST_NAME) } }).then(
+    api.createProject({ document: { ...document, name: `${keptText(document.name, LONGEST_NAME - MINE.length)}${MINE}` } }).then(
       ({ id }) => {
         dispatch(projectClosed());
         // A fresh page: nothing of the other version stays behind, and no question about leaving is asked any more.

@@ -14,7 +14,7 @@ const mockWorld = {
 };
 
 jest.mock('@hastig/engine', () => ({
-  inWorker: async () => {
+  inspectFile: async () => {
     await Promise.resolve();
     if (mockWorld.refuses) throw new Error(mockWorld.refuses);
   },

@@ -1,5 +1,5 @@
 import type { StoredMedia } from '@hastig/contract';
-import { inWorker } from '@hastig/engine';
+import { inspectFile } from '@hastig/engine';
 import { nanoid } from '@reduxjs/toolkit';
 import { api } from './api';
 import { sendFile, type RunningSend } from './send-file';
@@ -28,7 +28,7 @@ export function bringFile(
     const row = { id, projectId, name: file.name, state: 'checking', sent: 0, bytes: file.size, fault: null } as const;
     dispatch(uploadAdded({ ...row, ...(replaces && { replaces }) }));
     try {
-      await inWorker((engine) => engine.inspect({ file }));
+      await inspectFile(file);
       if (cancelled.delete(id)) return;
       dispatch(uploadChanged({ id, state: 'sending' }));
       const sending = sendFile(

@@ -1,4 +1,4 @@
-import { nameSchema } from './common';
+import { nameSchema, textSchema } from './common';
 import { projectDocumentSchema, type ProjectDocument } from './project';
 
 /** `POST /api/projects`: a new project, empty by name or from a whole document. */
@@ -23,7 +23,7 @@ export const patchOperationSchema = {
   required: ['op', 'path'],
   properties: {
     op: { enum: ['add', 'remove', 'replace'] },
-    path: { type: 'string', pattern: '^(/[^/]*)*$', maxLength: 1000 },
+    path: { ...textSchema(1000), pattern: '^(/[^/]*)*$' },
     value: {},
   },
   if: { properties: { op: { enum: ['add', 'replace'] } } },

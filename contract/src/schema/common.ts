@@ -1,8 +1,15 @@
-/** Characters of the longest name. */
+/** Code points of the longest name. */
 export const LONGEST_NAME = 200;
 
 /** Most frames that a clip, a gap or a sequence lasts: more than nine days at 120 frames a second. */
 export const MOST_FRAMES = 100_000_000;
 
-export const nameSchema = { type: 'string', minLength: 1, maxLength: LONGEST_NAME, pattern: '\\S' } as const;
+/** The format of all text that is kept: characters that every database and file can hold, no NUL and no half of a pair. */
+export const TEXT_FORMAT = 'text';
+
+/** Text of a length, in code points. */
+export const textSchema = <const Most extends number>(most: Most) =>
+  ({ type: 'string', format: TEXT_FORMAT, maxLength: most }) as const;
+
+export const nameSchema = { ...textSchema(LONGEST_NAME), minLength: 1, pattern: '\\S' } as const;
 export const idSchema = { type: 'string', pattern: '^[A-Za-z0-9_-]{1,64}$' } as const;

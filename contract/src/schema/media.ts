@@ -1,4 +1,5 @@
 import type { FromSchema } from 'json-schema-to-ts';
+import { textSchema } from './common';
 import { rateSchema } from './rate';
 
 export const sha256Schema = { type: 'string', pattern: '^[0-9a-f]{64}$' } as const;
@@ -14,8 +15,8 @@ export const mediaFactsSchema = {
   additionalProperties: false,
   required: ['container', 'mime', 'bytes', 'video', 'audio'],
   properties: {
-    container: { type: 'string', maxLength: 60 },
-    mime: { type: 'string', maxLength: 200 },
+    container: textSchema(60),
+    mime: textSchema(200),
     bytes: { type: 'integer', minimum: 1 },
     video: {
       type: 'object',
@@ -33,8 +34,8 @@ export const mediaFactsSchema = {
         'seconds',
       ],
       properties: {
-        codec: { type: 'string', maxLength: 40 },
-        codecString: { type: 'string', maxLength: 100 },
+        codec: textSchema(40),
+        codecString: textSchema(100),
         /** As displayed, after rotation. */
         width: { type: 'integer', minimum: 1, maximum: 65_536 },
         height: { type: 'integer', minimum: 1, maximum: 65_536 },
@@ -56,7 +57,7 @@ export const mediaFactsSchema = {
       additionalProperties: false,
       required: ['codec', 'channels', 'sampleRate', 'seconds'],
       properties: {
-        codec: { type: 'string', maxLength: 40 },
+        codec: textSchema(40),
         channels: { type: 'integer', minimum: 1, maximum: 64 },
         sampleRate: { type: 'integer', minimum: 1, maximum: 1_000_000 },
         seconds: { type: 'number', minimum: 0 },

@@ -1,5 +1,5 @@
 import type { FromSchema } from 'json-schema-to-ts';
-import { idSchema, nameSchema, LONGEST_NAME, MOST_FRAMES } from './common';
+import { idSchema, LONGEST_NAME, MOST_FRAMES, nameSchema, textSchema } from './common';
 import { rateSchema } from './rate';
 
 /** Frames, whole. */
@@ -18,7 +18,7 @@ export const markerSchema = {
   properties: {
     id: idSchema,
     at: framesSchema,
-    name: { type: 'string', maxLength: LONGEST_NAME },
+    name: textSchema(LONGEST_NAME),
     tone: { enum: markerTones },
   },
 } as const;

@@ -1,5 +1,4 @@
-import { markerTones, type Marker, type MarkerTone, type Rate } from '@hastig/contract';
-
+import { keptText, markerTones, type Marker, type MarkerTone, type Rate } from '@hastig/contract';
 import Papa from 'papaparse';
 import { formatTimecode, frameToSeconds, parseTime, secondsToFrames } from '../time';
 import { webvtt } from './webvtt';
@@ -17,9 +16,6 @@ export type FoundMarker = Omit<Marker, 'id'>;
 export class MarkersUnreadable extends Error {
   override readonly name = 'MarkersUnreadable';
 }
-
-/** The most characters a marker's name has. */
-const LONGEST_NAME = 200;
 
 const isTone = (text: string): text is MarkerTone => (markerTones as readonly string[]).includes(text);
 
@@ -69,7 +65,7 @@ export function markersFromVtt(text: string, rate: Rate): FoundMarker[] {
       .trim();
     return {
       at: Math.round(secondsToFrames(start, rate)),
-      name: name.slice(0, LONGEST_NAME),
+      name: keptText(name),
       tone: isTone(tone) ? tone : 'oak',
     };
   });
@@ -104,7 +100,7 @@ export function markersFromCsv(text: string, rate: Rate): FoundMarker[] {
     const name = (row.name ?? '').trim().replace(/^'(?=[=+\-@])/, '');
     return {
       at: frameOf(row, rate, index + 2),
-      name: name.slice(0, LONGEST_NAME),
+      name: keptText(name),
       tone: isTone(tone) ? tone : 'oak',
     };
   });

@@ -1,4 +1,5 @@
 import {
+  keptText,
   PROJECT_VERSION,
   type Clip,
   type MediaFacts,
@@ -69,7 +70,7 @@ export function wholeClip(project: ProjectDocument, id: string, source: Source, 
   const frames = source.part ? Math.max(1, Math.round(source.part.frames / passed)) : whole;
   return {
     id,
-    name: source.name.replace(/\.[^.]+$/, ''),
+    name: source.name.replace(/(?<=\S)\.[^.]+$/, ''),
     of: { kind: 'source', id: source.id },
     timing: { start: 0, spans: [constantSpan(1, length)] },
     shown: { from, frames: Math.min(frames, whole - from) },
@@ -80,14 +81,15 @@ export function wholeClip(project: ProjectDocument, id: string, source: Source, 
 const even = (pixels: number): number => Math.max(16, pixels + (pixels % 2));
 
 /**
- * The project with a source added and, where the project lays what comes in, a clip of it at the end of the timeline.
+ * The project with a source added (its name cut where it is too long for one) and, where the project lays what comes in, a clip of it at the end of the timeline.
  * The first source decides the sequence's rate and size.
  */
 export function addSource(
   project: ProjectDocument,
-  source: { id: string; name: string; sha256: string; facts: MediaFacts },
+  { name, ...media }: { id: string; name: string; sha256: string; facts: MediaFacts },
   clipId: string,
 ): ProjectDocument {
+  const source = { ...media, name: keptText(name.trim()) || 'Clip' };
   const { width, height, rate } = source.facts.video;
   const first = project.sources.length === 0;
   const sequence = first

@@ -1,4 +1,5 @@
 import type { FieldError, ProjectDocument } from '@hastig/contract';
+import { groupsInCircles } from '../timeline/held-groups';
 import { containersOf, SEQUENCE } from '../timeline/lookup';
 
 /**
@@ -43,19 +44,10 @@ export function integrityErrors(project: ProjectDocument): FieldError[] {
   });
   // Walking through the groups ends only where none holds itself.
   if (errors.length === 0) {
-    const inner = (groupId: string): string[] =>
-      project.groups
-        .find(({ id }) => id === groupId)!
-        .tracks.flatMap(({ items }) => items)
-        .flatMap((item) => {
-          const of = 'clip' in item ? project.clips.find(({ id }) => id === item.clip)!.of : undefined;
-          return of?.kind === 'group' ? [of.id] : [];
-        });
-    const holdsItself = (groupId: string, seen: readonly string[]): boolean =>
-      seen.includes(groupId) || inner(groupId).some((next) => holdsItself(next, [...seen, groupId]));
-    project.groups.forEach(({ id }, index) => {
-      if (holdsItself(id, [])) errors.push({ pointer: `/groups/${index}`, reason: `${id} lies inside itself` });
-    });
+    for (const groupId of groupsInCircles(project)) {
+      const index = project.groups.findIndex(({ id }) => id === groupId);
+      errors.push({ pointer: `/groups/${index}`, reason: `${groupId} lies inside itself` });
+    }
   }
   return errors;
 }

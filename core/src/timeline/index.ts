@@ -1,5 +1,6 @@
 export * from './lookup';
 export * from './layout';
+export * from './held-groups';
 export * from './clip-map';
 export * from './same-moment';
 export * from './edit/insert';

@@ -1,5 +1,6 @@
 import { expose, transfer } from 'comlink';
 import { makeCopy } from '../copy/make-copy';
+import { undecodable } from '../media/open';
 import { openSource } from '../media/source';
 import { render } from '../render/render';
 import { StageSound } from '../stage/stage-sound';
@@ -40,6 +41,8 @@ const api: EngineApi = {
       // A browser may promise a codec and then fail at this very file.
       (await source.frames.get(0)).close();
       return source.media.facts;
+    } catch {
+      throw undecodable(source.media.facts);
     } finally {
       await source.close();
     }

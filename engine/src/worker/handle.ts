@@ -9,19 +9,41 @@ export interface EngineHandle {
   api: Remote<EngineApi>;
   /** Ends the worker at once and frees all it holds. */
   end(): void;
+  /** Calls back when the worker cannot go on, for want of memory for instance: its promises are never kept then. */
+  onBreakdown(listener: () => void): void;
 }
 
 export function startWorker(): EngineHandle {
   const worker = new Worker(new URL(WORKER_ADDRESS, globalThis.location.href), { name: 'engine' });
-  return { api: wrap<EngineApi>(worker), end: () => worker.terminate() };
+  return {
+    api: wrap<EngineApi>(worker),
+    end: () => worker.terminate(),
+    onBreakdown: (listener) => worker.addEventListener('error', listener, { once: true }),
+  };
 }
 
-/** Does one thing in a worker of its own, which ends with it. */
-export async function inWorker<T>(task: (api: Remote<EngineApi>) => Promise<T>): Promise<T> {
+/** A worker did not get done in time, or ended under its work. */
+export class WorkerGaveUp extends Error {
+  override readonly name = 'WorkerGaveUp';
+}
+
+/**
+ * Does one thing in a worker of its own, which ends with it.
+ *
+ * @param limit milliseconds after which it is ended; as long as it takes unless given
+ * @throws WorkerGaveUp where it was ended, or broke down
+ */
+export async function inWorker<T>(task: (api: Remote<EngineApi>) => Promise<T>, limit?: number): Promise<T> {
   const handle = startWorker();
+  let timer: ReturnType<typeof setTimeout> | undefined;
+  const ended = new Promise<never>((_, reject) => {
+    handle.onBreakdown(() => reject(new WorkerGaveUp('The worker broke down.')));
+    if (limit !== undefined) timer = setTimeout(() => reject(new WorkerGaveUp(`Not done in ${limit} ms.`)), limit);
+  });
   try {
-    return await task(handle.api);
+    return await Promise.race([task(handle.api), ended]);
   } finally {
+    clearTimeout(timer);
     handle.end();
   }
 }

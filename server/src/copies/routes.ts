@@ -1,4 +1,5 @@
 import { Router } from 'express';
+import { onlyMethods } from '../http/problem';
 import type { CopyStore } from './store';
 
 /** A piece's number in an address; what is none is a piece that is not there. */
@@ -26,5 +27,8 @@ export function copyRoutes(copies: CopyStore): Router {
     await copies.remove(request.params.sha256);
     response.status(204).end();
   });
+  router.all('/copies', onlyMethods('GET', 'HEAD'));
+  router.all('/copies/:sha256', onlyMethods('DELETE'));
+  router.all('/copies/:sha256/:piece', onlyMethods('GET', 'HEAD', 'PUT'));
   return router;
 }

@@ -2,11 +2,13 @@ import type { Knex } from 'knex';
 import * as first from './migrations/0001-projects-and-media';
 import * as second from './migrations/0002-snapshots';
 import * as third from './migrations/0003-media-brought-in';
+import * as fourth from './migrations/0004-increments';
 
 const steps: Record<string, Knex.Migration> = {
   '0001-projects-and-media': first,
   '0002-snapshots': second,
   '0003-media-brought-in': third,
+  '0004-increments': fourth,
 };
 
 /** The migrations in order, as modules, so that a bundled server has them too. */

@@ -1,4 +1,5 @@
 import type { RequestHandler } from 'express';
+import helmet from 'helmet';
 import { HttpProblem } from './problem';
 
 const loopback = new Set(['127.0.0.1', 'localhost', '[::1]']);
@@ -18,13 +19,44 @@ export const guardOrigin: RequestHandler = (request, _response, next) => {
   next();
 };
 
-/** Isolates the page, so that it may use shared memory and exact clocks. */
-export const isolatePage: RequestHandler = (_request, response, next) => {
-  response.set({
-    'Cross-Origin-Opener-Policy': 'same-origin',
-    'Cross-Origin-Embedder-Policy': 'require-corp',
-    'Cross-Origin-Resource-Policy': 'same-origin',
-    'X-Content-Type-Options': 'nosniff',
-  });
-  next();
-};
+/**
+ * Isolates the page, so that it may use shared memory and exact clocks, and lets it load and do nothing but what is its own:
+ * workers and what they make (`blob:`), WebAssembly, styles set by script.
+ */
+export const isolatePage: RequestHandler[] = [
+  helmet({
+    contentSecurityPolicy: {
+      useDefaults: false,
+      directives: {
+        defaultSrc: ["'self'"],
+        scriptSrc: ["'self'", "'wasm-unsafe-eval'", 'blob:'],
+        workerSrc: ["'self'", 'blob:'],
+        styleSrc: ["'self'", "'unsafe-inline'"],
+        imgSrc: ["'self'", 'blob:', 'data:'],
+        mediaSrc: ["'self'", 'blob:'],
+        fontSrc: ["'self'", 'data:'],
+        connectSrc: ["'self'", 'blob:'],
+        objectSrc: ["'none'"],
+        baseUri: ["'none'"],
+        formAction: ["'self'"],
+        frameAncestors: ["'none'"],
+      },
+    },
+    crossOriginOpenerPolicy: { policy: 'same-origin' },
+    crossOriginEmbedderPolicy: { policy: 'require-corp' },
+    crossOriginResourcePolicy: { policy: 'same-origin' },
+    referrerPolicy: { policy: 'no-referrer' },
+    xFrameOptions: { action: 'deny' },
+    // It is served without TLS, on loopback.
+    strictTransportSecurity: false,
+  }),
+  (_request, response, next) => {
+    response.set(
+      'Permissions-Policy',
+      ['camera', 'microphone', 'geolocation', 'payment', 'usb', 'display-capture']
+        .map((name) => `${name}=()`)
+        .join(', '),
+    );
+    next();
+  },
+];

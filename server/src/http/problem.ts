@@ -1,5 +1,7 @@
+import { STATUS_CODES } from 'node:http';
 import { PROBLEM_MEDIA_TYPE, problemTypes, type FieldError, type Problem } from '@hastig/contract';
-import type { ErrorRequestHandler, Response } from 'express';
+import type { ErrorRequestHandler, RequestHandler, Response } from 'express';
+import { logFault } from './log';
 
 /** An answer that says no, as a problem document (RFC 9457). Further members go into the document as they are. */
 export class HttpProblem extends Error {
@@ -9,6 +11,7 @@ export class HttpProblem extends Error {
     readonly status: number,
     readonly title: string,
     readonly more: Partial<Problem> & Record<string, unknown> = {},
+    readonly headers: Readonly<Record<string, string>> = {},
   ) {
     super(title);
   }
@@ -28,8 +31,37 @@ export const invalid = (errors: FieldError[]): HttpProblem =>
     errors,
   });
 
-export function sendProblem(response: Response, problem: HttpProblem): void {
-  response.status(problem.status).type(PROBLEM_MEDIA_TYPE).send(JSON.stringify(problem.document));
+export const storageFull = (): HttpProblem =>
+  new HttpProblem(507, 'The disk is full.', {
+    type: problemTypes.storageFull,
+    detail: 'There is no room left where Hastig keeps its data. Free some space, then try again.',
+  });
+
+/** Seconds after which a client may ask again. */
+const RETRY_AFTER = 2;
+
+const unavailable = (): HttpProblem =>
+  new HttpProblem(
+    503,
+    'The database cannot be reached.',
+    {
+      type: problemTypes.unavailable,
+      detail: 'Hastig’s database does not answer. It is tried again by itself; if this lasts, start Hastig anew.',
+    },
+    { 'Retry-After': String(RETRY_AFTER) },
+  );
+
+/** Answers what an address does not do (RFC 9110, 15.5.6). */
+export const onlyMethods =
+  (...methods: readonly string[]): RequestHandler =>
+  (request, response) => {
+    const allow = methods.join(', ');
+    if (request.method === 'OPTIONS') response.set('Allow', allow).status(204).end();
+    else throw new HttpProblem(405, `This address does not take ${request.method}.`, {}, { Allow: allow });
+  };
+
+export function sendProblem(response: Response, { status, document, headers }: HttpProblem): void {
+  response.status(status).set(headers).type(PROBLEM_MEDIA_TYPE).send(JSON.stringify(document));
 }
 
 interface BodyError extends Error {
@@ -38,25 +70,50 @@ interface BodyError extends Error {
   code?: string;
 }
 
+/** No room left: of the file system (errno), and of PostgreSQL (class 53, `disk_full`). */
+const fullCodes = new Set(['ENOSPC', 'EDQUOT', '53100']);
+/** Text that PostgreSQL does not keep (`untranslatable_character`, `invalid_text_representation`, `character_not_in_repertoire`). */
+const textCodes = new Set(['22P05', '22P02', '22021']);
+
+// PostgreSQL: class 08, connection exception; class 57, operator intervention (shut down, starting); 53300, too many connections.
+function isDatabaseAway({ code = '', name, message }: BodyError): boolean {
+  return (
+    /^(08|57P)/.test(code) ||
+    code === '53300' ||
+    name === 'KnexTimeoutError' ||
+    ['ECONNREFUSED', 'ECONNRESET', 'EPIPE'].includes(code) ||
+    /^Connection (terminated|ended)|^Client has encountered a connection error/i.test(message)
+  );
+}
+
 /** The problem that an error stands for; what is nobody's fault but ours says nothing of its inside. */
 export function problemOf(error: BodyError): HttpProblem {
   if (error instanceof HttpProblem) return error;
-  if (error.code === 'ENOSPC') {
-    const detail = 'Free some space and try again; what was sent so far is kept.';
-    return new HttpProblem(507, 'The disk is full.', { type: problemTypes.storageFull, detail });
-  }
+  if (fullCodes.has(error.code ?? '')) return storageFull();
+  if (textCodes.has(error.code ?? '')) return invalid([{ pointer: '', reason: 'has a character that cannot be kept' }]);
+  if (isDatabaseAway(error)) return unavailable();
   if (error.type === 'entity.parse.failed')
     return new HttpProblem(400, 'The body is not valid JSON.', { detail: error.message });
   if (error.type === 'entity.too.large') return new HttpProblem(413, 'The body is too large.');
   const status = error.status ?? 500;
-  if (status < 500) return new HttpProblem(status, error.message);
+  // What the libraries say may name paths of this machine; the status says enough.
+  if (status >= 400 && status < 500)
+    return status === 404 ? notFound('address') : new HttpProblem(status, titleOf(status));
   return new HttpProblem(500, 'Something went wrong on the server.');
+}
+
+/** A status in its own words. */
+export function titleOf(status: number): string {
+  const phrase = (STATUS_CODES[status] ?? 'Refused').toLowerCase();
+  return `${phrase.charAt(0).toUpperCase()}${phrase.slice(1)}.`;
 }
 
 /** Answers every error as a problem document; Express tells it from other handlers by its four arguments. */
 export const answerErrors: ErrorRequestHandler = (error: BodyError, request, response, next) => {
+  // Whoever asked has gone: there is nobody to answer.
+  if (request.destroyed && response.destroyed) return;
   const problem = problemOf(error);
-  if (problem.status >= 500) console.error(`${request.method} ${request.path}:`, error);
+  if (problem.status >= 500) logFault(`${request.method} ${request.path}`, error);
   if (response.headersSent) next(error);
   else sendProblem(response, problem);
 };

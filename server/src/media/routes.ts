@@ -1,14 +1,25 @@
 import { Router } from 'express';
+import { onlyMethods } from '../http/problem';
 import type { MediaStore } from './store';
 import type { Uploads } from './uploads';
 
 export function mediaRoutes({ media, uploads }: { media: MediaStore; uploads: Uploads }): Router {
   const router = Router();
-  router.all(['/uploads', '/uploads/:id'], uploads.handle);
+  router.route('/uploads').options(uploads.handle).post(uploads.handle).all(onlyMethods('POST', 'OPTIONS'));
+  router
+    .route('/uploads/:id')
+    .options(uploads.handle)
+    .head(uploads.handle)
+    .patch(uploads.handle)
+    .delete(uploads.handle)
+    .all(onlyMethods('HEAD', 'PATCH', 'DELETE', 'OPTIONS'));
 
-  router.post('/uploads/:id/media', async (request, response) => {
-    response.status(201).json(await uploads.finish(request.params.id));
-  });
+  router
+    .route('/uploads/:id/media')
+    .post(async (request, response) => {
+      response.status(201).json(await uploads.finish(request.params.id));
+    })
+    .all(onlyMethods('POST'));
 
   router.get('/media/:sha256', async (request, response) => {
     const { sha256 } = request.params;
@@ -24,5 +35,6 @@ export function mediaRoutes({ media, uploads }: { media: MediaStore; uploads: Up
   router.get('/media/:sha256/facts', async (request, response) => {
     response.json(await media.facts(request.params.sha256));
   });
+  router.all(['/media/:sha256', '/media/:sha256/facts'], onlyMethods('GET', 'HEAD'));
   return router;
 }

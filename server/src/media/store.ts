@@ -4,11 +4,10 @@ import { copyFile, mkdir, rename, rm, stat, utimes } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
-import { problemTypes, type MediaFacts, type StoredMedia } from '@hastig/contract';
-import { probeMedia, RefusedMedia } from '@hastig/probe';
+import { checkMediaFacts, describeErrors, problemTypes, type MediaFacts, type StoredMedia } from '@hastig/contract';
 import type { Knex } from 'knex';
-import { FilePathSource } from 'mediabunny';
 import { HttpProblem, notFound } from '../http/problem';
+import type { WorkPool } from '../work/pool';
 
 interface MediaRow {
   sha256: string;
@@ -26,12 +25,21 @@ export class MediaStore {
   constructor(
     private readonly knex: Knex,
     private readonly folder: string,
+    private readonly work: WorkPool,
   ) {}
 
   /** Path of a stored file. Throws 404 for anything that is not the digest of one. */
   async path(sha256: string): Promise<string> {
     await this.facts(sha256);
-    return this.place(sha256);
+    const path = await this.find(sha256);
+    if (!path) throw notFound('media');
+    return path;
+  }
+
+  /** Path of a stored file, if it is there. */
+  async find(sha256: string): Promise<string | undefined> {
+    const path = this.place(sha256);
+    return (await this.has(sha256)) && (await isFile(path)) ? path : undefined;
   }
 
   /** Whether a file of this digest is stored. */
@@ -58,7 +66,7 @@ export class MediaStore {
    */
   async adopt(path: string): Promise<StoredMedia> {
     const { size } = await stat(path);
-    const facts = await probeFile(path, size);
+    const facts = await this.read(path, size);
     const sha256 = await digest(path);
     await mkdir(this.folder, { recursive: true });
     await this.knex.transaction(async (transaction) => {
@@ -108,24 +116,29 @@ export class MediaStore {
     }
   }
 
+  // Nothing is stored that no project could hold.
+  private async read(path: string, bytes: number): Promise<MediaFacts> {
+    const outcome = await this.work.probe(path, bytes);
+    if ('refused' in outcome) throw refused(outcome.refused);
+    const checked = checkMediaFacts(outcome.facts);
+    if (!checked.ok)
+      throw refused(`The file is damaged: of what it says of itself, ${describeErrors(checked.errors)}.`);
+    return checked.value;
+  }
+
   private place(sha256: string): string {
     return join(this.folder, sha256);
   }
 }
 
-async function probeFile(path: string, bytes: number): Promise<MediaFacts> {
-  try {
-    const media = await probeMedia(new FilePathSource(path), bytes);
-    media.dispose();
-    return media.facts;
-  } catch (error) {
-    if (!(error instanceof RefusedMedia)) throw error;
-    throw new HttpProblem(422, 'The file is no video that Hastig can use.', {
-      type: problemTypes.refusedMedia,
-      detail: error.message,
-    });
-  }
-}
+const refused = (detail: string): HttpProblem =>
+  new HttpProblem(422, 'The file is no video that Hastig can use.', { type: problemTypes.refusedMedia, detail });
+
+const isFile = (path: string): Promise<boolean> =>
+  stat(path).then(
+    (found) => found.isFile(),
+    () => false,
+  );
 
 async function digest(path: string): Promise<string> {
   const hash = createHash('sha256');

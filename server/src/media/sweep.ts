@@ -13,8 +13,7 @@ const EVERY = 6 * HOUR;
 const USED = `
   select distinct digest[1] as sha256
   from (
-    select document::text as state from projects
-    union all select document::text from snapshots
+    select document::text as state from snapshots
     union all select patch::text from revisions
   ) as states, regexp_matches(states.state, '[0-9a-f]{64}', 'g') as digest`;
 

@@ -1,16 +1,13 @@
 import { mkdirSync } from 'node:fs';
 import { rm } from 'node:fs/promises';
 import { join } from 'node:path';
-import { problemTypes, PROBLEM_MEDIA_TYPE, type StoredMedia } from '@hastig/contract';
-import { FileStore } from '@tus/file-store';
-import { Server as TusServer } from '@tus/server';
+import { problemTypes, type StoredMedia } from '@hastig/contract';
 import type { RequestHandler } from 'express';
 import type { Knex } from 'knex';
-import { HttpProblem, notFound, problemOf } from '../http/problem';
+import { HttpProblem, notFound } from '../http/problem';
 import type { MediaStore } from './store';
-
-/** Where uploads are made, by the tus resumable upload protocol 1.0. */
-export const UPLOAD_PATH = '/api/uploads';
+import { UploadProtocol } from './upload-protocol';
+import { UploadStore } from './upload-store';
 
 /** Milliseconds that an upload nobody finishes is kept: two weeks. */
 const KEPT = 14 * 24 * 3_600_000;
@@ -27,32 +24,22 @@ export interface UploadsOptions {
 
 /** Resumable uploads: parts in a folder of their own until a file is whole, then into the media store. */
 export class Uploads {
-  private readonly store: FileStore;
-  private readonly tus: TusServer;
-  private readonly adopting = new Map<string, Promise<StoredMedia>>();
+  private readonly store: UploadStore;
+  private readonly protocol: UploadProtocol;
+  private readonly turns = new Map<string, Promise<unknown>>();
 
   constructor(private readonly options: UploadsOptions) {
     mkdirSync(options.folder, { recursive: true });
-    this.store = new FileStore({ directory: options.folder, expirationPeriodInMilliseconds: KEPT });
-    this.tus = new TusServer({
-      path: UPLOAD_PATH,
-      datastore: this.store,
-      maxSize: options.maxBytes,
-      relativeLocation: true,
-      onResponseError: (_request, error) => {
-        if (!('code' in error) || error.code !== 'ENOSPC') return undefined;
-        const problem = problemOf(error as unknown as Error);
-        return {
-          status_code: problem.status,
-          body: JSON.stringify(problem.document),
-          headers: { 'Content-Type': PROBLEM_MEDIA_TYPE },
-        };
-      },
-    });
+    this.store = new UploadStore({ directory: options.folder, expirationPeriodInMilliseconds: KEPT });
+    this.protocol = new UploadProtocol(this.store, options.maxBytes);
   }
 
   /** Speaks the upload protocol. */
-  readonly handle: RequestHandler = (request, response) => this.tus.handle(request, response);
+  readonly handle: RequestHandler = (request, response) => {
+    const { id } = request.params;
+    if (id !== undefined && !(typeof id === 'string' && idPattern.test(id))) throw notFound('upload');
+    return this.protocol.handle(request, response);
+  };
 
   /**
    * Turns a finished upload into stored media. Asked again, for instance after a lost answer, it gives the same.
@@ -61,10 +48,7 @@ export class Uploads {
    *   taken away)
    */
   finish(id: string): Promise<StoredMedia> {
-    if (!idPattern.test(id)) return Promise.reject(notFound('upload'));
-    const running = this.adopting.get(id) ?? this.adopt(id).finally(() => this.adopting.delete(id));
-    this.adopting.set(id, running);
-    return running;
+    return this.inTurn(id, () => this.adopt(id));
   }
 
   /** Takes away uploads that nobody finished in two weeks. */
@@ -77,18 +61,32 @@ export class Uploads {
    *
    * @throws HttpProblem 404; 409 while parts are missing; what `use` throws
    */
-  async withFile<T>(id: string, use: (path: string) => Promise<T>): Promise<T> {
-    const path = await this.complete(id);
+  withFile<T>(id: string, use: (path: string) => Promise<T>): Promise<T> {
+    return this.inTurn(id, async () => {
+      const path = await this.complete(id);
+      try {
+        return await use(path);
+      } finally {
+        await this.store.drop(id);
+      }
+    });
+  }
+
+  // Whoever finishes an upload takes its file: of two at once the second finds what the first left.
+  private async inTurn<T>(id: string, work: () => Promise<T>): Promise<T> {
+    if (!idPattern.test(id)) throw notFound('upload');
+    const before = this.turns.get(id) ?? Promise.resolve();
+    const turn = before.then(work, work);
+    this.turns.set(id, turn);
     try {
-      return await use(path);
+      return await turn;
     } finally {
-      await this.store.remove(id).catch(() => undefined);
+      if (this.turns.get(id) === turn) this.turns.delete(id);
     }
   }
 
   // Path of an upload whose every byte is here.
   private async complete(id: string): Promise<string> {
-    if (!idPattern.test(id)) throw notFound('upload');
     const upload = await this.store.getUpload(id).catch(() => {
       throw notFound('upload');
     });
@@ -110,11 +108,12 @@ export class Uploads {
     const path = await this.complete(id);
     try {
       const stored = await media.adopt(path);
-      await knex('uploads').insert({ id, sha256: stored.sha256 });
+      // Another server at the same database may have been as quick.
+      await knex('uploads').insert({ id, sha256: stored.sha256 }).onConflict('id').ignore();
       await rm(join(folder, `${id}.json`), { force: true });
       return stored;
     } catch (error) {
-      if (error instanceof HttpProblem && error.more.type === problemTypes.refusedMedia) await this.store.remove(id);
+      if (error instanceof HttpProblem && error.more.type === problemTypes.refusedMedia) await this.store.drop(id);
       throw error;
     }
   }

@@ -1,18 +1,24 @@
+import { PROJECT_FILE_KIND } from '@hastig/contract';
 import { Router, type Response } from 'express';
+import { onlyMethods } from '../http/problem';
 import type { MediaStore } from '../media/store';
 import type { Uploads } from '../media/uploads';
-import { projectFile, readProject, writeArchive } from './archive';
+import type { WorkPool } from '../work/pool';
+import { readProject } from './read-archive';
+import { createdProject } from './ready';
 import type { ProjectStore } from './store';
+import { projectFile, writeArchive } from './write-archive';
 
 export interface FileRoutesOptions {
   projects: ProjectStore;
   media: MediaStore;
   uploads: Uploads;
+  work: WorkPool;
 }
 
 // Signs that file names or the header that carries them do not take.
 const fileName = (name: string, ending: string): string =>
-  `${name.replace(/[/\\:*?"<>|\r\n]/g, ' ').trim() || 'project'}.${ending}`;
+  `${name.replace(/[/\\:*?"<>|\r\n]/g, ' ').trim() || PROJECT_FILE_KIND}.${ending}`;
 
 function asDownload(response: Response, name: string, type: string): void {
   response.attachment(name);
@@ -20,31 +26,38 @@ function asDownload(response: Response, name: string, type: string): void {
 }
 
 /** Projects as files: out as JSON or with their media, in from an upload. */
-export function projectFileRoutes({ projects, media, uploads }: FileRoutesOptions): Router {
+export function projectFileRoutes({ projects, media, uploads, work }: FileRoutesOptions): Router {
   const router = Router();
 
-  router.get('/projects/:id/file', async (request, response) => {
-    const { document } = await projects.get(request.params.id);
-    asDownload(response, fileName(document.name, 'json'), 'application/json');
-    response.send(JSON.stringify(projectFile(document), undefined, 1));
-  });
+  router
+    .route('/projects/:id/file')
+    .get(async (request, response) => {
+      const { document } = await projects.get(request.params.id);
+      asDownload(response, fileName(document.name, 'json'), 'application/json');
+      response.send(JSON.stringify(projectFile(document), undefined, 1));
+    })
+    .all(onlyMethods('GET', 'HEAD'));
 
-  router.get('/projects/:id/archive', async (request, response) => {
-    const { document } = await projects.get(request.params.id);
-    asDownload(response, fileName(document.name, 'zip'), 'application/zip');
-    try {
-      await writeArchive(document, media, response);
-    } catch (error) {
-      // Once it has begun, the only way to say that it is not whole is to break it off.
-      if (!response.headersSent) throw error;
-      response.destroy();
-    }
-  });
+  router
+    .route('/projects/:id/archive')
+    .get(async (request, response) => {
+      const { document } = await projects.get(request.params.id);
+      await writeArchive(document, media, response, () =>
+        asDownload(response, fileName(document.name, 'zip'), 'application/zip'),
+      );
+    })
+    .all(onlyMethods('GET', 'HEAD'));
 
-  router.post('/uploads/:id/project', async (request, response) => {
-    const document = await uploads.withFile(request.params.id, (path) => readProject(path, media));
-    response.status(201).json(await projects.create(document));
-  });
+  router
+    .route('/uploads/:id/project')
+    .post(async (request, response) => {
+      const ready = await uploads.withFile(request.params.id, (path) => readProject(path, media, work));
+      response
+        .status(201)
+        .type('json')
+        .send(await createdProject(projects, ready));
+    })
+    .all(onlyMethods('POST'));
 
   return router;
 }

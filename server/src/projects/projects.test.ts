@@ -64,7 +64,7 @@ describe('projects', () => {
     [
       'a path that leads nowhere',
       { revision: 1, patch: [{ op: 'replace', path: '/clips/7/name', value: 'x' }] },
-      '/patch',
+      '/patch/0',
     ],
     ['no revision', { patch: [{ op: 'replace', path: '/name', value: 'x' }] }, '/revision'],
     ['an operation it does not know', { revision: 1, patch: [{ op: 'move', path: '/name' }] }, '/patch/0/op'],
@@ -140,6 +140,7 @@ describe('earlier states', () => {
       expect(body).toMatchObject({ id, revision, document: { name: `State ${revision}` } });
     }
     expect(Date.parse(list[0]!.at)).toBeGreaterThanOrEqual(Date.parse(list.at(-1)!.at));
+    await server.settled();
     const kept = await server.knex('snapshots').where({ project_id: id });
     expect(kept).toHaveLength(3);
   });

@@ -1,11 +1,15 @@
-import { checkNewProject, checkProjectPatch, type Checked, type ProjectDocument } from '@hastig/contract';
-import { newProject } from '@hastig/core';
-import { json, Router } from 'express';
-import { invalid } from '../http/problem';
-import { wholeDocument, type ProjectStore } from './store';
+import { checkProjectPatch, type Checked } from '@hastig/contract';
+import { json, Router, text } from 'express';
+import { HttpProblem, invalid, onlyMethods } from '../http/problem';
+import type { WorkPool } from '../work/pool';
+import type { ReadyDocument } from '../work/read-document';
+import { createdProject, readyOr } from './ready';
+import type { ProjectStore } from './store';
 
-/** Largest project body: far more than 10 000 keys need. */
-const BODY_LIMIT = '16mb';
+/** Largest body of a change; one edit of 10 000 keys is a quarter of it. */
+const PATCH_LIMIT = '4mb';
+/** Largest body of a whole project. */
+const PROJECT_LIMIT = '16mb';
 
 /** What the database's integers hold. */
 const MOST_REVISION = 2 ** 31 - 1;
@@ -17,56 +21,80 @@ function checked<T>(result: Checked<T>): T {
 
 export interface ProjectRoutesOptions {
   projects: ProjectStore;
+  work: WorkPool;
   /** Called after a project was removed. */
   onRemoved: () => void;
   /** Makes the demo's document, its media stored; undefined where there is no demo. */
-  demo?: () => Promise<ProjectDocument>;
+  demo?: () => Promise<ReadyDocument>;
 }
 
-export function projectRoutes({ projects, onRemoved, demo }: ProjectRoutesOptions): Router {
+const types = ['application/json', 'application/json-patch+json'];
+
+export function projectRoutes({ projects, work, onRemoved, demo }: ProjectRoutesOptions): Router {
   const router = Router();
-  router.use(json({ limit: BODY_LIMIT, type: ['application/json', 'application/json-patch+json'] }));
 
-  router.get('/projects', async (_request, response) => {
-    response.json(await projects.list());
-  });
+  router
+    .route('/projects')
+    .get(async (_request, response) => {
+      response.json(await projects.list());
+    })
+    .post(text({ limit: PROJECT_LIMIT, type: types }), async (request, response) => {
+      const body = typeof request.body === 'string' ? request.body : '';
+      const ready = readyOr(
+        await work.readDocument(body, 'new'),
+        (detail) => new HttpProblem(400, 'The body is not valid JSON.', { detail }),
+      );
+      response
+        .status(201)
+        .type('json')
+        .send(await createdProject(projects, ready));
+    })
+    .all(onlyMethods('GET', 'HEAD', 'POST'));
 
-  router.post('/projects', async (request, response) => {
-    const { document, name } = checked(checkNewProject(request.body));
-    response.status(201).json(await projects.create(document ? wholeDocument(document) : newProject(name!.trim())));
-  });
+  router
+    .route('/demo')
+    .post(async (_request, response) => {
+      if (!demo) throw invalid([{ pointer: '', reason: 'this server has no demo' }]);
+      response
+        .status(201)
+        .type('json')
+        .send(await createdProject(projects, await demo()));
+    })
+    .all(onlyMethods('POST'));
 
-  router.post('/demo', async (_request, response) => {
-    if (!demo) throw invalid([{ pointer: '', reason: 'this server has no demo' }]);
-    response.status(201).json(await projects.create(await demo()));
-  });
+  router
+    .route('/projects/:id')
+    .get(async (request, response) => {
+      response.json(await projects.get(request.params.id));
+    })
+    .patch(json({ limit: PATCH_LIMIT, type: types }), async (request, response) => {
+      const { revision, patch } = checked(checkProjectPatch(request.body));
+      response.json({ revision: await projects.patch(request.params.id, revision, patch) });
+    })
+    .delete(async (request, response) => {
+      await projects.remove(request.params.id);
+      onRemoved();
+      response.status(204).end();
+    })
+    .all(onlyMethods('GET', 'HEAD', 'PATCH', 'DELETE'));
 
-  router.get('/projects/:id', async (request, response) => {
-    response.json(await projects.get(request.params.id));
-  });
+  router
+    .route('/projects/:id/revisions')
+    .get(async (request, response) => {
+      response.json(await projects.revisions(request.params.id));
+    })
+    .all(onlyMethods('GET', 'HEAD'));
 
-  router.get('/projects/:id/revisions', async (request, response) => {
-    response.json(await projects.revisions(request.params.id));
-  });
-
-  router.get('/projects/:id/revisions/:revision', async (request, response) => {
-    const revision = Number(request.params.revision);
-    if (!Number.isSafeInteger(revision) || revision < 1 || revision > MOST_REVISION) {
-      throw invalid([{ pointer: '/revision', reason: 'must be a whole number from 1' }]);
-    }
-    response.json(await projects.at(request.params.id, revision));
-  });
-
-  router.patch('/projects/:id', async (request, response) => {
-    const { revision, patch } = checked(checkProjectPatch(request.body));
-    response.json({ revision: await projects.patch(request.params.id, revision, patch) });
-  });
-
-  router.delete('/projects/:id', async (request, response) => {
-    await projects.remove(request.params.id);
-    onRemoved();
-    response.status(204).end();
-  });
+  router
+    .route('/projects/:id/revisions/:revision')
+    .get(async (request, response) => {
+      const revision = Number(request.params.revision);
+      if (!Number.isSafeInteger(revision) || revision < 1 || revision > MOST_REVISION) {
+        throw invalid([{ pointer: '/revision', reason: 'must be a whole number from 1' }]);
+      }
+      response.json(await projects.at(request.params.id, revision));
+    })
+    .all(onlyMethods('GET', 'HEAD'));
 
   return router;
 }

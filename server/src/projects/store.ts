@@ -1,7 +1,9 @@
 import { randomUUID } from 'node:crypto';
 import {
+  checkChangedDocument,
   migrateProject,
   problemTypes,
+  PROJECT_VERSION,
   type PatchOperation,
   type ProjectDocument,
   type ProjectRevision,
@@ -9,13 +11,17 @@ import {
   type StoredProject,
 } from '@hastig/contract';
 import { integrityErrors } from '@hastig/core';
-import jsonPatch, { type Operation } from 'fast-json-patch';
 import type { Knex } from 'knex';
+import { LRUCache } from 'lru-cache';
 import { HttpProblem, invalid, notFound } from '../http/problem';
+import type { ReadyDocument } from '../work/read-document';
+import { patched } from './patched';
 
 interface ProjectRow {
   id: string;
-  document: unknown;
+  name: string;
+  sources: number;
+  clips: number;
   revision: number;
   updated_at: Date;
 }
@@ -27,49 +33,53 @@ interface SnapshotRow {
   created_at: Date;
 }
 
-/** Revisions from one snapshot to the next: so many patches are applied at most to see an earlier state. */
+/** Revisions from one snapshot to the next: about so many patches are applied at most to see a state. */
 const SNAPSHOT_EVERY = 100;
 /** Revisions listed at most. */
 const MOST_LISTED = 5000;
-
-interface SummaryRow extends Omit<ProjectRow, 'document'> {
-  name: string;
-  sources: number;
-  clips: number;
-}
+/** Documents held ready, the last used; each is some megabytes at the most. */
+const MOST_HELD = 16;
+/** Characters of a patch that no database keeps: NUL, and one half of a pair (RFC 8259, 8.2), as JSON writes them. */
+const unkept = /(?<!\\)(?:\\\\)*\\u(?:0000|d[89a-f][0-9a-f]{2})/i;
 
 const uuid = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/;
 
-/** Projects in the database: documents with a revision that rises with every change. */
+interface Held {
+  revision: number;
+  document: ProjectDocument;
+}
+
+/**
+ * Projects in the database: documents with a revision that rises with every change. A document is the last snapshot and the
+ * patches since; the ones in use are held ready, valid and never changed in place.
+ */
 export class ProjectStore {
+  private readonly held = new LRUCache<string, Held>({ max: MOST_HELD });
+  private keeping: Promise<void> = Promise.resolve();
+
   constructor(private readonly knex: Knex) {}
 
   /** Last changed first. */
   async list(): Promise<ProjectSummary[]> {
-    const rows = await this.knex('projects')
-      .select<SummaryRow[]>(
-        'id',
-        'revision',
-        'updated_at',
-        this.knex.raw(`document->>'name' as name`),
-        this.knex.raw(`jsonb_array_length(document->'sources') as sources`),
-        this.knex.raw(`jsonb_array_length(document->'clips') as clips`),
-      )
+    const rows = await this.knex<ProjectRow>('projects')
+      .select('id', 'revision', 'updated_at', 'name', 'sources', 'clips')
       .orderBy('updated_at', 'desc');
     return rows.map(({ updated_at, ...row }) => ({ ...row, updatedAt: updated_at.toISOString() }));
   }
 
-  async create(document: ProjectDocument): Promise<StoredProject> {
-    const row = { id: randomUUID(), document: JSON.stringify(document), revision: 1 };
+  /** Keeps a new project. @returns all of it but the document, which is the one that was given */
+  async create({ json, name, sources, clips }: ReadyDocument): Promise<Omit<StoredProject, 'document'>> {
+    const row = { id: randomUUID(), name, sources, clips, revision: 1 };
     return this.knex.transaction(async (transaction) => {
       const [made] = await transaction('projects').insert(row).returning<ProjectRow[]>('*');
-      await keepSnapshot(transaction, row.id, 1, row.document);
-      return fromRow(made!);
+      await keepSnapshot(transaction, row.id, 1, json);
+      return { id: row.id, revision: 1, updatedAt: made!.updated_at.toISOString() };
     });
   }
 
   async get(id: string): Promise<StoredProject> {
-    return fromRow(await this.row(this.knex, id, false));
+    const row = await this.row(this.knex, id, false);
+    return stored(row, (await this.current(this.knex, row)).document);
   }
 
   /**
@@ -81,28 +91,32 @@ export class ProjectStore {
    *   or its result is no valid document
    */
   async patch(id: string, revision: number, patch: PatchOperation[]): Promise<number> {
-    return this.knex.transaction(async (transaction) => {
+    const text = JSON.stringify(patch);
+    if (unkept.test(text)) throw invalid([{ pointer: '/patch', reason: 'has a character that cannot be kept' }]);
+    const next = await this.knex.transaction(async (transaction) => {
       const row = await this.row(transaction, id, true);
+      const before = await this.current(transaction, row);
       if (row.revision !== revision) {
         throw new HttpProblem(409, 'The project has been changed elsewhere.', {
           type: problemTypes.stale,
           detail: `The change starts from revision ${revision}; the project is at ${row.revision}.`,
-          current: fromRow(row),
+          current: stored(row, before.document),
         });
       }
-      const current = fromRow(row).document;
-      // Patches from here on are of the current version: the state they start from is kept in that version too.
-      if ((row.document as ProjectDocument).version !== current.version) {
-        await keepSnapshot(transaction, id, revision, JSON.stringify(current));
-      }
-      const document = wholeDocument(patched(current, patch));
-      const next = revision + 1;
-      await transaction('revisions').insert({ project_id: id, revision: next, patch: JSON.stringify(patch) });
-      const changes = { document: JSON.stringify(document), revision: next, updated_at: transaction.fn.now() };
-      await transaction('projects').where({ id }).update(changes);
-      if (next % SNAPSHOT_EVERY === 0) await keepSnapshot(transaction, id, next, changes.document);
-      return next;
+      const document = changed(before.document, patch);
+      await transaction('revisions').insert({ project_id: id, revision: revision + 1, patch: text });
+      const { name, sources, clips } = document;
+      await transaction('projects')
+        .where({ id })
+        .update({
+          ...{ name, sources: sources.length, clips: clips.length, revision: revision + 1 },
+          updated_at: transaction.fn.now(),
+        });
+      return { revision: revision + 1, document };
     });
+    this.held.set(id, next);
+    if (next.revision % SNAPSHOT_EVERY === 0) this.keepLater(id, next);
+    return next.revision;
   }
 
   /** The states a project can be taken back to, the latest first. */
@@ -112,13 +126,16 @@ export class ProjectStore {
       .union(
         [
           this.knex('revisions').select('revision', 'created_at').where({ project_id: id }),
-          this.knex('snapshots').select('revision', 'created_at').where({ project_id: id }),
+          this.knex('snapshots')
+            .select('revision', 'created_at')
+            .where({ project_id: id })
+            .whereNotIn('revision', this.knex('revisions').select('revision').where({ project_id: id })),
         ],
         true,
       )
       .orderBy('revision', 'desc')
       .limit(MOST_LISTED)) as { revision: number; created_at: Date }[];
-    const first = await this.snapshot(id, 0, '>');
+    const first = await snapshotBy(this.knex, id, 0, '>');
     return rows
       .filter(({ revision }) => first && revision >= first.revision)
       .map(({ revision, created_at }) => ({ revision, at: created_at.toISOString() }));
@@ -126,30 +143,20 @@ export class ProjectStore {
 
   /** A project as it was at a revision. Throws a problem where that is not known (any more). */
   async at(id: string, revision: number): Promise<StoredProject> {
-    const current = await this.row(this.knex, id, false);
-    const base = await this.snapshot(id, revision, '<=');
-    if (!base || revision > current.revision) throw notFound('revision');
-    const later = (await this.knex('revisions')
-      .where({ project_id: id })
-      .andWhere('revision', '>', base.revision)
-      .andWhere('revision', '<=', revision)
-      .orderBy('revision')) as { patch: PatchOperation[]; created_at: Date }[];
-    // As they were written, in the version of the snapshot; the whole is migrated at the end.
-    const document = later.reduce<unknown>((state, { patch }) => patched(state, patch), base.document);
-    return fromRow({ id, document, revision, updated_at: later.at(-1)?.created_at ?? base.created_at });
-  }
-
-  // The last snapshot up to a revision, or the first one after it.
-  private snapshot(id: string, revision: number, side: '<=' | '>'): Promise<SnapshotRow | undefined> {
-    return this.knex<SnapshotRow>('snapshots')
-      .where({ project_id: id })
-      .andWhere('revision', side, revision)
-      .orderBy('revision', side === '>' ? 'asc' : 'desc')
-      .first() as Promise<SnapshotRow | undefined>;
+    const row = await this.row(this.knex, id, false);
+    if (revision > row.revision) throw notFound('revision');
+    const { raw, at } = await rawState(this.knex, id, revision);
+    return stored({ id, revision, updated_at: at }, migrated(raw));
   }
 
   async remove(id: string): Promise<void> {
     if (!uuid.test(id) || (await this.knex('projects').where({ id }).delete()) === 0) throw notFound('project');
+    this.held.delete(id);
+  }
+
+  /** Waits until what is kept in the background is kept. */
+  settled(): Promise<void> {
+    return this.keeping;
   }
 
   private async row(knex: Knex, id: string, lock: boolean): Promise<ProjectRow> {
@@ -159,42 +166,79 @@ export class ProjectStore {
     if (!row) throw notFound('project');
     return row as ProjectRow;
   }
+
+  private async current(knex: Knex, { id, revision }: ProjectRow): Promise<Held> {
+    const held = this.held.get(id);
+    if (held?.revision === revision) return held;
+    const { raw } = await rawState(knex, id, revision);
+    const read = { revision, document: migrated(raw) };
+    if ((raw as { version?: unknown }).version !== PROJECT_VERSION) {
+      // Patches from here on are of the current version: the state they start from is kept in that version too.
+      await keepSnapshot(knex, id, revision, JSON.stringify(read.document));
+    }
+    this.held.set(id, read);
+    return read;
+  }
+
+  // A snapshot only shortens the way to a state; whoever made the change need not wait for it.
+  private keepLater(id: string, { revision, document }: Held): void {
+    this.keeping = this.keeping
+      .then(() => keepSnapshot(this.knex, id, revision, JSON.stringify(document)))
+      .catch((error: unknown) => console.error(`A snapshot of project ${id} could not be kept:`, error));
+  }
 }
 
-async function keepSnapshot(
-  transaction: Knex.Transaction,
-  id: string,
-  revision: number,
-  document: string,
-): Promise<void> {
-  await transaction('snapshots')
+async function keepSnapshot(knex: Knex, id: string, revision: number, document: string): Promise<void> {
+  await knex('snapshots')
     .insert({ project_id: id, revision, document })
     .onConflict(['project_id', 'revision'])
     .merge(['document']);
 }
 
-function patched(document: unknown, patch: PatchOperation[]): unknown {
-  try {
-    return jsonPatch.applyPatch(document, patch as Operation[], true, false).newDocument;
-  } catch (error) {
-    const reason = (error as Error).message.split('\n')[0]!;
-    throw invalid([{ pointer: '/patch', reason: `does not apply: ${reason}` }]);
-  }
+// The last snapshot up to a revision, or the first one after it.
+function snapshotBy(knex: Knex, id: string, revision: number, side: '<=' | '>'): Promise<SnapshotRow | undefined> {
+  return knex<SnapshotRow>('snapshots')
+    .where({ project_id: id })
+    .andWhere('revision', side, revision)
+    .orderBy('revision', side === '>' ? 'asc' : 'desc')
+    .first() as Promise<SnapshotRow | undefined>;
 }
 
-/** A document of any known version as the current one, if it is valid and whole. Throws a problem where it is not. */
-export function wholeDocument(raw: unknown): ProjectDocument {
+// As it was written, in the version of its snapshot, and when.
+async function rawState(knex: Knex, id: string, revision: number): Promise<{ raw: unknown; at: Date }> {
+  const base = await snapshotBy(knex, id, revision, '<=');
+  if (!base) throw notFound('revision');
+  const later = (await knex('revisions')
+    .where({ project_id: id })
+    .andWhere('revision', '>', base.revision)
+    .andWhere('revision', '<=', revision)
+    .orderBy('revision')) as { patch: PatchOperation[]; created_at: Date }[];
+  const raw = later.reduce<unknown>((state, { patch }) => patched(state, patch), base.document);
+  return { raw, at: later.at(-1)?.created_at ?? base.created_at };
+}
+
+// What was stored was valid when it was; only what another version stored is looked at again.
+function migrated(raw: unknown): ProjectDocument {
+  if ((raw as { version?: unknown } | null)?.version === PROJECT_VERSION) return raw as ProjectDocument;
   const checked = migrateProject(raw);
+  if (!checked.ok) {
+    throw new HttpProblem(500, 'The stored project cannot be read by this version.', { errors: checked.errors });
+  }
+  return checked.value;
+}
+
+/** A valid document changed by a patch. Throws a problem where the patch does not apply, or what comes out is not valid. */
+function changed(before: ProjectDocument, patch: readonly PatchOperation[]): ProjectDocument {
+  const checked = checkChangedDocument(before, patched(before, patch));
   if (!checked.ok) throw invalid(checked.errors);
   const errors = integrityErrors(checked.value);
   if (errors.length > 0) throw invalid(errors.slice(0, 20));
   return checked.value;
 }
 
-function fromRow(row: ProjectRow): StoredProject {
-  const checked = migrateProject(row.document);
-  if (!checked.ok) {
-    throw new HttpProblem(500, 'The stored project cannot be read by this version.', { errors: checked.errors });
-  }
-  return { id: row.id, revision: row.revision, updatedAt: row.updated_at.toISOString(), document: checked.value };
+function stored(
+  { id, revision, updated_at }: Pick<ProjectRow, 'id' | 'revision' | 'updated_at'>,
+  document: ProjectDocument,
+): StoredProject {
+  return { id, revision, updatedAt: updated_at.toISOString(), document };
 }

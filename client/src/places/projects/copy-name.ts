@@ -1,4 +1,4 @@
-import { LONGEST_NAME, type ProjectSummary } from '@hastig/contract';
+import { keptText, LONGEST_NAME, type ProjectSummary } from '@hastig/contract';
 
 /** A name for a copy that none of the projects has. */
 export function copyName(name: string, projects: readonly Pick<ProjectSummary, 'name'>[]): string {
@@ -6,7 +6,7 @@ export function copyName(name: string, projects: readonly Pick<ProjectSummary, '
   const [stem, count] = /^(.*) \((\d+)\)$/.exec(name)?.slice(1) ?? [name, '1'];
   for (let number = Number(count) + 1; ; number++) {
     const end = ` (${number})`;
-    const tried = `${stem!.slice(0, LONGEST_NAME - end.length)}${end}`;
+    const tried = `${keptText(stem!, LONGEST_NAME - end.length)}${end}`;
     if (!taken.has(tried)) return tried;
   }
 }

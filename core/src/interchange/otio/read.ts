@@ -1,4 +1,5 @@
 import {
+  keptText,
   checkClip,
   checkProjectDocument,
   lengthModes,
@@ -141,12 +142,12 @@ class Reader {
     const start = isObject(marker.marked_range) ? seconds(marker.marked_range.start_time) : undefined;
     const tone = markerTones.find((one) => markerColours[one] === marker.color) ?? 'oak';
     const at = Math.max(0, Math.round((start ?? 0) * rateToNumber(rate)));
-    return { id: this.newId(), at, name: text(marker.name).slice(0, 200), tone };
+    return { id: this.newId(), at, name: keptText(text(marker.name)), tone };
   }
 
   private track(track: OtioObject, rate: Rate): Track {
     const kind = track.kind === 'Audio' ? 'sound' : 'picture';
-    const name = text(track.name).trim().slice(0, 200) || (kind === 'picture' ? 'Picture' : 'Sound');
+    const name = keptText(text(track.name).trim()) || (kind === 'picture' ? 'Picture' : 'Sound');
     const items: TrackItem[] = [];
     let covered = 0;
     for (const child of list(track.children).filter(isObject)) {
@@ -221,7 +222,7 @@ class Reader {
     const [only, ...more] = list(child.children);
     const stack = schemaOf(only) === 'Stack' && more.length === 0 ? (only as OtioObject) : child;
     const id = this.newId();
-    const name = text(child.name).trim().slice(0, 200) || 'Group';
+    const name = keptText(text(child.name).trim()) || 'Group';
     const group = { id, name, ...this.container(stack, rate) };
     this.groups.push(group);
     const inside = { ...this.project, clips: this.clips, groups: this.groups };
@@ -237,7 +238,7 @@ class Reader {
     const own = ownOf(child);
     const base = {
       id: this.newId(),
-      name: text(child.name).trim().slice(0, 200) || 'Clip',
+      name: keptText(text(child.name).trim()) || 'Clip',
       of: made.of,
       length: lengthModes.find((mode): mode is LengthMode => mode === own.length) ?? this.project.defaults.length,
       ...((own.muted === true || child.enabled === false) && { muted: true }),

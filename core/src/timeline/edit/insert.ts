@@ -1,7 +1,8 @@
 import type { Clip, ProjectDocument, TrackItem } from '@hastig/contract';
 import { EditRefused } from '../../retime';
 import { layoutOf, trackFrames } from '../layout';
-import { placeOf, SEQUENCE } from '../lookup';
+import { holdsGroup } from '../held-groups';
+import { SEQUENCE } from '../lookup';
 import { needFrames, needTrack, tidyItems, withItems } from './items';
 
 /**
@@ -41,15 +42,6 @@ export function refuseLoop(project: ProjectDocument, containerId: string, of: Cl
   if (holdsGroup(project, of.id, containerId)) {
     throw new EditRefused('clip', 'A group cannot lie inside itself.');
   }
-}
-
-/** Whether a group is another one, or holds it at any depth. */
-export function holdsGroup(project: ProjectDocument, groupId: string, sought: string): boolean {
-  if (groupId === sought) return true;
-  const inside = project.clips.filter(
-    ({ id, of }) => of.kind === 'group' && placeOf(project, id)?.containerId === groupId,
-  );
-  return inside.some(({ of }) => holdsGroup(project, of.id, sought));
 }
 
 /**

@@ -7,7 +7,7 @@ const inOrder = (markers: readonly Marker[]): Marker[] => [...markers].sort((a, 
 function checked(marker: Marker): Marker {
   if (!Number.isInteger(marker.at) || marker.at < 0)
     throw new EditRefused('at', 'must be a whole frame from the start on');
-  if (marker.name.length > LONGEST_NAME) throw new EditRefused('name', `has at most ${LONGEST_NAME} characters`);
+  if ([...marker.name].length > LONGEST_NAME) throw new EditRefused('name', `has at most ${LONGEST_NAME} characters`);
   return marker;
 }
 

@@ -1,4 +1,4 @@
-import { LONGEST_NAME } from '@hastig/contract';
+import { isText, LONGEST_NAME } from '@hastig/contract';
 import { EditRefused } from '../../retime';
 
 /**
@@ -8,7 +8,8 @@ import { EditRefused } from '../../retime';
  */
 export function checkedName(name: string): string {
   const kept = name.trim();
-  if (kept === '' || kept.length > LONGEST_NAME)
+  if (kept === '' || [...kept].length > LONGEST_NAME)
     throw new EditRefused('name', `A name has 1 to ${LONGEST_NAME} characters.`);
+  if (!isText(kept)) throw new EditRefused('name', 'There is a character in this name that cannot be kept.');
   return kept;
 }

@@ -1,0 +1,76 @@
+import workerpool, { type Pool } from 'workerpool';
+import { problemTypes } from '@hastig/contract';
+import { HttpProblem } from '../http/problem';
+import type { DocumentKind, ReadOutcome } from './read-document';
+import { readDocument } from './read-document';
+import type { ProbeOutcome } from './probe-file';
+
+/** Processes at work at once. */
+const MOST = 2;
+/** Milliseconds that reading a file may take, whatever its size, and for each byte of it on top. */
+const PROBE_TIME = { base: 8000, perByte: 1 / 50_000 };
+/** Milliseconds that checking a document may take. */
+const CHECK_TIME = 30_000;
+/** Characters of a text that is checked where it is: less work than handing it over. */
+const SMALL = 64 * 1024;
+
+const exhausted = (what: string): ProbeOutcome => ({
+  refused: `The file is damaged, or made in a way that no recording is: reading what it is ${what}. If other programs play it, have one of them write it anew.`,
+});
+
+/**
+ * Runs what may take long or much memory in processes of their own, so that nobody else waits and nothing ends with it. They
+ * are started when they are first needed.
+ */
+export class WorkPool {
+  private readonly pool: Pool;
+
+  /** @param script the module `worker.ts` */
+  constructor(script: string) {
+    this.pool = workerpool.pool(script, {
+      workerType: 'process',
+      maxWorkers: MOST,
+      forkOpts: { execArgv: ['--import', 'tsx', '--max-old-space-size=450'], serialization: 'advanced' },
+    });
+  }
+
+  /** Reads what a media file is, within limits of time and memory. */
+  async probe(path: string, bytes: number): Promise<ProbeOutcome> {
+    try {
+      const time = PROBE_TIME.base + bytes * PROBE_TIME.perByte;
+      return (await this.pool.exec('probeFile', [path, bytes]).timeout(time)) as ProbeOutcome;
+    } catch (error) {
+      if (error instanceof workerpool.Promise.TimeoutError) return exhausted('takes too long');
+      if (isEnd(error)) return exhausted('takes too much memory');
+      throw error;
+    }
+  }
+
+  /**
+   * Reads a project from text.
+   *
+   * @throws HttpProblem 413 where that takes more time or memory than there is
+   */
+  async readDocument(text: string, kind: DocumentKind): Promise<ReadOutcome> {
+    if (text.length <= SMALL) return readDocument(text, kind);
+    try {
+      return (await this.pool.exec('readDocument', [text, kind]).timeout(CHECK_TIME)) as ReadOutcome;
+    } catch (error) {
+      if (!(error instanceof workerpool.Promise.TimeoutError) && !isEnd(error)) throw error;
+      throw new HttpProblem(413, 'The project is too large.', {
+        type: problemTypes.invalid,
+        detail: 'Reading it takes more time or memory than a project may.',
+      });
+    }
+  }
+
+  /** Ends the processes, whatever they do. */
+  async stop(): Promise<void> {
+    await this.pool.terminate(true);
+  }
+}
+
+// How the package tells that a process ended under its work.
+function isEnd(error: unknown): boolean {
+  return error instanceof Error && /terminated|exit|crash/i.test(error.message);
+}
