@@ -41,8 +41,16 @@ test('holding a thread pins its frame, later edits give way, and what contradict
   const { x, y } = await place(page, 0.8, 0.68);
   await page.mouse.move(x, y);
   await page.mouse.down();
-  await expect(page.getByRole('button', { name: 'Undo: pin a frame' })).toBeEnabled();
+  await expect(page.getByText('let go to pin')).toBeVisible();
+  // Moved after all: it is dragged, not pinned, however late the move comes.
+  await page.mouse.move(x - 12, y, { steps: 4 });
   await page.mouse.up();
+  await undo(page, 'move a frame in time');
+  await page.mouse.move(x, y);
+  await page.mouse.down();
+  await expect(page.getByText('let go to pin')).toBeVisible();
+  await page.mouse.up();
+  await expect(page.getByRole('button', { name: 'Undo: pin a frame' })).toBeEnabled();
   const pinned = page
     .getByRole('slider', { name: /^Thread of key \d, output/ })
     .and(page.locator('[aria-valuetext*=pinned]'));

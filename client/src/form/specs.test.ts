@@ -17,6 +17,15 @@ describe('a number is stepped', () => {
     expect(sourceField('Source', '1', 'frames-from-1').step!('1', 1)).toBe('2');
   });
 
+  it('not at all from an entry that is empty or wrong, however it is written', () => {
+    const rate = makeRate(30000, 1001);
+    for (const unit of ['frames', 'timecode', 'seconds'] as const) {
+      for (const text of ['', '  ', 'soon', '1:2:3:4:5', '1e999']) {
+        expect(lengthField('Lasts', '12f', rate, unit).step!(text, 1)).toBeUndefined();
+      }
+    }
+  });
+
   it('only to what the field takes', () => {
     expect(lengthField('Lasts', '1f', makeRate(24), 'frames').step!('1', -1)).toBeUndefined();
     expect(factorField('Times', '1 %').step!('1 %', -1)).toBeUndefined();

@@ -95,9 +95,11 @@ function stepped(spec: NumberSpec, size: number, format: (value: number) => stri
   return {
     ...spec,
     step: (text, by) => {
+      // There is no next one to what is empty or wrong.
       const now = spec.parse(text);
+      if (!now.ok) return undefined;
       // To the next whole step, so that 12.4 goes to 13 or 12 and rounding errors do not pile up.
-      const steps = now.ok ? now.value / size : NaN;
+      const steps = now.value / size;
       const whole =
         Math.abs(steps - Math.round(steps)) < 1e-6
           ? Math.round(steps) + by
@@ -105,7 +107,7 @@ function stepped(spec: NumberSpec, size: number, format: (value: number) => stri
             ? Math.ceil(steps)
             : Math.floor(steps);
       const next = format(Math.round(whole * size * 1e9) / 1e9);
-      return now.ok && spec.parse(next).ok ? next : undefined;
+      return spec.parse(next).ok ? next : undefined;
     },
   };
 }

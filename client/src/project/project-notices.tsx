@@ -16,14 +16,18 @@ export function ProjectNotices() {
   const { save, saveFault, theirs, document } = useAppSelector((state) => state.project);
   const keepMine = (): void => {
     if (!document) return;
-    api.createProject({ document: { ...document, name: `${keptText(document.name, LONGEST_NAME - MINE.length)}${MINE}` } }).then(
-      ({ id }) => {
-        dispatch(projectClosed());
-        // A fresh page: nothing of the other version stays behind, and no question about leaving is asked any more.
-        requestAnimationFrame(() => globalThis.location.replace(`/project/${id}`));
-      },
-      (error: Error) => dispatch(noticeSet(error.message)),
-    );
+    api
+      .createProject({
+        document: { ...document, name: `${keptText(document.name, LONGEST_NAME - MINE.length)}${MINE}` },
+      })
+      .then(
+        ({ id }) => {
+          dispatch(projectClosed());
+          // A fresh page: nothing of the other version stays behind, and no question about leaving is asked any more.
+          requestAnimationFrame(() => globalThis.location.replace(`/project/${id}`));
+        },
+        (error: Error) => dispatch(noticeSet(error.message)),
+      );
   };
   return (
     <>

@@ -1,21 +1,58 @@
-import { createContext, useContext, type ReactNode } from 'react';
+import { createContext, useContext, useLayoutEffect, useState, type ReactNode } from 'react';
 import { createPortal } from 'react-dom';
 import { View } from 'react-native';
+import { useWide } from '../ui/use-wide';
 
-/** Where a place may show something at the right of a wide screen; nothing on a phone. */
+/** Where a place may show something outside itself. They stay the same elements while the window changes its size. */
 export interface SidePlaces {
-  /** Beside the picture. */
+  /** Beside the picture on a wide screen; not seen on a phone. */
   beside: HTMLElement | null;
-  /** Beside picture and place, from top to bottom. */
-  column: HTMLElement | null;
+  /** Beneath the place on a phone; on a wide screen beside picture and place, from top to bottom. */
+  sheet: HTMLElement | null;
 }
 
-export const SideContext = createContext<SidePlaces>({ beside: null, column: null });
+export const SideContext = createContext<SidePlaces>({ beside: null, sheet: null });
 
-/** Shows something at the right of a wide screen; `tall` things take the whole height. */
-export function Side({ tall = false, children }: { tall?: boolean; children: ReactNode }) {
-  const { beside, column } = useContext(SideContext);
-  const place = tall ? column : beside;
-  if (!place) return null;
-  return createPortal(<View className="min-h-0 w-[430px] border-l border-line bg-raised">{children}</View>, place);
+/** Shows a place's sheet: beneath it on a phone, at the right of a wide screen. */
+export function SheetSide({ children }: { children: ReactNode }) {
+  const { sheet } = useContext(SideContext);
+  const wide = useWide();
+  if (!sheet) return null;
+  return createPortal(
+    <View className={wide ? 'min-h-0 w-[430px] flex-1 border-l border-line bg-raised' : ''}>{children}</View>,
+    sheet,
+  );
+}
+
+/**
+ * Shows something beside the picture on a wide screen, and on a phone where this stands. It is the same one in both, with all
+ * that was scrolled and typed.
+ */
+export function Beside({ shown, children }: { shown: boolean; children: ReactNode }) {
+  const { beside } = useContext(SideContext);
+  const wide = useWide();
+  const [own, setOwn] = useState<HTMLElement | null>(null);
+  const [box] = useState(() => {
+    const made = document.createElement('div');
+    made.style.cssText = 'display:flex;flex-direction:column;flex:1;min-height:0;min-width:0';
+    return made;
+  });
+  const home = wide ? beside : own;
+  useLayoutEffect(() => {
+    if (home && box.parentElement !== home) home.append(box);
+    return () => box.remove();
+  }, [home, box]);
+  return (
+    <>
+      <div ref={setOwn} style={{ display: !wide && shown ? 'flex' : 'none', flex: 1, minHeight: 0 }} />
+      {shown
+        ? createPortal(
+            <View className={wide ? 'min-h-0 w-[430px] flex-1 border-l border-line bg-raised' : 'min-h-0 flex-1'}>
+              {children}
+            </View>,
+            box,
+          )
+        : null}
+    </>
+  );
 }

@@ -17,7 +17,7 @@ import { useAppDispatch, useAppSelector } from '../store/hooks';
 import { openClip } from '../store/selectors';
 import { loopToggled, unitCycled } from '../store/session-slice';
 import type { RootState } from '../store/store';
-import { useWide } from '../ui/use-wide';
+import { useArrangement, type Arrangement } from '../ui/use-wide';
 import { PlaceBar } from './place-bar';
 import { ProjectHeader } from './project-header';
 import { ProjectNotices } from './project-notices';
@@ -66,12 +66,12 @@ export function WorkFrame({ projectId, ...address }: WorkFrameProps) {
           <ThumbsProvider>
             <StageProvider>
               <GripProvider>
-                <Arrangement projectId={projectId} clipId={clipId}>
+                <Arranged projectId={projectId} clipId={clipId}>
                   <Picture />
                   <View className="flex-none border-b border-line">
                     {entered ? <StageFoot clipId={clipId} sourceId={sourceId} /> : null}
                   </View>
-                </Arrangement>
+                </Arranged>
               </GripProvider>
             </StageProvider>
           </ThumbsProvider>
@@ -141,9 +141,26 @@ function containerOf({ project: { document }, session: { subject } }: RootState)
   return (document && placeOf(document, subject.clip)?.containerId) ?? SEQUENCE;
 }
 
-const sideStyle = { display: 'flex', minHeight: 0, flex: 'none' } as const;
+/**
+ * Where stage, place and bar lie. Only this changes with the window's size: the elements stay the same ones, so that a device
+ * may be turned while it plays, and with a form half filled in.
+ */
+const areas = {
+  wide: {
+    gridTemplate: '"bar stage beside sheet" 0.82fr "bar place place sheet" 1fr / auto minmax(0, 1fr) auto auto',
+  },
+  turned: {
+    gridTemplate: '"bar stage place" minmax(0, 1fr) "bar stage sheet" auto / auto minmax(0, 0.85fr) minmax(0, 1fr)',
+  },
+  phone: {
+    gridTemplate: '"stage" max(34%, 230px) "place" minmax(0, 1fr) "sheet" auto "bar" auto / minmax(0, 1fr)',
+  },
+} as const satisfies Record<Arrangement, object>;
 
-function Arrangement({
+const areaStyle = (gridArea: string) => ({ gridArea, display: 'flex', minHeight: 0, minWidth: 0 }) as const;
+const columnStyle = (gridArea: string) => ({ ...areaStyle(gridArea), flexDirection: 'column' }) as const;
+
+function Arranged({
   projectId,
   clipId,
   children,
@@ -152,7 +169,7 @@ function Arrangement({
   clipId: string | undefined;
   children: ReactNode;
 }) {
-  const wide = useWide();
+  const arrangement = useArrangement();
   const dispatch = useAppDispatch();
   const { toggle, step, seek, shuttle } = useStage();
   useShortcuts(
@@ -180,32 +197,21 @@ function Arrangement({
     output: clipId ? `${base}/clip/${clipId}/output` : `${base}/output`,
   };
   const [beside, setBeside] = useState<HTMLElement | null>(null);
-  const [column, setColumn] = useState<HTMLElement | null>(null);
-  const sides = useMemo(() => ({ beside, column }), [beside, column]);
-  const stage = <View className={wide ? 'min-h-0 min-w-0 flex-1' : 'h-[34%] min-h-[230px] flex-none'}>{children}</View>;
-  const place = (
-    <View className="min-h-0 flex-1">
-      <Slot />
-    </View>
-  );
-  return wide ? (
-    <View className="min-h-0 flex-1 flex-row">
-      <PlaceBar addresses={addresses} rail />
-      <View className="min-h-0 min-w-0 flex-1">
-        <View className="min-h-0 flex-[0.82] flex-row">
-          {stage}
-          {/* What the place shows beside the picture; nothing while it shows nothing. */}
-          <div ref={setBeside} style={sideStyle} />
-        </View>
-        <SideContext value={sides}>{place}</SideContext>
-      </View>
-      <div ref={setColumn} style={sideStyle} />
-    </View>
-  ) : (
-    <View className="min-h-0 flex-1">
-      {stage}
-      {place}
-      <PlaceBar addresses={addresses} rail={false} />
-    </View>
+  const [sheet, setSheet] = useState<HTMLElement | null>(null);
+  const sides = useMemo(() => ({ beside, sheet }), [beside, sheet]);
+  return (
+    <div style={{ display: 'grid', flex: 1, minHeight: 0, ...areas[arrangement] }}>
+      <div style={columnStyle('bar')}>
+        <PlaceBar addresses={addresses} rail={arrangement !== 'phone'} />
+      </div>
+      <div style={columnStyle('stage')}>{children}</div>
+      <div ref={setBeside} style={arrangement === 'wide' ? areaStyle('beside') : { display: 'none' }} />
+      <div style={columnStyle('place')}>
+        <SideContext value={sides}>
+          <Slot />
+        </SideContext>
+      </div>
+      <div ref={setSheet} style={columnStyle('sheet')} />
+    </div>
   );
 }

@@ -4,7 +4,14 @@ import { ScrollView, Text, View } from 'react-native';
 import { IconButton } from './button';
 import { IN_PLACE } from './tap-number';
 import { useSheetFocus } from './use-sheet-focus';
-import { useWide } from './use-wide';
+import { useArrangement, type Arrangement } from './use-wide';
+
+/** How much room a sheet takes; what it is about stays in sight. */
+const rooms: Record<Arrangement, string> = {
+  phone: 'max-h-[34vh] border-t border-line',
+  turned: 'max-h-[58vh] border-l border-t border-line',
+  wide: 'min-h-0 flex-1',
+};
 
 export interface SheetFrameProps {
   title: string;
@@ -37,7 +44,7 @@ export function SheetFrame({
   foot,
   toRead = false,
 }: SheetFrameProps) {
-  const wide = useWide();
+  const arrangement = useArrangement();
   const sheet = useSheetFocus(onEnter !== undefined);
   // Entries keep their keys to themselves; these are meant for the sheet.
   const keys: Record<string, (() => void) | undefined> = { Escape: onClose, Enter: onEnter };
@@ -56,7 +63,7 @@ export function SheetFrame({
       aria-label={title}
       tabIndex={-1}
       {...{ onKeyDownCapture: fromEntry }}
-      className={`bg-raised ${wide ? 'min-h-0 flex-1' : 'max-h-[60%] border-t border-line'}`}
+      className={`bg-raised ${rooms[arrangement]}`}
     >
       <View className="flex-row items-center justify-between pl-4 pr-1">
         <Text

@@ -2,7 +2,7 @@ import type { Clip, RetimeMap } from '@hastig/contract';
 import { compile } from '@hastig/core';
 import { useRef } from 'react';
 import { View } from 'react-native';
-import { Side } from '../../project/side';
+import { Beside, SheetSide } from '../../project/side';
 import { useAppSelector, useSession } from '../../store/hooks';
 import { openClip, shownMap } from '../../store/selectors';
 import { useWide } from '../../ui/use-wide';
@@ -45,20 +45,20 @@ function OpenPace({ clipId, clip, map, shown }: OpenPaceProps) {
   const time = useTimeView(compile(shown).length, width);
   const { paceView, selectedKeys } = useSession('paceView', 'selectedKeys');
   const { active, mode, disabled, act, close, pasted } = usePaceActions(clipId, map, time);
-  // The ledger stands beside the picture there.
+  // The ledger stands beside the picture there, unless a sheet takes the room.
   const view = wide && paceView === 'ledger' ? 'speed' : paceView;
   const sheet = active ? (
     <PaceSheet action={active} {...{ clipId, map, disabled, pasted, onAction: act, onClose: close }} />
   ) : null;
-  const ledger = <Ledger clipId={clipId} map={map} onAction={act} />;
 
   return (
     <View className="min-h-0 flex-1">
       <ViewBar map={map} onAction={act} />
       <div ref={frame} style={{ display: 'flex', flexDirection: 'column', flex: 1, minHeight: 0 }}>
-        {view === 'ledger' ? (
-          ledger
-        ) : (
+        <Beside shown={wide ? !sheet : view === 'ledger'}>
+          <Ledger clipId={clipId} map={map} onAction={act} />
+        </Beside>
+        {view === 'ledger' ? null : (
           <>
             {wide || !sheet ? <Threads {...{ clipId, pictures, map, shown, time, wide }} /> : null}
             {view === 'position' ? (
@@ -80,10 +80,8 @@ function OpenPace({ clipId, clip, map, shown }: OpenPaceProps) {
           disabled={disabled}
           onAction={act}
         />
-      ) : (
-        sheet
-      )}
-      {sheet ? <Side tall>{sheet}</Side> : <Side>{ledger}</Side>}
+      ) : null}
+      {sheet ? <SheetSide>{sheet}</SheetSide> : null}
     </View>
   );
 }

@@ -2,7 +2,7 @@ import type { ProjectDocument } from '@hastig/contract';
 import { containerFrames, findContainer, SEQUENCE } from '@hastig/core';
 import { useRef } from 'react';
 import { ScrollView, Text, View } from 'react-native';
-import { Side } from '../../project/side';
+import { SheetSide } from '../../project/side';
 import { useAppSelector, useSession } from '../../store/hooks';
 import { shownProject } from '../../store/selectors';
 import { useSize } from '../../time-view/use-size';
@@ -73,10 +73,8 @@ export function TimelinePlace({ containerId }: { containerId: string }) {
           disabled={disabled}
           onAction={act}
         />
-      ) : (
-        sheet
-      )}
-      {sheet ? <Side tall>{sheet}</Side> : null}
+      ) : null}
+      {sheet ? <SheetSide>{sheet}</SheetSide> : null}
     </View>
   );
 }

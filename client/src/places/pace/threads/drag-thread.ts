@@ -68,9 +68,19 @@ export function draggedThread(map: RetimeMap, { end, output }: GrabbedThread, by
   return pinned ? pin(moved, at + by, pinned.source) : holdPins(map, moved);
 }
 
+// A thread beside a key is the key's.
+function keyedTime(map: RetimeMap, output: number): number {
+  const near = keyNear(map, output);
+  return near === undefined ? output : compile(map).times[near]!;
+}
+
+/** Whether the frame that a thread shows is pinned to its time. */
+export function isPinned(map: RetimeMap, output: number): boolean {
+  return pinAt(map, keyedTime(map, output)) !== undefined;
+}
+
 /** Pins the frame that a thread shows to its time, or lets it go again. */
 export function pinnedThread(map: RetimeMap, output: number): RetimeMap {
-  const near = keyNear(map, output);
-  const at = near === undefined ? output : compile(map).times[near]!;
+  const at = keyedTime(map, output);
   return pinAt(map, at) ? unpin(map, at) : pin(map, at);
 }

@@ -11,17 +11,18 @@ import { Bubble, type BubbleProps } from '../../../time-view/bubble';
 import { localPoint, sizedContext, useSize } from '../../../time-view/use-size';
 import { useTimeGestures, type DragHandler } from '../../../time-view/use-time-gestures';
 import { xToFrame, type TimeControl } from '../../../time-view/use-time-view';
-import { draggedThread, pinnedThread, threadAt, type GrabbedThread } from './drag-thread';
+import { draggedThread, isPinned, pinnedThread, threadAt, type GrabbedThread } from './drag-thread';
 import { drawThreads } from './draw-threads';
 import { PlayheadThread } from './playhead-thread';
 import { sourceInSight, xToSource, type ThreadsView } from './threads-view';
 import { ThreadHandles } from './thread-handles';
 import type { FootageThumbs } from './use-footage-thumbs';
 
-/** Milliseconds a thread is held until it is pinned. */
+/** Milliseconds a thread is held until letting it go pins it. */
 const HOLD = 550;
 /** Pixels a finger may tremble while holding. */
 const STILL = 6;
+const still = { moved: false, pinning: false };
 
 interface Running {
   map: RetimeMap;
@@ -32,6 +33,8 @@ interface Running {
   strip: 'source' | 'output';
   result: RetimeMap | null;
   moved: boolean;
+  /** Held so long that letting go pins it, unless it is moved first. */
+  pinning: boolean;
   timer: ReturnType<typeof setTimeout> | undefined;
 }
 
@@ -78,9 +81,9 @@ export function Threads({ clipId, pictures, map, shown, time, wide }: ThreadsPro
   const holdStill = (drag: Running): void => {
     drag.timer = setTimeout(() => {
       if (running.current !== drag || drag.moved || !drag.thread) return;
-      const { output } = drag.thread;
-      dispatch(retime('pin a frame', clipId, (now) => pinnedThread(now, output)));
-      end();
+      drag.pinning = true;
+      const pinned = isPinned(drag.map, drag.thread.output);
+      setBubble({ ...drag.start, text: pinned ? 'let go to unpin' : 'let go to pin' });
     }, HOLD);
   };
 
@@ -125,7 +128,7 @@ export function Threads({ clipId, pictures, map, shown, time, wide }: ThreadsPro
       const named = (event.target as HTMLElement).closest<HTMLElement>('[data-thread]')?.dataset.thread;
       const thread = named ? (JSON.parse(named) as GrabbedThread) : threadAt(map, view, at);
       const strip = at.y < view.height / 2 ? 'source' : 'output';
-      const drag: Running = { map, view, start: at, thread, strip, result: null, moved: false, timer: undefined };
+      const drag: Running = { map, view, start: at, thread, strip, result: null, timer: undefined, ...still };
       running.current = drag;
       if (thread) {
         setHeld(view.source);
@@ -136,6 +139,8 @@ export function Threads({ clipId, pictures, map, shown, time, wide }: ThreadsPro
     const drag = running.current;
     if (!drag) return;
     drag.moved ||= Math.hypot(at.x - drag.start.x, at.y - drag.start.y) > STILL;
+    // What is moved is dragged, however long it was held before: on a slow device the move may come late.
+    drag.pinning &&= !drag.moved;
     // A slow drag is no hold: what counts is how long the finger has been still.
     if (!first && drag.timer && !drag.moved) {
       clearTimeout(drag.timer);
@@ -146,9 +151,11 @@ export function Threads({ clipId, pictures, map, shown, time, wide }: ThreadsPro
     } else if (drag.strip === 'output') seek(xToFrame(view.time, at.x));
     else if (!first) time.pan(dx);
     if (!last) return;
-    const { result, thread, moved } = drag;
+    const { result, thread, moved, pinning } = drag;
     end();
-    if (result && result !== map) {
+    if (pinning && thread) {
+      dispatch(retime('pin a frame', clipId, (now) => pinnedThread(now, thread.output)));
+    } else if (result && result !== map) {
       dispatch(commitTiming(thread!.end === 'time' ? 'move a frame in time' : 'slip the content', clipId, result));
     } else {
       dispatch(trialSet(null));
