@@ -66,6 +66,8 @@ export default tseslint.config(
       // Trying an edit out depends on the numbers in it, not on the objects that carry them.
       'react-hooks/exhaustive-deps': 'off',
       'react-hooks/refs': 'off',
+      // Nothing here is compiled by it.
+      'react-hooks/incompatible-library': 'off',
     },
   },
   { files: ['**/*.config.{js,cjs,mjs}', 'client/*.js'], rules: { '@typescript-eslint/no-require-imports': 'off' } },

@@ -9,6 +9,7 @@ import Head from 'expo-router/head';
 import { useEffect, useState } from 'react';
 import { Provider } from 'react-redux';
 import { startAutosave } from '../src/store/autosave';
+import { sendLeft } from '../src/store/send-left';
 import { makeStore } from '../src/store/store';
 import { primeDrawing } from '../src/ui/palette';
 import { applyTheme, currentTheme } from '../src/ui/theme';
@@ -32,6 +33,7 @@ export default function RootLayout() {
   useEffect(() => {
     if (loaded) primeDrawing();
   }, [loaded]);
+  useEffect(() => void sendLeft(), []);
   if (!loaded) return null;
   return (
     <Provider store={store}>

@@ -14,3 +14,6 @@ globalThis.ResizeObserver ??= class {
   unobserve(): void {}
   disconnect(): void {}
 } as unknown as typeof ResizeObserver;
+// The store's tests keep what a browser keeps (documents, steps of history): values of JSON.
+globalThis.structuredClone ??= <T>(value: T): T =>
+  value === undefined ? value : (JSON.parse(JSON.stringify(value)) as T);

@@ -1,4 +1,4 @@
-export { LONGEST_NAME, MOST_FRAMES } from './schema/common';
+export { LONGEST_NAME, MOST, MOST_FRAMES } from './schema/common';
 export * from './schema/rate';
 export * from './schema/timing';
 export * from './schema/media';

@@ -3,6 +3,7 @@ import { useEffect, useState } from 'react';
 import { Text, View } from 'react-native';
 import { useAppDispatch, useAppSelector } from '../store/hooks';
 import { lookForChanges, openProject } from '../store/open-project';
+import { outboxWorks } from '../store/outbox';
 import { projectClosed } from '../store/project-slice';
 import { Button } from '../ui/button';
 import { ProjectHeader } from './project-header';
@@ -34,7 +35,10 @@ export function ProjectGate({ projectId }: { projectId: string }) {
 
   useEffect(() => {
     if (!unsaved) return undefined;
-    const warn = (event: BeforeUnloadEvent): void => event.preventDefault();
+    // Only where nothing would survive the page.
+    const warn = (event: BeforeUnloadEvent): void => {
+      if (!outboxWorks()) event.preventDefault();
+    };
     globalThis.addEventListener('beforeunload', warn);
     return () => globalThis.removeEventListener('beforeunload', warn);
   }, [unsaved]);

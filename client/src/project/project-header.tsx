@@ -14,6 +14,7 @@ const words: Record<SaveState, string> = {
   unsaved: 'saving …',
   saving: 'saving …',
   offline: 'not saved, trying again',
+  full: 'not saved, disk full',
   conflict: 'changed elsewhere',
   refused: 'not saved',
 };

@@ -1,5 +1,7 @@
 import { keptText, LONGEST_NAME } from '@hastig/contract';
 import { api } from '../store/api';
+import { saveAsked } from '../store/autosave';
+import { showSaved } from '../store/open-project';
 import { useAppDispatch, useAppSelector, useSession } from '../store/hooks';
 import { mergeTheirs } from '../store/merge';
 import { opened, projectClosed } from '../store/project-slice';
@@ -39,7 +41,14 @@ export function ProjectNotices() {
         </Notice>
       ) : null}
       {save === 'refused' && saveFault ? (
-        <Notice text={`The server did not take the last change: ${saveFault} Undo it, or reload.`} />
+        <Notice text={`The server did not take the last change: ${saveFault} Undo it, or go on from what is saved.`}>
+          <Button label="Show what is saved" onPress={() => void dispatch(showSaved())} />
+        </Notice>
+      ) : null}
+      {save === 'full' ? (
+        <Notice text={`Nothing is saved any more: ${saveFault} What you change is kept in this browser until then.`}>
+          <Button label="Save now" onPress={() => dispatch(saveAsked())} />
+        </Notice>
       ) : null}
       {told ? <Notice calm text={told} onDismiss={() => dispatch(toldSet(null))} /> : null}
       {notice ? <Notice text={notice} onDismiss={() => dispatch(noticeSet(null))} /> : null}

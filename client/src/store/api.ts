@@ -53,8 +53,9 @@ export const api = {
   listRevisions: (id: string) => ask<ProjectRevision[]>('GET', `/projects/${id}/revisions`),
   getRevision: (id: string, revision: number) => ask<StoredProject>('GET', `/projects/${id}/revisions/${revision}`),
   removeProject: (id: string) => ask<void>('DELETE', `/projects/${id}`),
-  patchProject: (id: string, revision: number, patch: PatchOperation[]) =>
-    ask<{ revision: number }>('PATCH', `/projects/${id}`, { revision, patch }),
+  /** @param batch a name for this change: asked again under the same one, the answer is the same and nothing is done twice */
+  patchProject: (id: string, revision: number, patch: PatchOperation[], batch: string) =>
+    ask<{ revision: number }>('PATCH', `/projects/${id}`, { revision, patch, batch }),
   projectFromUpload: (id: string) => ask<StoredProject>('POST', `/uploads/${id}/project`),
   listCopies: () => ask<StoredCopy[]>('GET', '/copies'),
   removeCopy: (sha256: string) => ask<void>('DELETE', `/copies/${sha256}`),

@@ -1,55 +1,79 @@
 import { problemTypes } from '@hastig/contract';
-import { isAnyOf } from '@reduxjs/toolkit';
+import { createAction, isAnyOf, nanoid } from '@reduxjs/toolkit';
 import { api, Refused, Unreachable } from './api';
+import type { Batch } from './browser-database';
 import { keepHistory } from './history-store';
-import { toJsonPatch } from './patches';
-import { changedElsewhere, edited, redone, savingDone, savingFailed, savingStarted, undone } from './project-slice';
+import { emptyOutbox, leaveOutbox, noteBatch, putIn, takeOut } from './outbox';
+import {
+  changedElsewhere,
+  edited,
+  opened,
+  projectClosed,
+  redone,
+  savingDone,
+  savingFailed,
+  savingStarted,
+  undone,
+} from './project-slice';
+import { sendLeft } from './send-left';
+import { stepsTogether } from './steps-together';
 import type { AppDispatch, AppListeners, RootState } from './store';
 
 /** Milliseconds that edits are gathered before they are sent. */
 const GATHER = 250;
 /** Milliseconds until an unreachable server is tried again; the last one over and over. */
 const RETRY = [500, 1000, 2000, 5000];
+/** Somebody asks for what could not be saved to be saved now. */
+export const saveAsked = createAction('project/saveAsked');
 
 async function save(getState: () => RootState, dispatch: AppDispatch): Promise<'done' | 'again' | 'stop'> {
-  const { id, revision, pending } = getState().project;
-  if (!id || pending.length === 0) return 'done';
-  dispatch(savingStarted());
+  const { id, revision, pending, batch: sent, save: state } = getState().project;
+  if (!id || pending.length === 0 || state === 'conflict') return 'done';
+  const batch: Batch = sent ?? { id: nanoid(), steps: stepsTogether(pending) };
+  dispatch(savingStarted(batch));
+  if (!sent) await noteBatch(batch);
   try {
-    const answer = await api.patchProject(id, revision, toJsonPatch(pending));
+    const answer = await api.patchProject(id, revision, pending.slice(0, batch.steps).flat(), batch.id);
     if (getState().project.id !== id) return 'stop';
+    await takeOut(batch.steps, answer.revision);
     const { past, future, pending: all } = getState().project;
     // Before it is called saved, so that what is saved can also be undone after a reload.
-    if (all.length === pending.length) await keepHistory(id, { revision: answer.revision, past, future });
-    dispatch(savingDone({ revision: answer.revision, sent: pending.length }));
+    if (all.length === batch.steps) await keepHistory(id, { revision: answer.revision, past, future });
+    if (getState().project.id !== id) return 'stop';
+    dispatch(savingDone({ revision: answer.revision, steps: batch.steps }));
     // Looked at last of all: an edit may have come at any of the waits above.
     return getState().project.pending.length > 0 ? 'again' : 'done';
   } catch (error) {
     if (getState().project.id !== id) return 'stop';
-    if (error instanceof Unreachable) {
-      dispatch(savingFailed({ save: 'offline', fault: error.message }));
-      return 'again';
-    }
+    const fault = (error as Error).message;
     if (error instanceof Refused && error.problem.type === problemTypes.stale && error.problem.current) {
       dispatch(changedElsewhere(error.problem.current));
       return 'stop';
     }
-    if (error instanceof Refused && error.problem.status >= 500) {
-      dispatch(savingFailed({ save: 'offline', fault: error.message }));
+    if (error instanceof Refused && error.problem.status === 507) {
+      dispatch(savingFailed({ save: 'full', fault }));
+      return 'stop';
+    }
+    if (error instanceof Unreachable || (error instanceof Refused && error.problem.status >= 500)) {
+      dispatch(savingFailed({ save: 'offline', fault }));
       return 'again';
     }
-    dispatch(savingFailed({ save: 'refused', fault: (error as Error).message }));
+    dispatch(savingFailed({ save: 'refused', fault }));
     return 'stop';
   }
 }
 
-/** Sends every change to the server a moment after it is made, one request at a time, in order. */
+/**
+ * Sends every change to the server a moment after it is made, one request at a time, in order. Until the server has answered
+ * for it, a change lies in this browser's outbox too, so that it outlives the page.
+ */
 export function startAutosave(listeners: AppListeners): void {
+  keepOutbox(listeners);
   listeners.startListening({
-    matcher: isAnyOf(edited, undone, redone),
-    effect: async (_action, { getState, dispatch, delay, cancelActiveListeners, unsubscribe, subscribe }) => {
+    matcher: isAnyOf(edited, undone, redone, opened, saveAsked),
+    effect: async (action, { getState, dispatch, delay, cancelActiveListeners, unsubscribe, subscribe }) => {
       cancelActiveListeners();
-      await delay(GATHER);
+      if (!saveAsked.match(action)) await delay(GATHER);
       // Edits made while a request is under way stay pending and are sent after it.
       unsubscribe();
       try {
@@ -64,6 +88,32 @@ export function startAutosave(listeners: AppListeners): void {
       } finally {
         subscribe();
       }
+    },
+  });
+}
+
+function keepOutbox(listeners: AppListeners): void {
+  listeners.startListening({
+    matcher: isAnyOf(edited, undone, redone),
+    effect: (_action, { getState }) => {
+      const { id, revision, pending } = (getState() as RootState).project;
+      const last = pending.at(-1);
+      if (id && last) void putIn(id, revision, [last]);
+    },
+  });
+  listeners.startListening({
+    actionCreator: opened,
+    effect: ({ payload: { project, left } }) => {
+      void emptyOutbox();
+      if (left) void putIn(project.id, left.revision, left.steps);
+    },
+  });
+  listeners.startListening({
+    actionCreator: projectClosed,
+    // What was not sent yet when the project was left goes out behind its back.
+    effect: async () => {
+      await leaveOutbox();
+      await sendLeft();
     },
   });
 }

@@ -1,27 +1,35 @@
 import type { ProjectDocument, RetimeMap } from '@hastig/contract';
-import { EditRefused, holdPins, withTiming } from '@hastig/core';
-import { adopt } from './adopt';
-import { produceWithPatches, type Draft } from 'immer';
+import { EditRefused, holdPins, tooMuch, withTiming } from '@hastig/core';
+import { difference } from './difference';
 import { edited } from './project-slice';
 import { noticeSet, projectTried, trialSet } from './session-slice';
 import { openClip } from './selectors';
+import { still } from './still';
 import type { AppThunk } from './store';
 
-/** Changes the document, as one step of history. A change that changes nothing leaves no trace. */
-export function editProject(label: string, change: (draft: Draft<ProjectDocument>) => void): AppThunk {
+/**
+ * Makes the document another one, as one step of history that tells only what differs, and ends what was being tried out. A
+ * change that changes nothing leaves no trace; one that makes the project too large is refused, and why is told.
+ *
+ * @returns whether the project is that one now
+ */
+export function commitProject(label: string, next: ProjectDocument): AppThunk<boolean> {
   return (dispatch, getState) => {
     const { document } = getState().project;
-    if (!document) return;
-    const [next, patches, inverse] = produceWithPatches(document, change);
-    if (patches.length > 0) dispatch(edited({ document: next, step: { label, patches, inverse } }));
-  };
-}
-
-/** Makes the document another one, as one step of history that tells only what differs; ends what was being tried out. */
-export function commitProject(label: string, next: ProjectDocument): AppThunk {
-  return (dispatch) => {
-    dispatch(editProject(label, (draft) => adopt(draft, next)));
+    if (!document) return false;
+    const full = tooMuch(next);
+    if (full) {
+      dispatch(projectTried(null));
+      dispatch(noticeSet(full));
+      return false;
+    }
+    const patches = difference(document, next);
+    if (patches.length > 0) {
+      const step = { label, patches: still(patches), inverse: still(difference(next, document)) };
+      dispatch(edited({ document: still(next), step: still(step) }));
+    }
     dispatch(projectTried(null));
+    return true;
   };
 }
 
@@ -31,9 +39,9 @@ export function rearrange(label: string, edit: (project: ProjectDocument) => Pro
     const { document } = getState().project;
     if (!document) return false;
     try {
-      dispatch(commitProject(label, edit(document)));
-      dispatch(noticeSet(null));
-      return true;
+      const done = dispatch(commitProject(label, edit(document)));
+      if (done) dispatch(noticeSet(null));
+      return done;
     } catch (error) {
       if (!(error instanceof EditRefused)) throw error;
       dispatch(projectTried(null));

@@ -1,16 +1,60 @@
-import { api } from './api';
+import { api, Refused } from './api';
+import { applied, difference } from './difference';
 import { recallHistory } from './history-store';
-import { opened } from './project-slice';
+import { dropOutbox, leftOutboxes, outboxKept, type FoundOutbox } from './outbox';
+import { opened, type LeftChanges } from './project-slice';
+import { noticeSet } from './session-slice';
 import { lookForCopies } from './scrub-copies';
 import type { AppThunk } from './store';
 
 /** Loads a project and its history. Throws Refused or Unreachable. */
 export function openProject(id: string): AppThunk<Promise<void>> {
   return async (dispatch) => {
+    const [found] = await leftOutboxes(id);
+    const left = found && (await leftChanges(found));
     const project = await api.getProject(id);
-    const history = await recallHistory(id, project.revision);
+    const history = await recallHistory(id, found?.revision ?? project.revision);
     void dispatch(lookForCopies());
-    dispatch(opened({ project, ...(history ? { past: history.past, future: history.future } : {}) }));
+    const past = history?.past ?? [];
+    if (!left) dispatch(opened({ project, past, future: history?.future ?? [] }));
+    else if (left.steps.length > 0) dispatch(opened({ project, past, left }));
+    else dispatch(opened({ project, past: left.revision === project.revision ? [...past, left.step] : [] }));
+    // This page has it in its own outbox by now.
+    if (found) await outboxKept().then(() => dropOutbox(found.page));
+  };
+}
+
+// What another page had changed: on top of what it started from. What has arrived is none of its steps any more, whether or
+// not its answer had come back.
+async function leftChanges(found: FoundOutbox): Promise<LeftChanges> {
+  const { project, batch } = found;
+  const { document: from } = await api.getRevision(project, found.revision);
+  const patches = found.steps.flat();
+  const document = applied(from, patches);
+  const step = { label: 'what was not sent before', patches, inverse: difference(document, from) };
+  const sent = batch ? found.steps.slice(0, batch.steps).flat() : [];
+  // Refused as stale, it has not arrived; then it is put together with what stands there now.
+  const answer =
+    batch &&
+    (await api.patchProject(project, found.revision, sent, batch.id).catch((error: Error) => {
+      if (error instanceof Refused) return null;
+      throw error;
+    }));
+  if (!answer || !batch) return { revision: found.revision, base: from, document, steps: found.steps, step };
+  const base = applied(from, sent);
+  return { revision: answer.revision, base, document, steps: found.steps.slice(batch.steps), step };
+}
+
+/** Gives up what the server does not take, and goes on from what it has. */
+export function showSaved(): AppThunk<Promise<void>> {
+  return async (dispatch, getState) => {
+    const { id } = getState().project;
+    if (!id) return;
+    try {
+      dispatch(opened({ project: await api.getProject(id) }));
+    } catch (error) {
+      dispatch(noticeSet((error as Error).message));
+    }
   };
 }
 

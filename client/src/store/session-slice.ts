@@ -1,6 +1,7 @@
 import type { Clip, PictureSettings, ProjectDocument, RetimeMap, Timing } from '@hastig/contract';
 import { timeUnits, timingOf, type Keeps, type Room, type Subject, type TimeUnit } from '@hastig/core';
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
+import { still } from './still';
 
 /** A timing being tried out: shown and heard, but not in the document. */
 export interface Trial {
@@ -116,7 +117,9 @@ const slice = createSlice({
     roomChosen: (state, { payload }: PayloadAction<Room>) => {
       state.room = payload;
     },
-    projectTried: (state, { payload }: PayloadAction<ProjectDocument | null>) => ({ ...state, projectTrial: payload }),
+    projectTried: (state, { payload }: PayloadAction<ProjectDocument | null>) => {
+      state.projectTrial = still(payload);
+    },
     playheadMoved: (state, { payload }: PayloadAction<number>) => {
       state.playhead = payload;
     },

@@ -1,4 +1,4 @@
-import { nameSchema, textSchema } from './common';
+import { idSchema, nameSchema, textSchema } from './common';
 import { projectDocumentSchema, type ProjectDocument } from './project';
 
 /** `POST /api/projects`: a new project, empty by name or from a whole document. */
@@ -36,7 +36,10 @@ export interface PatchOperation {
   value?: unknown;
 }
 
-/** `PATCH /api/projects/:id`: operations and the revision they start from. */
+/**
+ * `PATCH /api/projects/:id`: operations and the revision they start from. `batch` names the change: sent again under the same
+ * name, because its answer was lost, it gets the same answer and is not made twice.
+ */
 export const projectPatchSchema = {
   $id: 'hastig:project-patch',
   type: 'object',
@@ -45,12 +48,14 @@ export const projectPatchSchema = {
   properties: {
     revision: { type: 'integer', minimum: 1 },
     patch: { type: 'array', minItems: 1, maxItems: 10_000, items: patchOperationSchema },
+    batch: idSchema,
   },
 } as const;
 
 export interface ProjectPatch {
   revision: number;
   patch: PatchOperation[];
+  batch?: string;
 }
 
 /** A project in the list. Times are ISO 8601. */

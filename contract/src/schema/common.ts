@@ -12,4 +12,14 @@ export const textSchema = <const Most extends number>(most: Most) =>
   ({ type: 'string', format: TEXT_FORMAT, maxLength: most }) as const;
 
 export const nameSchema = { ...textSchema(LONGEST_NAME), minLength: 1, pattern: '\\S' } as const;
+/** Most things of a kind in a project. Far beyond what anybody works with; a file that asks for more is none. */
+export const MOST = {
+  sources: 10_000,
+  groups: 10_000,
+  clips: 20_000,
+  tracks: 200,
+  items: 40_000,
+  markers: 50_000,
+} as const;
+
 export const idSchema = { type: 'string', pattern: '^[A-Za-z0-9_-]{1,64}$' } as const;

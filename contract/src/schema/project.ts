@@ -1,5 +1,5 @@
 import type { FromSchema } from 'json-schema-to-ts';
-import { idSchema, nameSchema } from './common';
+import { idSchema, MOST, nameSchema } from './common';
 import { mediaFactsSchema, sha256Schema } from './media';
 import { pictureSettingsSchema } from './picture';
 import { rateSchema } from './rate';
@@ -44,7 +44,7 @@ export const sourceSchema = {
     readAs: rateSchema,
     fields: fieldsSchema,
     part: stretchSchema,
-    markers: { type: 'array', maxItems: 20_000, items: markerSchema },
+    markers: { type: 'array', maxItems: MOST.markers, items: markerSchema },
   },
 } as const;
 
@@ -109,9 +109,9 @@ export const projectDocumentSchema = {
     name: nameSchema,
     defaults: defaultsSchema,
     sequence: sequenceSchema,
-    sources: { type: 'array', maxItems: 10_000, items: sourceSchema },
-    groups: { type: 'array', maxItems: 10_000, items: groupSchema },
-    clips: { type: 'array', maxItems: 10_000, items: clipSchema },
+    sources: { type: 'array', maxItems: MOST.sources, items: sourceSchema },
+    groups: { type: 'array', maxItems: MOST.groups, items: groupSchema },
+    clips: { type: 'array', maxItems: MOST.clips, items: clipSchema },
   },
 } as const;
 

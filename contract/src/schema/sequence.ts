@@ -1,5 +1,5 @@
 import type { FromSchema } from 'json-schema-to-ts';
-import { idSchema, LONGEST_NAME, MOST_FRAMES, nameSchema, textSchema } from './common';
+import { idSchema, LONGEST_NAME, MOST, MOST_FRAMES, nameSchema, textSchema } from './common';
 import { rateSchema } from './rate';
 
 /** Frames, whole. */
@@ -54,7 +54,7 @@ export const trackSchema = {
     id: idSchema,
     kind: { enum: ['picture', 'sound'] },
     name: nameSchema,
-    items: { type: 'array', maxItems: 20_000, items: itemSchema },
+    items: { type: 'array', maxItems: MOST.items, items: itemSchema },
     /** Neither seen nor heard. */
     off: { type: 'boolean' },
   },
@@ -69,8 +69,8 @@ export interface Track {
 }
 
 /** Tracks from the lowest picture upwards; where several show something, the uppermost is seen. */
-const tracksSchema = { type: 'array', minItems: 1, maxItems: 200, items: trackSchema } as const;
-const markersSchema = { type: 'array', maxItems: 20_000, items: markerSchema } as const;
+const tracksSchema = { type: 'array', minItems: 1, maxItems: MOST.tracks, items: trackSchema } as const;
+const markersSchema = { type: 'array', maxItems: MOST.markers, items: markerSchema } as const;
 
 /** The film: its rate, picture size in pixels, samples per second, and the frame its timecode starts with. */
 export const sequenceSchema = {

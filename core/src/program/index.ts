@@ -1,3 +1,4 @@
 export * from './program';
 export * from './picture';
 export * from './sound-runs';
+export * from './update';

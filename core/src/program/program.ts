@@ -2,7 +2,7 @@ import type { Clip, Container, PictureSettings, ProjectDocument, Rate, RetimeMap
 import { isPlain, type Size } from '../picture';
 import { compile, frameCount, HELD_EPSILON } from '../retime';
 import { clipMap, frameSize, mapOf } from '../timeline/clip-map';
-import { layoutOf } from '../timeline/layout';
+import { layoutOf, type PlacedItem } from '../timeline/layout';
 import { findContainer } from '../timeline/lookup';
 
 /** A clip as it is played: where it lies, and which stretch of which map it shows. */
@@ -48,17 +48,34 @@ export interface Program extends ProgramBody {
 }
 
 function bodyOf(project: ProjectDocument, container: Container): ProgramBody {
-  const tracks = container.tracks
-    .filter(({ off }) => !off)
-    .map((track): ProgramTrack => {
-      const items = layoutOf(project, track).flatMap(({ clip, from, to }): ProgramItem[] => {
-        const map = clip && clipMap(project, clip);
-        return map ? [itemOf(clip, map, from, to - from)] : [];
-      });
-      return { kind: track.kind, items };
-    });
+  const tracks = container.tracks.filter(({ off }) => !off).map((track) => trackOf(project, container.rate, track));
   const ends = tracks.flatMap(({ items }) => items.slice(-1).map(({ from, frames }) => from + frames));
   return { rate: container.rate, length: Math.max(0, ...ends), tracks };
+}
+
+interface MadeTrack {
+  sources: ProjectDocument['sources'];
+  groups: ProjectDocument['groups'];
+  rate: Rate;
+  track: ProgramTrack;
+}
+
+// By the track's layout, which is another one as soon as a clip or its place is.
+const made = new WeakMap<readonly PlacedItem[], MadeTrack>();
+
+function trackOf(project: ProjectDocument, rate: Rate, track: Track): ProgramTrack {
+  const { sources, groups } = project;
+  const layout = layoutOf(project, track);
+  const known = made.get(layout);
+  if (known?.sources === sources && known.groups === groups && known.rate === rate && known.track.kind === track.kind)
+    return known.track;
+  const items = layout.flatMap(({ clip, from, to }): ProgramItem[] => {
+    const map = clip && clipMap(project, clip);
+    return map ? [itemOf(clip, map, from, to - from)] : [];
+  });
+  const program = { kind: track.kind, items };
+  made.set(layout, { sources, groups, rate, track: program });
+  return program;
 }
 
 function itemOf(clip: Clip, map: RetimeMap, from: number, frames: number): ProgramItem {

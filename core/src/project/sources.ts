@@ -7,9 +7,23 @@ import { removeClips } from '../timeline/edit/arrange';
 import { placeOf } from '../timeline/lookup';
 import { checkedName } from '../timeline/edit/name';
 
+const bySource = new WeakMap<readonly Clip[], ReadonlyMap<string, Clip[]>>();
+
 /** The clips made of a source, wherever they lie. */
-export function clipsOfSource(project: ProjectDocument, sourceId: string): Clip[] {
-  return project.clips.filter(({ of }) => of.kind === 'source' && of.id === sourceId);
+export function clipsOfSource({ clips }: ProjectDocument, sourceId: string): readonly Clip[] {
+  let found = bySource.get(clips);
+  if (!found) {
+    const made = new Map<string, Clip[]>();
+    for (const clip of clips) {
+      if (clip.of.kind !== 'source') continue;
+      const row = made.get(clip.of.id);
+      if (row) row.push(clip);
+      else made.set(clip.of.id, [clip]);
+    }
+    bySource.set(clips, made);
+    found = made;
+  }
+  return found.get(sourceId) ?? [];
 }
 
 /** The project without a source and the clips made of it; gaps stay where they were. */

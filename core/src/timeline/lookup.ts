@@ -24,19 +24,30 @@ export interface ProjectLookup {
 }
 
 const lookups = new WeakMap<ProjectDocument, ProjectLookup>();
+const named = new WeakMap<readonly { id: string }[], ReadonlyMap<string, unknown>>();
+
+/** Things by their ids; made once for each list (lists are never changed in place), and so shared by projects that share it. */
+function byId<T extends { id: string }>(list: readonly T[]): ReadonlyMap<string, T> {
+  let found = named.get(list) as ReadonlyMap<string, T> | undefined;
+  if (!found) {
+    found = new Map(list.map((one) => [one.id, one]));
+    named.set(list, found);
+  }
+  return found;
+}
 
 /** A project's parts by their ids; made once for each project object (projects are never changed in place). */
 export function lookUp(project: ProjectDocument): ProjectLookup {
   let found = lookups.get(project);
   if (!found) {
-    const clips = new Map(project.clips.map((clip) => [clip.id, clip]));
+    const clips = byId(project.clips);
     const places = new Map<string, ClipPlace>();
     for (const [containerId, container] of containersOf(project)) placesIn(containerId, container, clips, places);
     found = {
       clips,
       places,
-      sources: new Map(project.sources.map((source) => [source.id, source])),
-      groups: new Map(project.groups.map((group) => [group.id, group])),
+      sources: byId(project.sources),
+      groups: byId(project.groups),
     };
     lookups.set(project, found);
   }

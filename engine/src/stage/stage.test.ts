@@ -1,4 +1,4 @@
-import { constantSpan, makeRate, mapProgram, type Program } from '@hastig/core';
+import { constantSpan, makeRate, mapProgram, type Program, type ProgramUpdate } from '@hastig/core';
 import type { StageEvents } from './stage-worker';
 import { Stage } from './stage';
 
@@ -16,7 +16,7 @@ jest.mock('../worker/handle', () => ({
     api: {
       stageAttach: (_canvas: unknown, events: StageEvents) => (mockFake.events = events),
       stageSetProgram: () => Promise.resolve(),
-      soundSetProgram: (program: Program, sources: unknown) =>
+      soundSetProgram: (program: ProgramUpdate, sources: unknown) =>
         Promise.resolve(void mockFake.heard.push([program.length, sources !== null])),
       soundPrepare: () => Promise.resolve(),
       stageShow: (frame: number) => Promise.resolve(void mockFake.shown.push(frame)),

@@ -1,4 +1,4 @@
-import { programFrames, rateToNumber, type Program } from '@hastig/core';
+import { programFrames, programUpdate, rateToNumber, type Program } from '@hastig/core';
 import { proxy, transfer } from 'comlink';
 import type { SourceLocations } from '../media/source-pool';
 import { startWorker, type EngineHandle } from '../worker/handle';
@@ -76,9 +76,9 @@ export class Stage {
 
   /** What to show, and where its sources are; may change at any moment, also while playing. */
   setProgram(program: Program, sources: SourceLocations): void {
-    this.program = program;
-    void this.handle.api.stageSetProgram(program, sources === this.sources ? null : sources);
-    this.sources = sources;
+    const update = programUpdate(this.program, program);
+    void this.handle.api.stageSetProgram(update, sources === this.sources ? null : sources);
+    [this.program, this.sources] = [program, sources];
     if (!this.playing) return;
     this.tellSound();
     this.output.refresh(this.seconds(program));
@@ -88,7 +88,10 @@ export class Stage {
   private tellSound(): void {
     const { program, sources, told } = this;
     if (!program || !sources || (told?.program === program && told.sources === sources)) return;
-    void this.sound.api.soundSetProgram(program, told?.sources === sources ? null : sources);
+    void this.sound.api.soundSetProgram(
+      programUpdate(told?.program, program),
+      told?.sources === sources ? null : sources,
+    );
     this.told = { program, sources };
   }
 

@@ -1,5 +1,5 @@
 import type { MediaFacts } from '@hastig/contract';
-import type { Program } from '@hastig/core';
+import type { ProgramUpdate } from '@hastig/core';
 import type { CopyJob, CopyProgress } from '../copy/make-copy';
 import type { MediaLocation } from '../media/open';
 import type { SourceLocations } from '../media/source-pool';
@@ -15,8 +15,11 @@ import type { StageEvents } from '../stage/stage-worker';
  */
 export interface EngineApi {
   stageAttach(canvas: OffscreenCanvas, events: StageEvents): void;
-  /** @param sources null where they are as before */
-  stageSetProgram(program: Program, sources: SourceLocations | null): Promise<void>;
+  /**
+   * @param update to the program that was told last
+   * @param sources null where they are as before
+   */
+  stageSetProgram(update: ProgramUpdate, sources: SourceLocations | null): Promise<void>;
   stageResize(width: number, height: number): void;
   stageShow(frame: number): Promise<void>;
   stagePreroll(frame: number): Promise<void>;
@@ -24,8 +27,8 @@ export interface EngineApi {
   stagePlay(clock: PlayClock, loop: { from: number; to: number } | null): number;
   stageAdjust(clock: PlayClock): void;
   stageStop(): Punctuality;
-  /** @param sources null where they are as before */
-  soundSetProgram(program: Program, sources: SourceLocations | null): Promise<void>;
+  /** The same, of what is heard. */
+  soundSetProgram(update: ProgramUpdate, sources: SourceLocations | null): Promise<void>;
   /** Gets ready to read from a moment on, in seconds. */
   soundPrepare(seconds: number, rate: number): Promise<void>;
   soundRead(first: number, count: number, rate: number): Promise<Float32Array[] | null>;

@@ -1,3 +1,4 @@
+import { updatedProgram, type Program } from '@hastig/core';
 import { expose, transfer } from 'comlink';
 import { makeCopy } from '../copy/make-copy';
 import { undecodable } from '../media/open';
@@ -10,20 +11,22 @@ import type { EngineApi } from './api';
 
 const stage = new StageWorker();
 const stageSound = new StageSound();
+let seen: Program | undefined;
+let heard: Program | undefined;
 let thumbnailer: Thumbnailer | undefined;
 let rendering: AbortController | undefined;
 let copying: AbortController | undefined;
 
 const api: EngineApi = {
   stageAttach: (canvas, events) => stage.attach(canvas, events),
-  stageSetProgram: (program, sources) => stage.setProgram(program, sources),
+  stageSetProgram: (update, sources) => stage.setProgram((seen = updatedProgram(seen, update)), sources),
   stageResize: (width, height) => stage.resize(width, height),
   stageShow: (frame) => stage.show(frame),
   stagePreroll: (frame) => stage.preroll(frame),
   stagePlay: (clock, loop) => stage.play(clock, loop),
   stageAdjust: (clock) => stage.adjust(clock),
   stageStop: () => stage.stop(),
-  soundSetProgram: (program, sources) => stageSound.setProgram(program, sources),
+  soundSetProgram: (update, sources) => stageSound.setProgram((heard = updatedProgram(heard, update)), sources),
   soundPrepare: (seconds, rate) => stageSound.prepare(seconds, rate),
   soundRead: async (first, count, rate) => {
     const samples = await stageSound.read(first, count, rate);

@@ -7,7 +7,7 @@ import { createdProject, readyOr } from './ready';
 import type { ProjectStore } from './store';
 
 /** Largest body of a change; one edit of 10 000 keys is a quarter of it. */
-const PATCH_LIMIT = '4mb';
+const PATCH_LIMIT = '8mb';
 /** Largest body of a whole project. */
 const PROJECT_LIMIT = '16mb';
 
@@ -68,8 +68,8 @@ export function projectRoutes({ projects, work, onRemoved, demo }: ProjectRoutes
       response.json(await projects.get(request.params.id));
     })
     .patch(json({ limit: PATCH_LIMIT, type: types }), async (request, response) => {
-      const { revision, patch } = checked(checkProjectPatch(request.body));
-      response.json({ revision: await projects.patch(request.params.id, revision, patch) });
+      const change = checked(checkProjectPatch(request.body));
+      response.json({ revision: await projects.patch(request.params.id, change) });
     })
     .delete(async (request, response) => {
       await projects.remove(request.params.id);

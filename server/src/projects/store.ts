@@ -6,6 +6,7 @@ import {
   PROJECT_VERSION,
   type PatchOperation,
   type ProjectDocument,
+  type ProjectPatch,
   type ProjectRevision,
   type ProjectSummary,
   type StoredProject,
@@ -86,15 +87,17 @@ export class ProjectStore {
    * Applies a JSON Patch to the document, if it starts from the current revision. All of it or nothing; when
    * this returns, it is on the disk.
    *
-   * @returns the new revision
+   * @returns the new revision, or the one that a batch of this name has led to already
    * @throws HttpProblem 404; 409 with the current project when the revision is stale; 422 when the patch does not apply
    *   or its result is no valid document
    */
-  async patch(id: string, revision: number, patch: PatchOperation[]): Promise<number> {
+  async patch(id: string, { revision, patch, batch }: ProjectPatch): Promise<number> {
     const text = JSON.stringify(patch);
     if (unkept.test(text)) throw invalid([{ pointer: '/patch', reason: 'has a character that cannot be kept' }]);
     const next = await this.knex.transaction(async (transaction) => {
       const row = await this.row(transaction, id, true);
+      const made = batch && (await transaction('revisions').where({ project_id: id, batch }).first('revision'));
+      if (made) return { revision: (made as { revision: number }).revision, document: undefined };
       const before = await this.current(transaction, row);
       if (row.revision !== revision) {
         throw new HttpProblem(409, 'The project has been changed elsewhere.', {
@@ -104,7 +107,12 @@ export class ProjectStore {
         });
       }
       const document = changed(before.document, patch);
-      await transaction('revisions').insert({ project_id: id, revision: revision + 1, patch: text });
+      await transaction('revisions').insert({
+        project_id: id,
+        revision: revision + 1,
+        patch: text,
+        batch: batch ?? null,
+      });
       const { name, sources, clips } = document;
       await transaction('projects')
         .where({ id })
@@ -114,8 +122,10 @@ export class ProjectStore {
         });
       return { revision: revision + 1, document };
     });
-    this.held.set(id, next);
-    if (next.revision % SNAPSHOT_EVERY === 0) this.keepLater(id, next);
+    const { document } = next;
+    if (!document) return next.revision;
+    this.held.set(id, { ...next, document });
+    if (next.revision % SNAPSHOT_EVERY === 0) this.keepLater(id, { ...next, document });
     return next.revision;
   }
 

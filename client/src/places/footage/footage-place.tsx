@@ -11,10 +11,12 @@ import { EarlierStates } from './earlier-states';
 import { FootageHead } from './footage-head';
 import { ImportArea } from './import-area';
 import { SourceCard } from './source-card';
+import { VirtualList } from '../../ui/virtual-list';
 import { UploadRow } from './upload-row';
 
-// As many columns as there is room for, all as wide as each other.
-const CARDS = { display: 'grid', gridTemplateColumns: 'repeat(auto-fill, minmax(300px, 1fr))', gap: 12 } as const;
+/** Pixels of a source's card: at least as wide, and about as high. */
+const CARD_WIDTH = 300;
+const CARD_HEIGHT = 420;
 
 /** A project's footage: what came in, and the clips made of it. */
 export function FootagePlace({ projectId, project }: { projectId: string; project: ProjectDocument }) {
@@ -48,11 +50,16 @@ export function FootagePlace({ projectId, project }: { projectId: string; projec
           {shown.length === 0 && project.sources.length > 0 ? (
             <Text className="py-4 text-center font-sans text-[15px] text-quiet">{`Nothing here is called “${find}”.`}</Text>
           ) : null}
-          <div role="list" aria-label="Sources" style={CARDS}>
-            {shown.map((source) => (
-              <SourceCard key={source.id} source={source} project={project} projectId={projectId} />
-            ))}
-          </div>
+          <VirtualList
+            label="Sources"
+            items={shown}
+            keyOf={({ id }) => id}
+            nameOf={({ name }) => name}
+            height={CARD_HEIGHT}
+            columnWidth={CARD_WIDTH}
+            gap={12}
+            render={(source) => <SourceCard source={source} project={project} projectId={projectId} />}
+          />
           <EarlierStates />
         </View>
       </ScrollView>

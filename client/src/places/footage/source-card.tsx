@@ -27,10 +27,20 @@ import { FactRows } from './fact-rows';
 import { isInterlaced, rateMeaning, scanMeaning } from './facts';
 import { Poster } from './poster';
 
+/** Clips of a source shown at first, and with each wish for more. */
+const FIRST_CLIPS = 6;
+const MORE_CLIPS = 30;
+
 export interface SourceCardProps {
   source: Source;
   project: ProjectDocument;
   projectId: string;
+}
+
+function clipsInWords(clips: readonly { name: string }[]): string {
+  const named = clips.slice(0, FIRST_CLIPS).map(({ name }) => `“${name}”`);
+  const left = clips.length - named.length;
+  return [...named, ...(left > 0 ? [`${left} more`] : [])].join(', ') || 'no clip';
 }
 
 /** A source: what it is, what that means here, and the clips made of it. */
@@ -39,6 +49,7 @@ export function SourceCard({ source, project, projectId }: SourceCardProps) {
   const dispatch = useAppDispatch();
   const [facts, setFacts] = useState(false);
   const [leaving, setLeaving] = useState(false);
+  const [most, setMost] = useState(FIRST_CLIPS);
   const { rate } = project.sequence;
   const clips = clipsOfSource(project, source.id);
   const addClip = (): void => {
@@ -50,7 +61,7 @@ export function SourceCard({ source, project, projectId }: SourceCardProps) {
     dispatch(rearrange(`remove ${source.name}`, (now) => removeSource(now, source.id)));
   };
   return (
-    <View role="listitem" aria-label={source.name} className="gap-2 rounded-xl border border-line bg-raised p-3">
+    <View className="gap-2 rounded-xl border border-line bg-raised p-3">
       <Pressable
         role="link"
         accessibilityLabel={`Look at ${source.name}`}
@@ -74,11 +85,11 @@ export function SourceCard({ source, project, projectId }: SourceCardProps) {
       </View>
       {leaving ? (
         <View className="flex-row flex-wrap items-center gap-2">
-          <Text className="font-sans text-[13px] text-wrong">{`Removes ${clips.map(({ name }) => `“${name}”`).join(', ') || 'no clip'} too; undo brings them back.`}</Text>
+          <Text className="font-sans text-[13px] text-wrong">{`Removes ${clipsInWords(clips)} too; undo brings them back.`}</Text>
           <Button label="Remove" onPress={remove} />
         </View>
       ) : null}
-      {clips.map((clip) => (
+      {clips.slice(0, most).map((clip) => (
         <Pressable
           key={clip.id}
           role="link"
@@ -97,6 +108,13 @@ export function SourceCard({ source, project, projectId }: SourceCardProps) {
           <SpeedStrip map={mapOf(project, clip)} />
         </Pressable>
       ))}
+      {clips.length > most ? (
+        <Button
+          kind="quiet"
+          label={`Show ${Math.min(MORE_CLIPS, clips.length - most)} more of ${clips.length} clips`}
+          onPress={() => setMost(most + MORE_CLIPS)}
+        />
+      ) : null}
       <Pressable
         role="button"
         aria-expanded={facts}

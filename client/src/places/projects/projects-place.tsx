@@ -9,11 +9,14 @@ import Trash from 'lucide-react-native/icons/trash';
 import { useCallback, useEffect, useState } from 'react';
 import { Pressable, Text, View } from 'react-native';
 import { api } from '../../store/api';
+import { leftOutboxes } from '../../store/outbox';
+import { sendLeft } from '../../store/send-left';
 import { Button, IconButton } from '../../ui/button';
 import { Field } from '../../ui/field';
 import { Notice } from '../../ui/notice';
 import { BringInProject } from './bring-in-project';
 import { copyName } from './copy-name';
+import { VirtualList } from '../../ui/virtual-list';
 import { Page } from '../../ui/page';
 import { applyTheme, currentTheme } from '../../ui/theme';
 
@@ -28,7 +31,12 @@ export function ProjectsPlace() {
   const [leaving, setLeaving] = useState<string | null>(null);
   const [theme, setTheme] = useState(currentTheme);
 
+  const [unsent, setUnsent] = useState<ReadonlySet<string>>(new Set());
   const refresh = useCallback(() => {
+    // What could be sent is; what is left meets what others changed, or a server that is away.
+    void sendLeft()
+      .then(() => leftOutboxes())
+      .then((left) => setUnsent(new Set(left.map(({ project }) => project))));
     api.listProjects().then(setProjects, (error: Error) => setFault(error.message));
   }, []);
   useEffect(refresh, [refresh]);
@@ -96,13 +104,14 @@ export function ProjectsPlace() {
             retimed.
           </Text>
         ) : null}
-        <View role="list" aria-label="Projects" className="gap-2">
-          {(projects ?? []).map((project) => (
-            <View
-              key={project.id}
-              role="listitem"
-              className="flex-row items-center rounded-xl border border-line bg-raised"
-            >
+        <VirtualList
+          label="Projects"
+          items={projects ?? []}
+          keyOf={({ id }) => id}
+          height={66}
+          gap={8}
+          render={(project) => (
+            <View className="flex-row items-center rounded-xl border border-line bg-raised">
               <Pressable
                 role="link"
                 accessibilityLabel={`Open ${project.name}`}
@@ -115,7 +124,7 @@ export function ProjectsPlace() {
                 <Text className="font-sans text-[13px] text-quiet">
                   {leaving === project.id
                     ? 'Its earlier states go too, and footage that no other project uses.'
-                    : `${plural(project.sources, 'source')} · ${plural(project.clips, 'clip')} · ${formatDistanceToNow(new Date(project.updatedAt), { addSuffix: true })}`}
+                    : `${unsent.has(project.id) ? 'has changes that are not sent yet · ' : ''}${plural(project.sources, 'source')} · ${plural(project.clips, 'clip')} · ${formatDistanceToNow(new Date(project.updatedAt), { addSuffix: true })}`}
                 </Text>
               </Pressable>
               {leaving === project.id ? (
@@ -134,8 +143,8 @@ export function ProjectsPlace() {
                 </View>
               )}
             </View>
-          ))}
-        </View>
+          )}
+        />
       </Page>
     </View>
   );

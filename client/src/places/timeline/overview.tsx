@@ -1,15 +1,18 @@
 import type { ProjectDocument } from '@hastig/contract';
 import { findContainer, layoutOf, shownSpeed } from '@hastig/core';
 import { useDrag } from '@use-gesture/react';
-import { memo, useMemo, useRef } from 'react';
+import { memo, useLayoutEffect, useRef } from 'react';
 import { useStage } from '../../stage/stage-context';
 import { useSession } from '../../store/hooks';
-import { localPoint, useSize } from '../../time-view/use-size';
+import { localPoint, sizedContext, useSize } from '../../time-view/use-size';
 import type { TimeControl } from '../../time-view/use-time-view';
 import { speedColour } from '../../ui/palette';
+import { currentTheme } from '../../ui/theme';
 import { tracksInOrder } from './lanes/lanes-view';
 
 const HEIGHT = 34;
+/** Pixels from which a bar's corners are seen to be round. */
+const ROUND = 6;
 
 export interface OverviewProps {
   containerId: string;
@@ -82,36 +85,35 @@ export function Overview({ containerId, project, frames, time }: OverviewProps) 
   );
 }
 
+// Drawn, not made of elements: there may be thousands.
 const Bars = memo(function Bars({ containerId, project, frames }: Omit<OverviewProps, 'time'>) {
-  const bars = useMemo(() => {
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const { width, height } = useSize(canvas);
+  const theme = currentTheme();
+  useLayoutEffect(() => {
+    const context = sizedContext(canvas.current!, { width, height });
     const tracks = tracksInOrder(findContainer(project, containerId)!);
-    const height = (HEIGHT - 8) / tracks.length;
-    return tracks.flatMap(({ track }, row) =>
-      layoutOf(project, track).flatMap(({ clip, from, to }) =>
-        clip ? [{ id: clip.id, from, to, top: 4 + row * height, height, speed: shownSpeed(project, clip.id) }] : [],
-      ),
-    );
-  }, [project, containerId]);
-  return (
-    <>
-      {bars.map(({ id, from, to, top, height, speed }) => (
-        <div
-          key={id}
-          aria-hidden
-          style={{
-            position: 'absolute',
-            left: `${(from / frames) * 100}%`,
-            width: `${((to - from) / frames) * 100}%`,
-            top,
-            height: Math.max(2, height - 2),
-            borderRadius: 3,
-            boxSizing: 'border-box',
-            borderRight: '1px solid rgb(var(--ink))',
-            background: speedColour(speed),
-            opacity: 0.75,
-          }}
-        />
-      ))}
-    </>
-  );
+    const lane = (HEIGHT - 8) / tracks.length;
+    context.globalAlpha = 0.75;
+    tracks.forEach(({ track }, row) => {
+      let end = -1;
+      for (const { clip, from, to } of layoutOf(project, track)) {
+        const [left, right] = [(from / frames) * width, (to / frames) * width];
+        // What ends in the column of pixels that is drawn already cannot be told from it.
+        if (!clip || right < end) continue;
+        context.fillStyle = speedColour(shownSpeed(project, clip.id));
+        const wide = Math.max(1, right - left - 1);
+        const [top, high] = [4 + row * lane, Math.max(2, lane - 2)];
+        if (wide < ROUND) {
+          context.fillRect(left, top, wide, high);
+        } else {
+          context.beginPath();
+          context.roundRect(left, top, wide, high, 3);
+          context.fill();
+        }
+        end = Math.floor(right) + 1;
+      }
+    });
+  }, [project, containerId, frames, width, height, theme]);
+  return <canvas ref={canvas} aria-hidden style={{ position: 'absolute', inset: 0, width: '100%', height: '100%' }} />;
 });

@@ -9,6 +9,7 @@ import { localPoint } from '../../time-view/use-size';
 import { frameToX, xToFrame, type TimeView } from '../../time-view/use-time-view';
 import { MarkerSign } from '../../ui/marker-sign';
 import { useStable } from '../../ui/use-stable';
+import { markersInSight } from './markers-in-sight';
 
 const HEIGHT = 40;
 /** Least pixels from one label to the next. */
@@ -30,25 +31,32 @@ export interface RulerProps {
   /** Frame with which the timecode starts. */
   start: number;
   onMarker(marker: Marker): void;
+  /** Shows a stretch closer. */
+  onCloser(from: number, to: number): void;
 }
 
 /** The time axis: the playhead is dragged on it, markers stand on it. */
-export function Ruler({ containerId, container, view, unit, start, onMarker }: RulerProps) {
+export function Ruler({ containerId, container, view, unit, start, onMarker, onCloser }: RulerProps) {
   const target = useRef<HTMLDivElement>(null);
   const dispatch = useAppDispatch();
   const { seek } = useStage();
   const { marks, playhead } = useSession('marks', 'playhead');
   const frameAt = (x: number): number => Math.max(0, Math.floor(xToFrame(view, x) + 0.5));
   const moving = useRef<Marker | null>(null);
+  const crowd = useRef<[number, number] | null>(null);
   useDrag(
     ({ event, xy, first, last, tap }) => {
       const at = frameAt(localPoint(target.current!, xy).x);
       if (first) {
-        const id = (event.target as HTMLElement).closest<HTMLElement>('[data-marker]')?.dataset.marker;
-        moving.current = container.markers.find((marker) => marker.id === id) ?? null;
+        const { marker: id, several } =
+          (event.target as HTMLElement).closest<HTMLElement>('[data-marker], [data-several]')?.dataset ?? {};
+        moving.current = (id && container.markers.find((marker) => marker.id === id)) || null;
+        crowd.current = several ? (several.split(',').map(Number) as [number, number]) : null;
       }
       const marker = moving.current;
-      if (!marker) seek(at);
+      if (crowd.current) {
+        if (last && tap) onCloser(...crowd.current);
+      } else if (!marker) seek(at);
       else if (last && tap) onMarker(marker);
       else if (last && marker.at !== at) {
         dispatch(rearrange('move a marker', (now) => setMarkers(now, containerId, [{ ...marker, at }])));
@@ -115,18 +123,11 @@ export function Ruler({ containerId, container, view, unit, start, onMarker }: R
           {formatMoment(frame + start, container.rate, unit)}
         </div>
       ))}
-      {container.markers
-        .filter(({ at }) => at >= view.from && at <= view.to)
-        .map((marker) => (
-          <MarkerOnRuler
-            key={marker.id}
-            marker={marker}
-            x={frameToX(view, marker.at)}
-            moment={formatMoment(marker.at + start, container.rate, unit)}
-            onMarker={onMarker}
-            onStep={onStep}
-          />
-        ))}
+      <MarkersInSight
+        {...{ view, unit, start, onMarker, onStep, onCloser }}
+        markers={container.markers}
+        rate={container.rate}
+      />
       <div
         aria-hidden
         style={{
@@ -142,6 +143,73 @@ export function Ruler({ containerId, container, view, unit, start, onMarker }: R
     </div>
   );
 }
+
+interface MarkersInSightProps extends Pick<RulerProps, 'view' | 'unit' | 'start' | 'onMarker' | 'onCloser'> {
+  markers: readonly Marker[];
+  rate: Rate;
+  onStep(marker: Marker, by: number): void;
+}
+
+// The ruler follows the playhead; its markers only change with the view.
+const MarkersInSight = memo(function MarkersInSight(props: MarkersInSightProps) {
+  const { markers, rate, view, unit, start, onMarker, onStep, onCloser } = props;
+  const moment = (at: number): string => formatMoment(at + start, rate, unit);
+  return markersInSight(markers, view).map(({ marker, others, x, to }) =>
+    others === 0 ? (
+      <MarkerOnRuler key={marker.id} {...{ marker, x, onMarker, onStep }} moment={moment(marker.at)} />
+    ) : (
+      <MarkersAtOnce
+        key={`several ${marker.id}`}
+        {...{ marker, x, to, onCloser }}
+        name={`${others + 1} markers from ${moment(marker.at)} to ${moment(to)}: look closer`}
+      />
+    ),
+  );
+});
+
+// Markers too close to be told apart: one sign for all, doubled, which leads to where they can be.
+const MarkersAtOnce = memo(function MarkersAtOnce({
+  marker,
+  x,
+  to,
+  name,
+  onCloser,
+}: {
+  marker: Marker;
+  x: number;
+  to: number;
+  name: string;
+  onCloser(from: number, to: number): void;
+}) {
+  const closer = (): void => onCloser(marker.at, to + 1);
+  return (
+    <div
+      role="button"
+      tabIndex={0}
+      aria-label={name}
+      data-several={`${marker.at},${to + 1}`}
+      onKeyDown={(event) => event.key === 'Enter' && closer()}
+      style={signStyle(x)}
+    >
+      <MarkerSign tone={marker.tone} />
+      <div aria-hidden style={{ marginLeft: -6, opacity: 0.6 }}>
+        <MarkerSign tone={marker.tone} />
+      </div>
+    </div>
+  );
+});
+
+const signStyle = (x: number) =>
+  ({
+    position: 'absolute',
+    left: x - 15,
+    top: 0,
+    width: 30,
+    height: 26,
+    display: 'flex',
+    justifyContent: 'center',
+    alignItems: 'center',
+  }) as const;
 
 interface MarkerOnRulerProps {
   marker: Marker;
@@ -168,16 +236,7 @@ const MarkerOnRuler = memo(function MarkerOnRuler({ marker, x, moment, onMarker,
       aria-label={`Marker ${marker.name || 'without a name'} at ${moment}`}
       data-marker={marker.id}
       onKeyDown={onKeyDown}
-      style={{
-        position: 'absolute',
-        left: x - 15,
-        top: 0,
-        width: 30,
-        height: 26,
-        display: 'flex',
-        justifyContent: 'center',
-        alignItems: 'center',
-      }}
+      style={signStyle(x)}
     >
       <MarkerSign tone={marker.tone} />
     </div>

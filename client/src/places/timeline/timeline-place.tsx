@@ -1,6 +1,6 @@
 import type { ProjectDocument } from '@hastig/contract';
 import { containerFrames, findContainer, SEQUENCE } from '@hastig/core';
-import { useRef } from 'react';
+import { useMemo, useRef } from 'react';
 import { ScrollView, Text, View } from 'react-native';
 import { SheetSide } from '../../project/side';
 import { useAppSelector, useSession } from '../../store/hooks';
@@ -47,6 +47,10 @@ export function TimelinePlace({ containerId }: { containerId: string }) {
   const { active, disabled, several, act, choose, chooseNone, close } = useTimelineActions(containerId, time);
   const onSeveral = useStable(() => act('several'));
   const onMarker = useStable(() => act('markers'));
+  const onCloser = useStable((from: number, to: number) => time.show(from, to));
+  const { from, to } = time.view;
+  // The same one as long as nothing of it changes, so that what only depends on it stays as it is.
+  const view = useMemo(() => ({ from, to, width }), [from, to, width]);
   if (!project || !container) return null;
   const start = containerId === SEQUENCE ? project.sequence.startFrame : 0;
   const sheet = active ? (
@@ -57,7 +61,7 @@ export function TimelinePlace({ containerId }: { containerId: string }) {
       <TimelineBar several={several} onSeveral={onSeveral} onAction={act} />
       <div ref={frame} style={{ display: 'flex', flexDirection: 'column', flex: 1, minHeight: 0 }}>
         {wide || !sheet ? <Overview {...{ containerId, project, frames, time }} /> : null}
-        <Ruler {...{ containerId, container, unit, start }} view={time.view} onMarker={onMarker} />
+        <Ruler {...{ containerId, container, unit, start, onMarker, onCloser }} view={view} />
         <ScrollView className="min-h-0 flex-1" contentContainerClassName="flex-grow">
           <Lanes {...{ containerId, project, time }} onChoose={choose} onNowhere={chooseNone} />
           {length === 0 && !sheet ? <Empty onAdd={() => act('add')} /> : null}

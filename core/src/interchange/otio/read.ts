@@ -225,7 +225,7 @@ class Reader {
     const name = keptText(text(child.name).trim()) || 'Group';
     const group = { id, name, ...this.container(stack, rate) };
     this.groups.push(group);
-    const inside = { ...this.project, clips: this.clips, groups: this.groups };
+    const inside = { ...this.project, clips: [...this.clips], groups: [...this.groups] };
     return { of: { kind: 'group', id }, rate, frames: Math.max(1, containerFrames(inside, group)), first: 0 };
   }
 

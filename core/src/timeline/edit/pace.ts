@@ -1,4 +1,4 @@
-import type { ProjectDocument, RetimeMap, Timing } from '@hastig/contract';
+import type { Clip, ProjectDocument, RetimeMap, Timing } from '@hastig/contract';
 import {
   carryPins,
   compile,
@@ -19,8 +19,15 @@ import { needClip, needFrames, withClip, withItems } from './items';
 /** Source frames that pass over what a clip shows, per output frame, over those at real time: its mean speed; 0 where it shows nothing. */
 export function shownSpeed(project: ProjectDocument, clipId: string): number {
   const { clip } = needClip(project, clipId);
-  return meanShownSpeed(mapOf(project, clip), clip.shown);
+  const map = mapOf(project, clip);
+  const known = shownSpeeds.get(clip);
+  if (known?.map === map) return known.speed;
+  const speed = meanShownSpeed(map, clip.shown);
+  shownSpeeds.set(clip, { map, speed });
+  return speed;
 }
+
+const shownSpeeds = new WeakMap<Clip, { map: RetimeMap; speed: number }>();
 
 // Jumps inside pass nothing, so what passes is added up span by span.
 function meanShownSpeed(map: RetimeMap, { from, frames }: { from: number; frames: number }): number {

@@ -20,9 +20,15 @@ export async function up(knex: Knex): Promise<void> {
       select id, revision, document, updated_at from projects
       on conflict (project_id, revision) do update set document = excluded.document`);
   await knex.schema.alterTable('projects', (table) => table.dropColumn('document'));
+  // A change whose answer was lost is sent again under the same name, and found to be made.
+  await knex.schema.alterTable('revisions', (table) => {
+    table.string('batch', 64);
+    table.unique(['project_id', 'batch']);
+  });
 }
 
 export async function down(knex: Knex): Promise<void> {
+  await knex.schema.alterTable('revisions', (table) => table.dropColumn('batch'));
   await knex.schema.alterTable('projects', (table) => {
     table.jsonb('document');
     for (const column of ['name', 'sources', 'clips']) table.dropColumn(column);

@@ -42,8 +42,12 @@ export interface DragResult {
   label: string;
 }
 
-// What is snapped to: the beginning, the playhead, and all edges but those of what is moved.
-function targets(project: ProjectDocument, clipIds: readonly string[], playhead: number): number[] {
+let last: { project: ProjectDocument; clipIds: readonly string[]; playhead: number; frames: number[] } | undefined;
+
+// What is snapped to: the beginning, the playhead, and all edges but those of what is moved. The same for all of a drag.
+function targets(project: ProjectDocument, clipIds: readonly string[], playhead: number): readonly number[] {
+  if (last?.project === project && last.playhead === playhead && last.clipIds.join() === clipIds.join())
+    return last.frames;
   const place = placeOf(project, clipIds[0]!)!;
   const own = new Set(
     clipIds.flatMap((id) => {
@@ -51,7 +55,9 @@ function targets(project: ProjectDocument, clipIds: readonly string[], playhead:
       return [from, to];
     }),
   );
-  return [...edgesOf(project, place.container).filter((edge) => !own.has(edge)), 0, playhead];
+  const frames = [...edgesOf(project, place.container).filter((edge) => !own.has(edge)), 0, playhead];
+  last = { project, clipIds, playhead, frames };
+  return frames;
 }
 
 function moved(

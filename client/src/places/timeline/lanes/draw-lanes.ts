@@ -8,6 +8,8 @@ import { itemsInSight, type Lane, type SeenItem } from './lanes-view';
 /** Pixels of a clip's strip of speeds, and of each shade in it. */
 const STRIP = 6;
 const SHADE = 3;
+/** Pixels of a clip from which a small picture in it shows anything. */
+const LEAST_PICTURE = 10;
 /** Pixels of a clip's line with its name. */
 export const NAME_LINE = 18;
 
@@ -37,13 +39,17 @@ export function drawLanes(context: OffscreenCanvasRenderingContext2D, drawing: L
     context.fillStyle = colour('raised', 0.55);
     context.fillRect(0, lane.top, view.width, lane.height);
     const track = program.tracks[order.indexOf(lane.index)];
+    let column = NaN;
     for (const item of itemsInSight(project, lane.track, view)) {
-      if (!item.clip) continue;
+      // Of many in one column of pixels, one is enough to be seen.
+      if (!item.clip || (item.width < 1 && Math.floor(item.x) === column)) continue;
+      column = Math.floor(item.x);
       context.fillStyle = colour(lane.track.kind === 'picture' ? 'line' : 'raised');
       context.fillRect(item.x + 1, lane.top, Math.max(1, item.width - 2), lane.height);
       const played = track && itemAt(track, item.from);
       if (!played) continue;
-      if (lane.track.kind === 'picture') wishes.push(...drawPictures(context, drawing, program, played, item, lane));
+      if (lane.track.kind === 'picture' && item.width >= LEAST_PICTURE)
+        wishes.push(...drawPictures(context, drawing, program, played, item, lane));
       drawSpeeds(context, played, item, lane, view);
     }
   }
@@ -93,6 +99,11 @@ function drawSpeeds(
   view: TimeView,
 ): void {
   const y = lane.top + lane.height - STRIP;
+  if (item.width < SHADE + 2) {
+    context.fillStyle = speedColour(speedAt(played.map, played.at + (item.to - item.from) / 2));
+    context.fillRect(item.x, y, Math.max(1, item.width - 1), STRIP);
+    return;
+  }
   const start = Math.max(0, item.x + 1);
   for (let x = start; x < Math.min(view.width, item.x + item.width - 1); x += SHADE) {
     const speed = speedAt(played.map, played.at + xToFrame(view, x) - item.from);

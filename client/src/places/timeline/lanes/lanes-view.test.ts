@@ -1,5 +1,5 @@
-import type { Track } from '@hastig/contract';
-import { laneAt, lanesHeight, lanesOf, snapped, tracksInOrder } from './lanes-view';
+import type { Clip, ProjectDocument, Track } from '@hastig/contract';
+import { apart, clipCount, itemsInSight, laneAt, lanesHeight, lanesOf, snapped, tracksInOrder } from './lanes-view';
 
 const track = (id: string, kind: Track['kind']): Track => ({ id, name: id, kind, items: [] });
 const container = {
@@ -52,4 +52,33 @@ test('snapping takes the nearest frame in reach', () => {
   expect(snapped(50, [40, 52, 49], view, 12)).toBe(49);
   expect(snapped(50, [40, 52], view, 12)).toBeUndefined();
   expect(snapped(50, [40, 52], view, 20)).toBe(52);
+});
+
+describe('what is in sight of a track', () => {
+  const clip = (id: string): Clip => ({ id, shown: { from: 0, frames: 10 } }) as Clip;
+  const clips = Array.from({ length: 5000 }, (_, n) => clip(`c${n}`));
+  const long: Track = { ...track('long', 'picture'), items: clips.map(({ id }) => ({ clip: id })) };
+  const project = {
+    ...{ clips, sources: [], groups: [] },
+    sequence: { tracks: [long], markers: [] },
+  } as unknown as ProjectDocument;
+
+  test('is only that, with the number of each clip', () => {
+    const items = itemsInSight(project, long, { from: 25, to: 60, width: 350 });
+    expect(items.map(({ number, x, width }) => [number, x, width])).toEqual([
+      [3, -50, 100],
+      [4, 50, 100],
+      [5, 150, 100],
+      [6, 250, 100],
+    ]);
+    expect(clipCount(project, long)).toBe(5000);
+  });
+
+  test('stands as a few crowds where it is too narrow to be told apart, but for what is chosen', () => {
+    const items = itemsInSight(project, long, { from: 0, to: 50_000, width: 390 });
+    const { single, crowds } = apart(items, new Set(['c7']));
+    expect(single.map(({ clip: one }) => one?.id)).toEqual(['c7']);
+    expect(crowds.length).toBeLessThan(20);
+    expect(crowds.reduce((sum, { clips: count }) => sum + count, 0)).toBe(4999);
+  });
 });

@@ -1,5 +1,5 @@
 import type { Container, ProjectDocument, Track } from '@hastig/contract';
-import { layoutOf, type PlacedItem } from '@hastig/core';
+import { firstAfter, layoutOf, type PlacedItem } from '@hastig/core';
 import { frameToX, type TimeView } from '../../../time-view/use-time-view';
 
 /** A track as it is seen: where it lies from top to bottom, in pixels, and its index in the sequence or group. */
@@ -59,25 +59,69 @@ export function laneAt(lanes: readonly Lane[], y: number): Lane {
 
 const farFrom = ({ top, height }: Lane, y: number): number => Math.max(0, top - y, y - top - height);
 
-/** How many clips lie on a track, and which of them this is, from 1. */
-export function numberOf({ items }: Track, clipId: string): string {
-  const clips = items.filter((item) => 'clip' in item);
-  return `${clips.findIndex(({ clip }) => clip === clipId) + 1} of ${clips.length}`;
-}
-
 /** What of a track is in sight, with its pixels. */
 export interface SeenItem extends PlacedItem {
   x: number;
   width: number;
 }
 
+/** Neighbours on a track that are too narrow to be told apart, as one. */
+export interface Crowd {
+  x: number;
+  width: number;
+  from: number;
+  to: number;
+  clips: number;
+}
+
+/** Pixels from which a clip or a gap can be pointed at by itself. */
+const LEAST_WIDTH = 8;
+
 export function itemsInSight(project: ProjectDocument, track: Track, view: TimeView): SeenItem[] {
-  return layoutOf(project, track)
-    .filter(({ from, to }) => to > view.from && from < view.to)
-    .map((item) => {
-      const x = frameToX(view, item.from);
-      return { ...item, x, width: frameToX(view, item.to) - x };
-    });
+  const layout = layoutOf(project, track);
+  const seen: SeenItem[] = [];
+  for (let index = firstAfter(layout, view.from); index < layout.length && layout[index]!.from < view.to; index++) {
+    const item = layout[index]!;
+    const x = frameToX(view, item.from);
+    seen.push({ ...item, x, width: frameToX(view, item.to) - x });
+  }
+  return seen;
+}
+
+/** How many clips lie on a track. */
+export function clipCount(project: ProjectDocument, track: Track): number {
+  return layoutOf(project, track).at(-1)?.number ?? 0;
+}
+
+/**
+ * Tells apart what can be pointed at by itself and what only stands as a crowd: however much there is, no more than there are
+ * pixels for.
+ *
+ * @param always ids of clips that stand by themselves however narrow they are
+ */
+export function apart(
+  items: readonly SeenItem[],
+  always: ReadonlySet<string>,
+): { single: SeenItem[]; crowds: Crowd[] } {
+  const single: SeenItem[] = [];
+  const crowds: Crowd[] = [];
+  let last: Crowd | undefined;
+  for (const item of items) {
+    const { clip, x, width, from, to } = item;
+    if (width >= LEAST_WIDTH || (clip && always.has(clip.id))) {
+      single.push(item);
+      last = undefined;
+      continue;
+    }
+    // A new one only where there is room for it.
+    if (!last || (last.width >= 4 * LEAST_WIDTH && x + width > last.x + 6 * LEAST_WIDTH)) {
+      last = { x, width: 0, from, to, clips: 0 };
+      crowds.push(last);
+    }
+    Object.assign(last, { width: x + width - last.x, to, clips: last.clips + (clip ? 1 : 0) });
+  }
+  // A lone gap of some frames is nobody's business at this size.
+  return { single, crowds: crowds.filter(({ clips }) => clips > 0) };
 }
 
 /**

@@ -18,7 +18,8 @@ import { ClipBox } from './clip-box';
 import { draggedClip } from './drag-clip';
 import { GapBox } from './gap-box';
 import { drawLanes } from './draw-lanes';
-import { itemsInSight, lanesHeight, lanesOf, numberOf } from './lanes-view';
+import { CrowdBox } from './crowd-box';
+import { apart, clipCount, itemsInSight, lanesHeight, lanesOf } from './lanes-view';
 import { useClipDrag } from './use-clip-drag';
 
 export interface LanesProps {
@@ -62,6 +63,8 @@ export function Lanes({ containerId, project, time, onChoose, onNowhere }: Lanes
     overlay.current!.ariaBusy = String(!thumbs || !thumbs.has(wishes));
   }, [project, containerId, lanes, from, to, pixels, size, thumbs, made, pictureWidth, pictureHeight, theme]);
 
+  const chosen = useMemo(() => new Set(selectedClips), [selectedClips]);
+  const onCloser = useStable((first: number, after: number) => time.show(first, after));
   const onGap = useStable((trackId: string, from: number) => void dispatch(gapChosen({ trackId, from })));
   const bubble = useClipDrag({ overlay, lanes, time, selected: selectedClips, onChoose, onGap, onNowhere });
 
@@ -90,39 +93,49 @@ export function Lanes({ containerId, project, time, onChoose, onNowhere }: Lanes
         onContextMenu={(event) => event.preventDefault()}
         style={{ position: 'absolute', inset: 0, touchAction: 'pan-y', overflow: 'hidden', userSelect: 'none' }}
       >
-        {lanes.map((lane) => (
-          <div key={lane.track.id} role="list" aria-label={lane.track.name}>
-            <TrackName top={lane.top} height={lane.height} name={lane.track.name} off={lane.track.off ?? false} />
-            {itemsInSight(project, lane.track, time.view).map(({ clip, x, width, from, to }) =>
-              clip ? (
-                <div key={clip.id} role="listitem">
-                  <ClipBox
-                    {...{ clip, x, width, from, to, unit, onChoose, onStep }}
-                    map={mapOf(project, clip)}
-                    {...handlesOf(project, clip.id)}
-                    top={lane.top}
-                    height={lane.height}
-                    place={`${numberOf(lane.track, clip.id)} on ${lane.track.name}`}
-                    start={containerId === SEQUENCE ? project.sequence.startFrame : 0}
-                    selected={selectedClips.includes(clip.id)}
-                  />
+        {lanes.map((lane) => {
+          const { single, crowds } = apart(itemsInSight(project, lane.track, time.view), chosen);
+          const count = clipCount(project, lane.track);
+          const start = containerId === SEQUENCE ? project.sequence.startFrame : 0;
+          return (
+            <div key={lane.track.id} role="list" aria-label={lane.track.name}>
+              <TrackName top={lane.top} height={lane.height} name={lane.track.name} off={lane.track.off ?? false} />
+              {crowds.map((crowd) => (
+                <div key={`crowd ${crowd.from}`} role="listitem">
+                  <CrowdBox {...{ crowd, unit, start, onCloser }} lane={lane} rate={container.rate} />
                 </div>
-              ) : (
-                <div key={`gap ${from}`} role="listitem">
-                  <GapBox
-                    {...{ x, width, from, to, unit, onGap }}
-                    rate={container.rate}
-                    top={lane.top}
-                    height={lane.height}
-                    track={lane.track}
-                    start={containerId === SEQUENCE ? project.sequence.startFrame : 0}
-                    chosen={gap?.trackId === lane.track.id && gap.from === from}
-                  />
-                </div>
-              ),
-            )}
-          </div>
-        ))}
+              ))}
+              {single.map(({ clip, number, x, width, from, to }) =>
+                clip ? (
+                  <div key={clip.id} role="listitem">
+                    <ClipBox
+                      {...{ clip, x, width, from, to, unit, onChoose, onStep }}
+                      map={mapOf(project, clip)}
+                      {...handlesOf(project, clip.id)}
+                      top={lane.top}
+                      height={lane.height}
+                      place={`${number} of ${count} on ${lane.track.name}`}
+                      start={start}
+                      selected={chosen.has(clip.id)}
+                    />
+                  </div>
+                ) : (
+                  <div key={`gap ${from}`} role="listitem">
+                    <GapBox
+                      {...{ x, width, from, to, unit, onGap }}
+                      rate={container.rate}
+                      top={lane.top}
+                      height={lane.height}
+                      track={lane.track}
+                      start={start}
+                      chosen={gap?.trackId === lane.track.id && gap.from === from}
+                    />
+                  </div>
+                ),
+              )}
+            </div>
+          );
+        })}
         <Playhead view={time.view} />
         {bubble ? <Bubble {...bubble} width={pixels} /> : null}
       </div>

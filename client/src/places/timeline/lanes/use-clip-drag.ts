@@ -28,6 +28,8 @@ interface Running {
   drag: DraggedClip | null;
   /** The gap it began on. */
   gap: { trackId: string; from: number } | null;
+  /** The stretch of clips too narrow to be pointed at that it began on. */
+  crowd: string | undefined;
   start: { x: number; y: number };
   /** Frame under the pointer when it began. */
   frame: number;
@@ -111,6 +113,7 @@ export function useClipDrag({
     if (!document) return null;
     const target = event.target as HTMLElement;
     const { clip, edge } = target.closest<HTMLElement>('[data-clip]')?.dataset ?? {};
+    const { crowd } = target.closest<HTMLElement>('[data-crowd]')?.dataset ?? {};
     const { gap, gapFrom } = target.closest<HTMLElement>('[data-gap]')?.dataset ?? {};
     const ids = clip && selected.includes(clip) ? selected : clip ? [clip] : [];
     const drag: DraggedClip | null = !clip
@@ -120,6 +123,7 @@ export function useClipDrag({
         : { what: 'clip', clipId: clip, ids };
     const made: Running = {
       gap: gap ? { trackId: gap, from: Number(gapFrom) } : null,
+      crowd,
       ...{ project: document, drag, start: at, at, frame: xToFrame(time.view, at.x), free: false },
       ...{ picked: drag !== null && (drag.what === 'edge' || event.pointerType === 'mouse'), moved: false },
       ...{ result: null, hold: undefined, scroll: setInterval(scroll, SCROLL_EVERY) },
@@ -139,6 +143,7 @@ export function useClipDrag({
 
   const tapped = (drag: Running, more: boolean): void => {
     seek(drag.frame);
+    if (drag.crowd) return time.show(...(drag.crowd.split(',').map(Number) as [number, number]));
     if (drag.drag?.what === 'clip') onChoose(drag.drag.clipId, more);
     else if (drag.gap) onGap(drag.gap.trackId, drag.gap.from);
     else if (!drag.drag) onNowhere();

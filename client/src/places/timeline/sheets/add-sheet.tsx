@@ -24,6 +24,7 @@ import type { RootState } from '../../../store/store';
 import { IconButton } from '../../../ui/button';
 import { Choice } from '../../../ui/choice';
 import { SheetFrame } from '../../../ui/sheet-frame';
+import { VirtualList } from '../../../ui/virtual-list';
 import type { ProjectEdit } from './project-sheet';
 
 /** Where footage is laid. */
@@ -91,13 +92,14 @@ export function AddSheet({ containerId, onClose }: { containerId: string; onClos
           There is no footage yet. Go back to the project’s footage and bring in clips.
         </Text>
       ) : null}
-      <View role="list" aria-label="Footage" className="gap-1">
-        {project.sources.map((source) => (
-          <View
-            key={source.id}
-            role="listitem"
-            className="min-h-[48px] flex-row items-center gap-2 rounded-lg border border-line bg-ink pl-3"
-          >
+      <VirtualList
+        label="Footage"
+        items={project.sources}
+        keyOf={({ id }) => id}
+        height={48}
+        gap={4}
+        render={(source) => (
+          <View className="min-h-[48px] flex-row items-center gap-2 rounded-lg border border-line bg-ink pl-3">
             <Text numberOfLines={1} className="min-w-0 flex-1 font-sans text-[14px] text-bone">
               {source.name}
             </Text>
@@ -111,8 +113,8 @@ export function AddSheet({ containerId, onClose }: { containerId: string; onClos
               onPress={() => add(source)}
             />
           </View>
-        ))}
-      </View>
+        )}
+      />
     </SheetFrame>
   );
 }

@@ -30,6 +30,7 @@ import { useFilePicker } from '../../../ui/use-file-picker';
 import { SheetFrame } from '../../../ui/sheet-frame';
 import { TapNumber } from '../../../ui/tap-number';
 import { MarkerSign } from '../../../ui/marker-sign';
+import { VirtualList } from '../../../ui/virtual-list';
 
 /** All markers: gone to, named, toned, moved, taken away; out and in as WebVTT or CSV. */
 export function MarkersSheet({ containerId, onClose }: { containerId: string; onClose(): void }) {
@@ -37,6 +38,7 @@ export function MarkersSheet({ containerId, onClose }: { containerId: string; on
   const project = useAppSelector((state) => state.project.document)!;
   const { markers, rate } = findContainer(project, containerId)!;
   const table: MarkerTable = { rate, markers };
+  const start = containerId === SEQUENCE ? project.sequence.startFrame : 0;
 
   const take = async (file: File): Promise<void> => {
     try {
@@ -78,15 +80,14 @@ export function MarkersSheet({ containerId, onClose }: { containerId: string; on
           None yet. Set one at the playhead with the button Marker or the key M, also while it plays.
         </Text>
       ) : null}
-      <View role="list" aria-label="Markers" className="gap-1">
-        {markers.map((marker) => (
-          <MarkerRow
-            key={marker.id}
-            {...{ containerId, marker, rate }}
-            start={containerId === SEQUENCE ? project.sequence.startFrame : 0}
-          />
-        ))}
-      </View>
+      <VirtualList
+        label="Markers"
+        items={markers}
+        keyOf={({ id }) => id}
+        height={46}
+        gap={4}
+        render={(marker) => <MarkerRow {...{ containerId, marker, rate, start }} />}
+      />
     </SheetFrame>
   );
 }
@@ -114,7 +115,7 @@ function MarkerRow({ containerId, marker, rate, start }: MarkerRowProps) {
   };
   const nextTone = (): MarkerTone => markerTones[(markerTones.indexOf(marker.tone) + 1) % markerTones.length]!;
   return (
-    <View role="listitem" className="flex-row items-center gap-1 rounded-lg border border-line bg-ink px-1">
+    <View className="flex-row items-center gap-1 rounded-lg border border-line bg-ink px-1">
       <Pressable
         role="button"
         accessibilityLabel={`Tone ${marker.tone}; change it`}

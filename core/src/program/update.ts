@@ -1,0 +1,101 @@
+import type { Program, ProgramBody, ProgramItem, ProgramTrack } from './program';
+
+/**
+ * Some items of a track: those that it had before from an index on, later by some frames; or others.
+ */
+export type ItemRun = { from: number; count: number; later: number } | { items: ProgramItem[] };
+
+interface BodyUpdate extends Omit<ProgramBody, 'tracks'> {
+  tracks: { kind: ProgramTrack['kind']; runs: ItemRun[] }[];
+}
+
+/** What leads from one program to the next: what both have alike is only named. */
+export interface ProgramUpdate extends BodyUpdate {
+  groups: Record<string, BodyUpdate>;
+  frame: Program['frame'];
+  /** Null where they are as before. */
+  sizes: Program['sizes'] | null;
+}
+
+const nothing: ProgramBody = { rate: { num: 1, den: 1 }, length: 0, tracks: [] };
+
+/**
+ * What has to be told so that somebody who has one program gets the next: while something is dragged, one comes with every
+ * animation frame, and thousands of clips are as they were, or only later.
+ *
+ * @param before undefined where nothing was told yet
+ */
+export function programUpdate(before: Program | undefined, after: Program): ProgramUpdate {
+  const groups = Object.entries(after.groups).map(([id, body]) => [id, bodyUpdate(before?.groups[id], body)] as const);
+  return {
+    ...bodyUpdate(before, after),
+    groups: Object.fromEntries(groups),
+    frame: after.frame,
+    sizes: before?.sizes === after.sizes ? null : after.sizes,
+  };
+}
+
+function bodyUpdate(before: ProgramBody = nothing, { rate, length, tracks }: ProgramBody): BodyUpdate {
+  return {
+    ...{ rate, length },
+    tracks: tracks.map(({ kind, items }, index) => ({ kind, runs: runsOf(before.tracks[index]?.items ?? [], items) })),
+  };
+}
+
+// Alike but for where it lies.
+const alike = (a: ProgramItem, b: ProgramItem): boolean =>
+  a.map === b.map &&
+  a.frames === b.frames &&
+  a.at === b.at &&
+  a.heard === b.heard &&
+  a.picture === b.picture &&
+  a.of.id === b.of.id &&
+  a.of.kind === b.of.kind;
+
+function runsOf(before: readonly ProgramItem[], after: readonly ProgramItem[]): ItemRun[] {
+  if (before === after) return before.length > 0 ? [{ from: 0, count: before.length, later: 0 }] : [];
+  const places = new Map(before.map(({ clipId }, index) => [clipId, index]));
+  const runs: ItemRun[] = [];
+  for (const item of after) {
+    const index = places.get(item.clipId) ?? -1;
+    const old = before[index];
+    const last = runs.at(-1);
+    if (!old || !alike(old, item)) {
+      if (last && 'items' in last) last.items.push(item);
+      else runs.push({ items: [item] });
+      continue;
+    }
+    const later = item.from - old.from;
+    if (last && 'count' in last && last.from + last.count === index && last.later === later) last.count++;
+    else runs.push({ from: index, count: 1, later });
+  }
+  return runs;
+}
+
+/** The program after an update, made of the one before it. What is alike is the same object, so what was worked out for it holds. */
+export function updatedProgram(before: Program | undefined, update: ProgramUpdate): Program {
+  const groups = Object.entries(update.groups).map(
+    ([id, body]) => [id, updatedBody(before?.groups[id], body)] as const,
+  );
+  return {
+    ...updatedBody(before, update),
+    groups: Object.fromEntries(groups),
+    ...(update.frame && { frame: update.frame }),
+    sizes: update.sizes ?? before?.sizes ?? {},
+  };
+}
+
+function updatedBody(before: ProgramBody = nothing, { rate, length, tracks }: BodyUpdate): ProgramBody {
+  return {
+    ...{ rate, length },
+    tracks: tracks.map(({ kind, runs }, index) => {
+      const old = before.tracks[index]?.items ?? [];
+      const items = runs.flatMap((run) => {
+        if ('items' in run) return run.items;
+        const same = old.slice(run.from, run.from + run.count);
+        return run.later === 0 ? same : same.map((item) => ({ ...item, from: item.from + run.later }));
+      });
+      return { kind, items };
+    }),
+  };
+}

@@ -1,0 +1,29 @@
+import { MOST, type ProjectDocument } from '@hastig/contract';
+import { containersOf } from '../timeline/lookup';
+
+const words: Record<keyof typeof MOST, string> = {
+  sources: 'sources',
+  groups: 'groups',
+  clips: 'clips',
+  tracks: 'tracks',
+  items: 'clips and gaps on one track',
+  markers: 'markers in one place',
+};
+
+/**
+ * What a project has too much of to be kept, in words; undefined where there is room for all of it.
+ */
+export function tooMuch(project: ProjectDocument): string | undefined {
+  const over = (kind: keyof typeof MOST, count: number): string | undefined =>
+    count > MOST[kind] ? `A project has room for ${MOST[kind]} ${words[kind]}; this would be ${count}.` : undefined;
+  const { sources, groups, clips } = project;
+  for (const found of [over('sources', sources.length), over('groups', groups.length), over('clips', clips.length)]) {
+    if (found) return found;
+  }
+  for (const [, { tracks, markers }] of containersOf(project)) {
+    const found = over('tracks', tracks.length) ?? over('markers', markers.length);
+    const full = found ?? tracks.map(({ items }) => over('items', items.length)).find(Boolean);
+    if (full) return full;
+  }
+  return sources.map(({ markers = [] }) => over('markers', markers.length)).find(Boolean);
+}
