@@ -23,13 +23,17 @@ export function Picture() {
     attach(canvas.current);
     return () => attach(null);
   }, [attach]);
-  useEffect(() => {
-    // The picture's own pixels: scaling is the compositor's work, and much cheaper there than while drawing.
-    const scale = Math.min(1, LONGEST_EDGE / Math.max(width, height));
-    resize(Math.max(2, Math.round(width * scale)), Math.max(2, Math.round(height * scale)));
-  }, [attach, resize, width, height]);
-
   const shown = Math.min(room.width / width, room.height / height);
+  // The picture's own pixels, or as whole a part of them as still fills its place on this screen: the rest of the scaling is
+  // the compositor's work, and much cheaper there than while drawing.
+  const dense = shown * (globalThis.devicePixelRatio || 1);
+  const part = dense > 0 ? Math.max(1, Math.floor(1 / dense + 1e-6)) : 1;
+  useEffect(() => {
+    if (room.width === 0) return;
+    const scale = Math.min(1 / part, LONGEST_EDGE / Math.max(width, height));
+    resize(Math.max(2, Math.floor(width * scale)), Math.max(2, Math.floor(height * scale)));
+  }, [attach, resize, width, height, part, room.width]);
+
   return (
     <View
       className="min-h-0 flex-1 items-center justify-center bg-black"

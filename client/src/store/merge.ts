@@ -1,6 +1,9 @@
+import { keptText, LONGEST_NAME } from '@hastig/contract';
 import { mergeProjects } from '@hastig/core';
+import { api } from './api';
 import { commitProject } from './edit';
-import { opened } from './project-slice';
+import { emptyOutbox } from './outbox';
+import { opened, projectClosed } from './project-slice';
 import { noticeSet, toldSet } from './session-slice';
 import type { AppThunk } from './store';
 
@@ -26,5 +29,25 @@ export function mergeTheirs(): AppThunk {
           : `Both versions are together. In ${places} ${places === 1 ? 'place' : 'places'} both had changed the same; there yours was taken.`,
       ),
     );
+  };
+}
+
+const MINE = ' (my version)';
+
+/** Makes what was changed here a project of its own, and leaves the other version to whoever changed it. @returns its id */
+export function keepMineApart(): AppThunk<Promise<string | undefined>> {
+  return async (dispatch, getState) => {
+    const { document } = getState().project;
+    if (!document) return undefined;
+    try {
+      const name = `${keptText(document.name, LONGEST_NAME - MINE.length)}${MINE}`;
+      const { id } = await api.createProject({ document: { ...document, name } });
+      await emptyOutbox();
+      dispatch(projectClosed());
+      return id;
+    } catch (error) {
+      dispatch(noticeSet((error as Error).message));
+      return undefined;
+    }
   };
 }

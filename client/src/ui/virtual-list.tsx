@@ -18,7 +18,7 @@ export interface VirtualListProps<T> {
 }
 
 /** Items beyond what is in sight that are there all the same, so that the keyboard finds the next one. */
-const OVERSCAN = 4;
+const OVERSCAN = 2;
 
 function scrollingAncestor(element: HTMLElement): HTMLElement {
   for (let at = element.parentElement; at; at = at.parentElement) {

@@ -1,4 +1,5 @@
 export * from './affine';
 export * from './settings';
 export * from './place';
+export * from './shrink';
 export * from './yuv';

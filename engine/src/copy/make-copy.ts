@@ -2,6 +2,7 @@ import type { CopyPiece } from '@hastig/contract';
 import { rateToNumber } from '@hastig/core';
 import { BufferTarget, Mp4OutputFormat, Output, Quality, VideoSampleSource } from 'mediabunny';
 import type { FileLocation } from '../media/open';
+import { PictureBudget } from '../media/picture-budget';
 import { openSource, type OpenSource } from '../media/source';
 import { copySize, missingPieces, type PieceSpan } from './plan';
 
@@ -42,7 +43,7 @@ export async function makeCopy(
   onProgress: (progress: CopyProgress) => void,
   signal: AbortSignal,
 ): Promise<void> {
-  const source = await openSource(location, BUDGET);
+  const source = await openSource(location, new PictureBudget(BUDGET));
   try {
     const { frames } = source.exact;
     const missing = missingPieces(frames, there);

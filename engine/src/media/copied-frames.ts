@@ -1,14 +1,14 @@
 import { COPY_PIECE_FRAMES } from '@hastig/contract';
+import type { Size } from '@hastig/core';
 import type { VideoSample } from 'mediabunny';
 import { FrameServer } from './frame-server';
 import { KeptOpen, type Held } from './kept-open';
 import { openMedia, type CopyLocation } from './open';
+import type { PictureBudget } from './picture-budget';
 import type { SourceFrames } from './source-frames';
 
 /** Pieces kept open at once: the one being passed and those beside it. */
 const MOST_OPEN = 3;
-/** Bytes of decoded pictures that one piece may keep: a few hundred of a copy's size. */
-const BUDGET = 96 * 2 ** 20;
 
 interface OpenPiece {
   server: FrameServer;
@@ -21,11 +21,13 @@ interface OpenPiece {
  */
 export class CopiedFrames implements SourceFrames {
   private bytes = new Map<number, number>();
+  private fit: Size | null = null;
   private readonly pieces = new KeptOpen<number, OpenPiece>(MOST_OPEN);
 
   constructor(
     private readonly file: SourceFrames,
     private copy: CopyLocation,
+    private readonly budget: PictureBudget,
   ) {
     this.use(copy);
   }
@@ -94,6 +96,12 @@ export class CopiedFrames implements SourceFrames {
     return { start: first + start, end: first + end };
   }
 
+  fitTo(fit: Size | null): void {
+    this.fit = fit;
+    this.file.fitTo(fit);
+    for (const [, { open }] of this.pieces.all()) open?.server.fitTo(fit);
+  }
+
   rest(): void {
     this.file.rest();
     for (const [, { open }] of this.pieces.all()) open?.server.rest();
@@ -105,22 +113,21 @@ export class CopiedFrames implements SourceFrames {
   }
 
   private opened(piece: number): Held<OpenPiece> {
-    return (
-      this.pieces.use(piece) ?? this.pieces.add(piece, openPiece(`${this.copy.url}/${piece}`, this.bytes.get(piece)!))
-    );
+    return this.pieces.use(piece) ?? this.pieces.add(piece, this.open(piece));
+  }
+
+  private async open(piece: number): Promise<OpenPiece> {
+    const media = await openMedia({ url: `${this.copy.url}/${piece}`, bytes: this.bytes.get(piece)! });
+    const server = new FrameServer(media.video, media.index, media.facts.video, this.budget);
+    server.fitTo(this.fit);
+    return {
+      server,
+      close: async () => {
+        await server.close();
+        media.dispose();
+      },
+    };
   }
 }
 
 const pieceOf = (frame: number): number => Math.floor(frame / COPY_PIECE_FRAMES);
-
-async function openPiece(url: string, bytes: number): Promise<OpenPiece> {
-  const media = await openMedia({ url, bytes });
-  const server = new FrameServer(media.video, media.index, BUDGET);
-  return {
-    server,
-    close: async () => {
-      await server.close();
-      media.dispose();
-    },
-  };
-}

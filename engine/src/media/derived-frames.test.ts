@@ -1,6 +1,7 @@
 import { COPY_PIECE_FRAMES } from '@hastig/contract';
 import type { VideoSample } from 'mediabunny';
 import { CopiedFrames } from './copied-frames';
+import { PictureBudget } from './picture-budget';
 import { FieldFrames } from './field-frames';
 import type { SourceFrames } from './source-frames';
 
@@ -82,6 +83,8 @@ class FakeFrames {
     return { start: frame - (frame % 10), end: frame - (frame % 10) + 10 };
   }
 
+  fitTo(): void {}
+
   rest(): void {
     this.rested++;
   }
@@ -105,7 +108,7 @@ jest.mock('mediabunny', () => ({
 jest.mock('./open', () => ({
   openMedia: async ({ url }: { url: string }) => {
     await Promise.resolve();
-    return { video: { url }, index: {}, dispose: () => undefined };
+    return { video: { url }, index: {}, facts: { video: {} }, dispose: () => undefined };
   },
 }));
 jest.mock('./frame-server', () => ({
@@ -138,7 +141,7 @@ async function linesAt(frames: FieldFrames, frame: number): Promise<number[]> {
 
 describe('frames made of fields', () => {
   it('shows each field as a frame, in the order that is chosen, also when that is changed', async () => {
-    const frames = new FieldFrames(asFrames(file(50)), { use: 'both', first: 'top' });
+    const frames = new FieldFrames(asFrames(file(50)), { use: 'both', first: 'top' }, new PictureBudget(2 ** 20));
     expect(frames.frames).toBe(100);
     expect(await linesAt(frames, 6)).toEqual([3, 3, 3, 3]);
     expect(await linesAt(frames, 7)).toEqual([103, 103, 103, 103]);
@@ -153,7 +156,7 @@ describe('frames made of fields', () => {
 
   it('makes what is announced ahead, so that it is there to be drawn', async () => {
     const source = file(50);
-    const frames = new FieldFrames(asFrames(source), { use: 'both', first: 'top' });
+    const frames = new FieldFrames(asFrames(source), { use: 'both', first: 'top' }, new PictureBudget(2 ** 20));
     frames.prefetch([4, 5, 6], 1);
     expect(asked[0]).toBe('file>2,3');
     await settled();
@@ -169,7 +172,7 @@ describe('frames made of fields', () => {
 
   it('tells a fault to whoever asks for the frame, not to whoever announces it', async () => {
     mockBroken.add('file');
-    const frames = new FieldFrames(asFrames(file(50)), { use: 'first', first: 'top' });
+    const frames = new FieldFrames(asFrames(file(50)), { use: 'first', first: 'top' }, new PictureBudget(2 ** 20));
     frames.prefetch([4, 5], 1);
     await settled();
     await expect(frames.get(4)).rejects.toThrow('cannot be decoded');
@@ -182,7 +185,7 @@ describe('frames of a scrubbing copy', () => {
   const get = async (frames: CopiedFrames, frame: number): Promise<void> => (await frames.get(frame)).close();
 
   it('come from the pieces that are there, and from the file elsewhere', async () => {
-    const frames = new CopiedFrames(asFrames(file()), copy(1));
+    const frames = new CopiedFrames(asFrames(file()), copy(1), new PictureBudget(2 ** 20));
     expect(frames.frames).toBe(1500);
     await get(frames, 3);
     await get(frames, COPY_PIECE_FRAMES + 3);
@@ -203,7 +206,7 @@ describe('frames of a scrubbing copy', () => {
 
   it('come from the file where a piece cannot be read, from then on', async () => {
     mockBroken.add('copy/0');
-    const frames = new CopiedFrames(asFrames(file()), copy(0));
+    const frames = new CopiedFrames(asFrames(file()), copy(0), new PictureBudget(2 ** 20));
     await get(frames, 7);
     await get(frames, 8);
     expect(asked).toEqual(['copy/0:7', 'file:7', 'file:8']);
@@ -211,7 +214,7 @@ describe('frames of a scrubbing copy', () => {
   });
 
   it('come from the file again when the copy is taken away', async () => {
-    const frames = new CopiedFrames(asFrames(file()), copy(0, 1, 2));
+    const frames = new CopiedFrames(asFrames(file()), copy(0, 1, 2), new PictureBudget(2 ** 20));
     await get(frames, 1499);
     frames.use(copy());
     asked.length = 0;

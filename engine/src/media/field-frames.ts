@@ -1,18 +1,17 @@
 import type { Fields } from '@hastig/contract';
-import { framesPerFileFrame, keepField, placeInFile, type Plane } from '@hastig/core';
+import { framesPerFileFrame, keepField, placeInFile, type Plane, type Size } from '@hastig/core';
 import { VideoSample } from 'mediabunny';
 import { FrameCache } from './frame-cache';
+import type { PictureBudget } from './picture-budget';
 import type { SourceFrames } from './source-frames';
-
-/** Bytes of pictures made of fields that are kept: what a stage looks ahead, at the sizes interlaced video has. */
-const BUDGET = 96 * 2 ** 20;
 
 /**
  * The frames of an interlaced source: each made of one field of a frame of its file. How its fields are taken may change
  * while it is in use, also while playing.
  */
 export class FieldFrames implements SourceFrames {
-  private made = new FrameCache(BUDGET);
+  private made: FrameCache;
+  private fit: Size | null = null;
   private wanted: readonly number[] = [];
   private making = false;
   private closed = false;
@@ -21,7 +20,10 @@ export class FieldFrames implements SourceFrames {
   constructor(
     private readonly file: SourceFrames,
     private fields: Fields,
-  ) {}
+    private readonly budget: PictureBudget,
+  ) {
+    this.made = new FrameCache(budget);
+  }
 
   get frames(): number {
     return this.file.frames * framesPerFileFrame(this.fields);
@@ -34,7 +36,14 @@ export class FieldFrames implements SourceFrames {
     this.wanted = [];
     // What is being made by the old way goes with the old cache.
     this.made.clear();
-    this.made = new FrameCache(BUDGET);
+    this.made = new FrameCache(this.budget);
+    this.fitTo(this.fit);
+  }
+
+  // Fields are told apart by their lines: the file's own picture must have all of them.
+  fitTo(fit: Size | null): void {
+    this.fit = fit;
+    this.file.fitTo(this.fields.use === 'woven' ? fit : null);
   }
 
   peek(frame: number): VideoSample | undefined {

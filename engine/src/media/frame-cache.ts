@@ -1,20 +1,31 @@
 import type { VideoSample } from 'mediabunny';
+import type { Keeps, PictureBudget } from './picture-budget';
 
 /** Frames behind the playhead are this many times less wanted than frames ahead of it. */
 const BEHIND = 4;
 
 /**
- * Decoded frames by index, bounded by bytes. When it is full, the frame farthest from the playhead goes, distance
- * against the direction of play counting more. The cache owns its frames and closes them.
+ * Decoded frames by index, within a budget that several share. Where there is no room, the frame farthest from the playhead
+ * goes, distance against the direction of play counting more. The cache owns its frames and closes them.
  */
-export class FrameCache {
+export class FrameCache implements Keeps {
   private readonly frames = new Map<number, VideoSample>();
-  private bytes = 0;
+  private kept = 0;
   private focus = 0;
   private direction: 1 | -1 = 1;
 
-  /** @param budget bytes of decoded pictures to keep at most (one is always kept) */
-  constructor(private readonly budget: number) {}
+  /** @param budget of decoded pictures (one is always kept) */
+  constructor(private readonly budget: PictureBudget) {}
+
+  get bytes(): number {
+    return this.kept;
+  }
+
+  dropOne(): boolean {
+    if (this.frames.size <= 1) return false;
+    this.drop(this.leastWanted());
+    return true;
+  }
 
   /** Says where the playhead is in the source and which way it moves. */
   aim(focus: number, direction: 1 | -1): void {
@@ -37,19 +48,21 @@ export class FrameCache {
       sample.close();
       return;
     }
+    if (this.frames.size === 0) this.budget.join(this);
     this.frames.set(frame, sample);
-    this.bytes += sizeOf(sample);
-    while (this.bytes > this.budget && this.frames.size > 1) this.drop(this.leastWanted());
+    this.kept += sizeOf(sample);
+    this.budget.makeRoom();
   }
 
   clear(): void {
     for (const frame of [...this.frames.keys()]) this.drop(frame);
+    this.budget.leave(this);
   }
 
   private drop(frame: number): void {
     const sample = this.frames.get(frame)!;
     this.frames.delete(frame);
-    this.bytes -= sizeOf(sample);
+    this.kept -= sizeOf(sample);
     sample.close();
   }
 
@@ -66,7 +79,8 @@ export class FrameCache {
 }
 
 function sizeOf(sample: VideoSample): number {
-  // 4:2:0, the format every decoder here gives: one and a half values a pixel, of two bytes where there are 10 or 12 bits.
-  const bytes = /P1[02]$/.test(sample.format ?? '') ? 2 : 1;
-  return sample.codedWidth * sample.codedHeight * 1.5 * bytes;
+  // Values a pixel: 4:2:0 unless the format says otherwise; of two bytes where there are 10 or 12 bits.
+  const format = sample.format ?? 'RGBA';
+  const values = /^(RGB|BGR)/.test(format) ? 4 : format.startsWith('I444') ? 3 : format.startsWith('I422') ? 2 : 1.5;
+  return sample.codedWidth * sample.codedHeight * values * (/P1[02]$/.test(format) ? 2 : 1);
 }

@@ -1,6 +1,7 @@
 import type { FrameIndex } from '@hastig/probe';
 import type { InputVideoTrack } from 'mediabunny';
 import { FrameServer } from './frame-server';
+import { PictureBudget } from './picture-budget';
 
 /** Stands for the decoder: yields frames from a moment on, counts what is open, and leaves out damaged frames. */
 const mockDecoder = { opened: [] as number[], open: 0, damaged: new Set<number>(), frames: 60 };
@@ -48,7 +49,9 @@ const index: FrameIndex = {
   lastDuration: 0.04,
 };
 
-const serve = (budget?: number): FrameServer => new FrameServer({} as InputVideoTrack, index, budget);
+const track = { getDecoderConfig: () => Promise.resolve(null) } as unknown as InputVideoTrack;
+const size = { width: 10, height: 10 };
+const serve = (budget = 2 ** 20): FrameServer => new FrameServer(track, index, size, new PictureBudget(budget));
 const settled = async (turns = 600): Promise<void> => {
   for (let turn = 0; turn < turns; turn++) await Promise.resolve();
 };

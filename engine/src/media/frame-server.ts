@@ -1,10 +1,12 @@
+import type { Size } from '@hastig/core';
 import { frameAtTime, groupOf, type FrameIndex } from '@hastig/probe';
 import { VideoSampleSink, type InputVideoTrack, type VideoSample } from 'mediabunny';
 import { FrameCache } from './frame-cache';
+import { installCopyingDecoder } from './decoding/copying-decoder';
+import { putValve, Valve } from './decoding/valve';
+import type { PictureBudget } from './picture-budget';
+import { shrinkFactor } from './shrink-factor';
 import type { SourceFrames } from './source-frames';
-
-/** Bytes of decoded pictures one server may hold: about 250 frames of 1280×720. */
-const DEFAULT_BUDGET = 350 * 2 ** 20;
 
 /** A reader that is at most this many frames before a wanted one goes on instead of starting anew. */
 const READ_ON = 12;
@@ -36,13 +38,26 @@ export class FrameServer implements SourceFrames {
   private reader: Reader | undefined;
   private running = false;
   private closed = false;
+  /** By how much pictures are made smaller. */
+  private factor = 1;
+  /** The reader that is open is of no use any more. */
+  private outdated = false;
 
-  /** @param budget bytes of decoded pictures to keep */
+  /** Between the decoder and the reader that is open. */
+  private valve = new Valve(1);
+
+  /**
+   * @param size of its pictures, as they are shown
+   * @param budget of decoded pictures to keep
+   */
   constructor(
     track: InputVideoTrack,
     private readonly index: FrameIndex,
-    budget = DEFAULT_BUDGET,
+    private readonly size: Size,
+    budget: PictureBudget,
   ) {
+    installCopyingDecoder();
+    putValve(track, () => this.valve);
     this.sink = new VideoSampleSink(track);
     this.cache = new FrameCache(budget);
   }
@@ -83,9 +98,21 @@ export class FrameServer implements SourceFrames {
     return groupOf(this.index, frame);
   }
 
+  fitTo(fit: Size | null): void {
+    const factor = shrinkFactor(this.size, fit);
+    if (factor === this.factor) return;
+    this.factor = factor;
+    this.cache.clear();
+    // What is being decoded is of the size before.
+    this.outdated = this.reader !== undefined;
+  }
+
   rest(): void {
     this.wanted = [];
     this.cache.clear();
+    // A decoder that nobody needs holds memory, and hardware has few of them.
+    this.outdated = this.reader !== undefined;
+    if (!this.running) void this.run();
   }
 
   async close(): Promise<void> {
@@ -100,6 +127,7 @@ export class FrameServer implements SourceFrames {
     if (this.running) return;
     this.running = true;
     try {
+      if (this.outdated) await this.stopReading();
       for (let frame = this.nextWanted(); frame !== undefined; frame = this.nextWanted()) {
         await this.readTowards(frame);
       }
@@ -120,14 +148,18 @@ export class FrameServer implements SourceFrames {
   /** Decodes one more frame on the way to `frame`. */
   private async readTowards(frame: number): Promise<void> {
     const group = groupOf(this.index, frame);
+    if (this.outdated) await this.stopReading();
     const reader = this.reader;
     const onItsWay = reader && reader.next <= frame && (reader.next >= group.start || frame - reader.next <= READ_ON);
     if (!onItsWay) {
       await this.stopReading();
+      this.valve = new Valve(this.factor);
       this.reader = { samples: this.sink.samples(this.index.timestamps[group.start]!), next: group.start };
     }
     const current = this.reader!;
+    const { valve } = this;
     const { value, done } = await current.samples.next();
+    if (value) valve.taken();
     if (done || !value) {
       await this.stopReading();
       throw new Error(`The source ended before frame ${frame}; the file may be damaged.`);
@@ -160,6 +192,7 @@ export class FrameServer implements SourceFrames {
   private async stopReading(): Promise<void> {
     const reader = this.reader;
     this.reader = undefined;
+    this.outdated = false;
     await reader?.samples.return();
   }
 }

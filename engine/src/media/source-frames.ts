@@ -1,3 +1,4 @@
+import type { Size } from '@hastig/core';
 import type { VideoSample } from 'mediabunny';
 
 /** The frames of a source by index: what a stage, a render or a row of small pictures takes them from. */
@@ -22,6 +23,11 @@ export interface SourceFrames {
   prefetch(frames: readonly number[], direction: 1 | -1): void;
   /** The frames that are decoded together with a frame: `start` included, `end` not. */
   group(frame: number): { start: number; end: number };
+  /**
+   * Says in how many pixels pictures are shown from now on: they may be as many times smaller as they still fill. Null for as
+   * large as they are.
+   */
+  fitTo(fit: Size | null): void;
   /** Lets go of all that was announced and kept, and stays open. Frames asked for with `get` still come. */
   rest(): void;
   /** Stops decoding and frees every frame; waiting calls are refused. */

@@ -18,6 +18,7 @@ jest.mock('./source', () => ({
           mockLog.push(`prefetch ${location.url} ${frames.join(',')} ${direction}`),
       },
       take: ({ fields }: MediaLocation) => mockLog.push(`take ${location.url} ${fields?.use ?? 'as stored'}`),
+      fitTo: () => undefined,
       rest: () => mockLog.push(`rest ${location.url}`),
       close: async () => {
         await Promise.resolve();

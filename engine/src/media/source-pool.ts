@@ -1,7 +1,8 @@
-import { framesPerFileFrame } from '@hastig/core';
+import { framesPerFileFrame, type Size } from '@hastig/core';
 import { KeptOpen, type Held } from './kept-open';
 import { sourceOfLane } from './lane';
 import { sameFile, type MediaLocation } from './open';
+import { bytesForDevice, PictureBudget } from './picture-budget';
 import { openSource, type OpenSource } from './source';
 
 /** Where the sources of a program are, by their ids. */
@@ -23,8 +24,19 @@ export class SourcePool {
   private locations: SourceLocations = {};
   private readonly sources = new KeptOpen<string, OpenSource>(MOST_OPEN);
 
-  /** @param budget bytes of decoded pictures that one source in use may keep; the frame server's own unless given */
-  constructor(private readonly budget?: number) {}
+  private readonly budget: PictureBudget;
+  private fitOf: (sourceId: string) => Size | null = () => null;
+
+  /** @param bytes of decoded pictures that all sources together may keep */
+  constructor(bytes = bytesForDevice()) {
+    this.budget = new PictureBudget(bytes);
+  }
+
+  /** Says in how many pixels each source's pictures are shown, see `SourceFrames.fitTo`. */
+  fitTo(fitOf: (sourceId: string) => Size | null): void {
+    this.fitOf = fitOf;
+    for (const [id, { open }] of this.sources.all()) open?.fitTo(fitOf(sourceOfLane(id)));
+  }
 
   /** Says where sources are and how they are taken from now on; those that moved or are gone are closed. */
   async locate(locations: SourceLocations): Promise<void> {
@@ -84,7 +96,10 @@ export class SourcePool {
     return this.sources.add(
       id,
       location
-        ? openSource(location, this.budget)
+        ? openSource(location, this.budget).then((source) => {
+            source.fitTo(this.fitOf(sourceOfLane(id)));
+            return source;
+          })
         : Promise.reject<OpenSource>(new Error(`The file of the source ${id} is not known.`)),
     );
   }

@@ -1,10 +1,11 @@
 import type { Fields } from '@hastig/contract';
-import { framesPerFileFrame, rateToNumber } from '@hastig/core';
+import { framesPerFileFrame, rateToNumber, type Size } from '@hastig/core';
 import type { ProbedMedia } from '@hastig/probe';
 import { CopiedFrames } from './copied-frames';
 import { FieldFrames } from './field-frames';
 import { FrameServer } from './frame-server';
 import { checkDecodable, openMedia, type MediaLocation } from './open';
+import type { PictureBudget } from './picture-budget';
 import { SoundReader } from './sound-reader';
 import type { SourceFrames } from './source-frames';
 
@@ -21,24 +22,26 @@ export interface OpenSource {
   sound: SoundReader | null;
   /** Takes its fields another way, or another copy, from now on; there must be as many frames as before. */
   take(location: MediaLocation): void;
+  /** Says in how many pixels its pictures are shown, see `SourceFrames.fitTo`. */
+  fitTo(fit: Size | null): void;
   /** Lets go of all frames and stays open. */
   rest(): void;
   close(): Promise<void>;
 }
 
 /**
- * @param budget bytes of decoded pictures to keep; the frame server's own unless given
+ * @param budget of decoded pictures to keep
  * @throws RefusedMedia where the file cannot be read or its picture not decoded
  */
-export async function openSource(location: MediaLocation, budget?: number): Promise<OpenSource> {
+export async function openSource(location: MediaLocation, budget: PictureBudget): Promise<OpenSource> {
   const media = await openMedia(location);
   try {
     await checkDecodable(media);
     const { fields = AS_STORED } = location;
-    const file = new FrameServer(media.video, media.index, budget);
-    const copied = new CopiedFrames(file, location.copy ?? { url: '', pieces: [] });
-    const exact = new FieldFrames(file, fields);
-    const quick = new FieldFrames(copied, fields);
+    const file = new FrameServer(media.video, media.index, media.facts.video, budget);
+    const copied = new CopiedFrames(file, location.copy ?? { url: '', pieces: [] }, budget);
+    const exact = new FieldFrames(file, fields, budget);
+    const quick = new FieldFrames(copied, fields, budget);
     let hasCopy = (location.copy?.pieces.length ?? 0) > 0;
     return {
       media,
@@ -52,6 +55,11 @@ export async function openSource(location: MediaLocation, budget?: number): Prom
         copied.use(copy ?? { url: '', pieces: [] });
         exact.take(wanted);
         quick.take(wanted);
+      },
+      // What is taken of the file is shown in as many pixels, whichever way it is asked for.
+      fitTo: (fit) => {
+        exact.fitTo(fit);
+        quick.fitTo(fit);
       },
       rest: () => {
         exact.rest();

@@ -42,6 +42,7 @@ function mockFrames(name: string) {
 jest.mock('../media/source-pool', () => ({
   SourcePool: class {
     private readonly exact = mockFrames('f');
+    fitTo = (): void => undefined;
     private readonly quick = mockFrames('copy');
     locate = () => Promise.resolve(void mockSource.located++);
     get = () => Promise.resolve({ exact: this.exact, frames: mockSource.copy ? this.quick : this.exact });

@@ -1,4 +1,5 @@
 import {
+  enlargements,
   picturePlan,
   samePicture,
   type PicturePlan,
@@ -78,6 +79,7 @@ export class StageWorker {
     this.program = program;
     this.plan = picturePlan(program);
     this.drawn = -1;
+    this.fit();
     if (sources) {
       this.painted = undefined;
       await this.pool.locate(sources);
@@ -91,7 +93,19 @@ export class StageWorker {
     [this.canvas.width, this.canvas.height] = [width, height];
     this.drawn = -1;
     this.painted = undefined;
+    this.fit();
     if (!this.clock) void this.show(this.resting);
+  }
+
+  // Pictures need not be larger than they are drawn.
+  private fit(): void {
+    const { canvas, program } = this;
+    if (!canvas || !program) return;
+    const larger = enlargements(program);
+    this.pool.fitTo((sourceId) => {
+      const times = larger.of(sourceId);
+      return { width: canvas.width * times, height: canvas.height * times };
+    });
   }
 
   /**

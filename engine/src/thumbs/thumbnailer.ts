@@ -39,7 +39,10 @@ export class Thumbnailer {
   constructor(
     private readonly height: number,
     private readonly made: (sourceId: string, frame: number, picture: ImageBitmap) => void,
-  ) {}
+  ) {
+    // As wide as any picture of this height is.
+    this.pool.fitTo(() => ({ width: 4 * height, height }));
+  }
 
   locate(sources: SourceLocations): Promise<void> {
     return this.pool.locate(sources);
@@ -65,6 +68,8 @@ export class Thumbnailer {
       await this.make(next).catch(() => (this.wanted = this.wanted.filter((one) => one.sourceId !== sourceId)));
       if (this.playing) await new Promise((resolve) => setTimeout(resolve, REST_WHILE_PLAYING));
     }
+    // Decoders hold memory, and hardware has few of them: nobody needs these until something is wanted again.
+    this.pool.prefetch(new Map());
     this.running = false;
   }
 

@@ -2,6 +2,7 @@ import { updatedProgram, type Program } from '@hastig/core';
 import { expose, transfer } from 'comlink';
 import { makeCopy } from '../copy/make-copy';
 import { undecodable } from '../media/open';
+import { PictureBudget } from '../media/picture-budget';
 import { openSource } from '../media/source';
 import { render } from '../render/render';
 import { StageSound } from '../stage/stage-sound';
@@ -39,7 +40,7 @@ const api: EngineApi = {
     );
   },
   inspect: async (location) => {
-    const source = await openSource(location);
+    const source = await openSource(location, new PictureBudget(0));
     try {
       // A browser may promise a codec and then fail at this very file.
       (await source.frames.get(0)).close();
@@ -51,7 +52,7 @@ const api: EngineApi = {
     }
   },
   poster: async (location, frame, height) => {
-    const source = await openSource(location);
+    const source = await openSource(location, new PictureBudget(0));
     try {
       const { width, height: full } = source.media.facts.video;
       const canvas = new OffscreenCanvas(Math.max(1, Math.round((width * height) / full)), height);

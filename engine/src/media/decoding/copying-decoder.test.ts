@@ -1,0 +1,200 @@
+import { copyingDecoder } from './copying-decoder';
+import { putValve, Valve } from './valve';
+import type { InputVideoTrack } from 'mediabunny';
+
+/** Turns of the event loop that something takes. */
+const turns = async (count: number): Promise<void> => {
+  for (let turn = 0; turn < count; turn++) await new Promise((resolve) => setImmediate(resolve));
+};
+
+interface Habits {
+  /** Frames of its own that it has; while none is left it stands still. */
+  pool: number;
+  /** Pictures it holds back to bring them into order. */
+  reorders: number;
+  /** Pictures that it gives at once, after a pause, as hardware may. */
+  burst: number;
+  pause: number;
+}
+
+/** What the stand-ins have on loan, now and at most. */
+const lent = { now: 0, most: 0 };
+
+/** Stands for a hardware decoder: a pool of frames, pictures held back, given late and in bursts. */
+function standIn(habits: Habits): typeof VideoDecoder {
+  class StandIn extends EventTarget {
+    state: CodecState = 'unconfigured';
+    decodeQueueSize = 0;
+    private readonly queue: number[] = [];
+    private readonly inside: number[] = [];
+    private readonly due: number[] = [];
+    private own = 0;
+    private waiting: (() => void)[] = [];
+    private running: Promise<void> = Promise.resolve();
+
+    constructor(private readonly init: VideoDecoderInit) {
+      super();
+    }
+
+    configure(): void {
+      this.state = 'configured';
+    }
+
+    decode(chunk: EncodedVideoChunk): void {
+      this.queue.push(chunk.timestamp);
+      this.decodeQueueSize++;
+      this.running = this.running.then(async () => {
+        await turns(1);
+        const next = this.queue.shift();
+        if (next === undefined) return;
+        this.decodeQueueSize--;
+        this.dispatchEvent(new Event('dequeue'));
+        this.inside.push(next);
+        this.inside.sort((a, b) => a - b);
+        if (this.inside.length > habits.reorders) this.due.push(this.inside.shift()!);
+        if (this.due.length >= habits.burst) await this.give();
+      });
+    }
+
+    async flush(): Promise<void> {
+      await this.running;
+      this.due.push(...this.inside.splice(0));
+      await this.give();
+    }
+
+    close(): void {
+      this.state = 'closed';
+      this.queue.length = 0;
+    }
+
+    private async give(): Promise<void> {
+      await turns(habits.pause);
+      while (this.due.length > 0 && this.state === 'configured') {
+        // Stands still until a frame comes back.
+        while (this.own >= habits.pool) await new Promise<void>((resolve) => this.waiting.push(resolve));
+        this.own++;
+        lent.most = Math.max(lent.most, ++lent.now);
+        const timestamp = this.due.shift()!;
+        let closed = false;
+        this.init.output({
+          timestamp,
+          close: () => {
+            if (closed) throw new Error('closed twice');
+            closed = true;
+            this.own--;
+            lent.now--;
+            this.waiting.splice(0).forEach((resolve) => resolve());
+          },
+        } as unknown as VideoFrame);
+      }
+    }
+  }
+  return StandIn as unknown as typeof VideoDecoder;
+}
+
+/** A way to copy that counts what is open of it. Reading back from hardware takes its time. */
+const copier = (copies: { open: number }) => async (frame: VideoFrame, factor: number) => {
+  await turns(2);
+  copies.open++;
+  const close = (): void => void copies.open--;
+  return { timestamp: frame.timestamp, factor, close } as unknown as VideoFrame;
+};
+
+/** A decoder over a stand-in, with a reader that takes what comes after some turns. */
+async function decoder(habits: Habits, readAfter = 1) {
+  const valve = new Valve(3);
+  const track = { getDecoderConfig: async () => ({ codec: 'x' }) } as unknown as InputVideoTrack;
+  putValve(track, () => valve);
+  const got: number[] = [];
+  const errors: string[] = [];
+  const copies = { open: 0 };
+  const Copying = copyingDecoder(standIn(habits), copier(copies));
+  let reading = Promise.resolve();
+  const made = new Copying({
+    output: (frame) => {
+      reading = reading.then(async () => {
+        await turns(readAfter);
+        got.push(frame.timestamp);
+        frame.close();
+        valve.taken();
+      });
+    },
+    error: (error) => errors.push(error.message),
+  });
+  made.configure((await track.getDecoderConfig())!);
+  const feed = (frames: number): void => {
+    // In the order of decoding: the later of two comes first.
+    for (let n = 0; n < frames; n++) made.decode({ timestamp: n ^ 1 } as EncodedVideoChunk);
+  };
+  return { made, valve, got, errors, feed, copies, read: () => reading };
+}
+
+beforeEach(() => {
+  Object.assign(lent, { now: 0, most: 0 });
+});
+
+const rising = (count: number): number[] => Array.from({ length: count }, (_, n) => n);
+
+const hardware: readonly (readonly [string, Habits])[] = [
+  ['one that has five frames in all', { pool: 5, reorders: 2, burst: 1, pause: 0 }],
+  ['one that has two', { pool: 2, reorders: 1, burst: 1, pause: 0 }],
+  ['one that gives late and three at once', { pool: 5, reorders: 1, burst: 3, pause: 6 }],
+  ['one that brings nothing into order', { pool: 5, reorders: 1, burst: 1, pause: 3 }],
+];
+
+describe.each(hardware)('over a hardware decoder: %s', (_, habits) => {
+  it('gives every picture in order, and never has more than four of its frames', async () => {
+    const { made, got, feed, read, errors, copies } = await decoder(habits);
+    feed(60);
+    await made.flush();
+    await read();
+    expect(got).toEqual(rising(60));
+    expect(errors).toEqual([]);
+    expect(lent.most).toBeLessThanOrEqual(4);
+    expect([lent.now, copies.open]).toEqual([0, 0]);
+  });
+
+  it('waits for a reader that is slow, with no more than a few copies ready', async () => {
+    const { made, valve, feed, got, read } = await decoder(habits, 25);
+    feed(20);
+    let most = 0;
+    const flushed = made.flush();
+    for (let look = 0; look < 200; look++) {
+      await turns(1);
+      most = Math.max(most, valve.ready);
+    }
+    expect(most).toBeLessThanOrEqual(3 + 4);
+    await flushed;
+    await read();
+    expect(got).toEqual(rising(20));
+  });
+
+  it('gives everything back when it is closed in the middle', async () => {
+    const { made, feed, read, copies } = await decoder(habits);
+    feed(60);
+    await turns(15);
+    made.close();
+    await turns(60);
+    await read();
+    expect([lent.now, copies.open]).toEqual([0, 0]);
+  });
+});
+
+it('makes copies as small as they are wanted', async () => {
+  const factors: number[] = [];
+  const valve = new Valve(3);
+  const track = { getDecoderConfig: async () => ({ codec: 'x' }) } as unknown as InputVideoTrack;
+  putValve(track, () => valve);
+  const Copying = copyingDecoder(standIn({ pool: 5, reorders: 0, burst: 1, pause: 0 }), copier({ open: 0 }));
+  const made = new Copying({
+    output: (frame) => {
+      factors.push((frame as unknown as { factor: number }).factor);
+      valve.taken();
+    },
+    error: () => undefined,
+  });
+  made.configure((await track.getDecoderConfig())!);
+  made.decode({ timestamp: 0 } as EncodedVideoChunk);
+  await made.flush();
+  expect(factors).toEqual([3]);
+});

@@ -1,0 +1,41 @@
+import type { InputVideoTrack } from 'mediabunny';
+
+/** What stands between a decoder and whoever reads its pictures: by how much smaller they are wanted, and how many lie ready. */
+export class Valve {
+  ready = 0;
+  private listener: () => void = () => undefined;
+
+  /** @param factor by which pictures are made smaller */
+  constructor(readonly factor: number) {}
+
+  /** A picture was made. */
+  made(): void {
+    this.ready++;
+  }
+
+  /** A picture was taken. */
+  taken(): void {
+    this.ready--;
+    this.listener();
+  }
+
+  onTaken(listener: () => void): void {
+    this.listener = listener;
+  }
+}
+
+// In a decoder's configuration, which goes through the reading library as it is.
+const VALVE = Symbol('valve');
+type Tagged = VideoDecoderConfig & { [VALVE]?: Valve };
+
+/** The valve that a decoder with this configuration has. */
+export const valveOf = (config: VideoDecoderConfig): Valve | undefined => (config as Tagged)[VALVE];
+
+/** Has all decoders that are opened for a track from now on have a valve. */
+export function putValve(track: InputVideoTrack, valve: () => Valve): void {
+  const plain = track.getDecoderConfig.bind(track);
+  track.getDecoderConfig = async () => {
+    const config: Tagged | null = await plain();
+    return config && { ...config, [VALVE]: valve() };
+  };
+}
