@@ -13,6 +13,7 @@ const commands = {
   dev: 'scripts/dev.ts',
   demo: 'demo/src/generate.ts',
   bench: 'bench/run.ts',
+  fuzz: 'fuzz/run.ts',
   fixtures: 'e2e/fixtures/make.ts',
   screenshots: 'scripts/screenshots.ts',
   hastig: 'cli/src/main.ts',
@@ -78,4 +79,9 @@ const child = spawn(process.execPath, ['--import', tsx, join(root, commands[name
 // A signal from the terminal reaches the child by itself; one sent to this process is passed on.
 for (const signal of ['SIGTERM', 'SIGHUP']) process.on(signal, () => child.kill(signal));
 process.on('SIGINT', () => undefined);
+// npm runs this in a shell, and only the shell hears of a signal sent to npm. When the shell is gone, so is whoever asked.
+const parent = process.ppid;
+setInterval(() => {
+  if (process.ppid !== parent) child.kill('SIGTERM');
+}, 500).unref();
 child.on('exit', (code, signal) => process.exit(code ?? (signal ? 130 : 1)));

@@ -95,6 +95,14 @@ try {
     passed: stats!.expected + stats!.flaky,
     failed: stats!.unexpected,
   }));
+  const fuzzReport = join(resultFolder, 'fuzz.json');
+  // The same seed every time, and one that nobody has tried.
+  for (const seed of [['--seed', '1'], []]) {
+    rmSync(fuzzReport, { force: true });
+    const amounts = ['--requests', '400', '--media', '40', '--actions', '40', '--report', fuzzReport];
+    const fuzz = await run('Tries at random', ...npx('tsx', 'fuzz/run.ts', ...amounts, ...seed));
+    add(fuzz, fuzzReport, (report) => ({ passed: Number(report.passed), failed: Number(report.failed) }));
+  }
 } finally {
   database.stop();
   await release();

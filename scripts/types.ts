@@ -15,6 +15,7 @@ const packages = [
   'e2e',
   'scripts',
   'bench',
+  'fuzz',
   // The tests of the plain packages, which are built for none of them.
   'tsconfig.tests.json',
 ];

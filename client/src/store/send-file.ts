@@ -35,6 +35,8 @@ export function sendFile(file: File, onProgress: (sent: number) => void, onInter
       onShouldRetry: (error) => {
         const status = error.originalResponse?.getStatus() ?? 0;
         if (status >= 400 && status < 500 && status !== 409 && status !== 423) return false;
+        // A full disk does not empty itself.
+        if (status === 507) return false;
         onInterrupted();
         return true;
       },

@@ -58,7 +58,15 @@ async function openStorage(name: string): Promise<OpenTarget> {
   return {
     writable: new WritableStream({
       write: ({ data, position }) => {
-        access.write(data, { at: position });
+        try {
+          access.write(data, { at: position });
+        } catch (error) {
+          if ((error as Error).name !== 'QuotaExceededError') throw error;
+          throw new Error(
+            'There is no room left for the film in this browser. Take away films you do not need, or free some space on the disk, and render again.',
+            { cause: error },
+          );
+        }
       },
     }),
     commit: async () => {

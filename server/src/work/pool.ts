@@ -8,7 +8,7 @@ import type { ProbeOutcome } from './probe-file';
 /** Processes at work at once. */
 const MOST = 2;
 /** Milliseconds that reading a file may take, whatever its size, and for each byte of it on top. */
-const PROBE_TIME = { base: 8000, perByte: 1 / 50_000 };
+const PROBE_TIME = { base: 4000, perByte: 1 / 50_000 };
 /** Milliseconds that checking a document may take. */
 const CHECK_TIME = 30_000;
 /** Characters of a text that is checked where it is: less work than handing it over. */

@@ -1,0 +1,58 @@
+import type { Clip, Group, ProjectDocument } from '@hastig/contract';
+import { constantSpan, holdsGroup, integrityErrors, newProject } from '..';
+
+/** A project of groups that hold clips of others: `holds[n]` are the numbers of those that group `n` shows. */
+function nested(holds: readonly (readonly number[])[]): ProjectDocument {
+  const clips: Clip[] = [];
+  const show = (group: number): string => {
+    const id = `c${clips.length}`;
+    const timing = { start: 0, spans: [constantSpan(1, 10)] };
+    clips.push({
+      id,
+      name: id,
+      of: { kind: 'group', id: `g${group}` },
+      timing,
+      shown: { from: 0, frames: 10 },
+      length: 'ripple',
+    });
+    return id;
+  };
+  const groups = holds.map((inside, n): Group => ({
+    ...{ id: `g${n}`, name: `g${n}`, rate: { num: 30, den: 1 }, markers: [] },
+    tracks: [{ id: 't', kind: 'picture', name: 't', items: inside.map((group) => ({ clip: show(group) })) }],
+  }));
+  const project = newProject('Nested');
+  const [track] = project.sequence.tracks;
+  return {
+    ...project,
+    groups,
+    sequence: { ...project.sequence, tracks: [{ ...track!, items: [{ clip: show(0) }] }] },
+    clips,
+  };
+}
+
+const whole = (project: ProjectDocument): string[] => integrityErrors(project).map(({ reason }) => reason);
+
+describe('groups that lie in groups', () => {
+  it('are looked at once each, however often they are held: 60 that each hold the next twice', () => {
+    const project = nested(Array.from({ length: 60 }, (_, n) => (n < 59 ? [n + 1, n + 1] : [])));
+    expect(whole(project)).toEqual([]);
+    expect(holdsGroup(project, 'g0', 'g59')).toBe(true);
+    expect(holdsGroup(project, 'g59', 'g0')).toBe(false);
+  });
+
+  it('may lie in each other as deep as a project has groups', () => {
+    const chain = Array.from({ length: 10_000 }, (_, n) => (n < 9999 ? [n + 1] : []));
+    expect(whole(nested(chain))).toEqual([]);
+    chain[9999] = [0];
+    expect(whole(nested(chain))).toEqual([expect.stringContaining('lies inside itself')]);
+  });
+
+  it.each([
+    ['in itself', [[0]]],
+    ['in one that lies in it', [[1], [0]]],
+    ['three deep, beside one that does not', [[1, 3], [2], [1], []]],
+  ])('are refused %s', (_, holds) => {
+    expect(whole(nested(holds))).toContainEqual(expect.stringContaining('lies inside itself'));
+  });
+});

@@ -1,0 +1,53 @@
+import { randomInt } from 'node:crypto';
+import { writeFile } from 'node:fs/promises';
+import { parseArgs } from 'node:util';
+import { startThrowaway } from '../scripts/throwaway';
+import { fuzzInterface } from './interface';
+import { fuzzMedia } from './media';
+import type { Report } from './report';
+import { fuzzRequests } from './requests';
+
+/**
+ * Tries what nobody does on purpose, bounded and repeatable: `--seed` begins the same run again, `--requests`, `--media` and
+ * `--actions` say how much of each. Loopback only.
+ */
+const { values } = parseArgs({
+  options: {
+    seed: { type: 'string' },
+    requests: { type: 'string', default: '3000' },
+    media: { type: 'string', default: '200' },
+    actions: { type: 'string', default: '400' },
+    /** Where counts are written, for whoever adds them up. */
+    report: { type: 'string' },
+  },
+});
+const seed = Number(values.seed ?? randomInt(2 ** 31));
+const app = await startThrowaway('fuzz');
+const reports: Report[] = [];
+try {
+  const run = async (made: Promise<Report>): Promise<void> => {
+    const report = await made;
+    report.print();
+    reports.push(report);
+  };
+  if (Number(values.requests)) await run(fuzzRequests(app.address, Number(values.requests), seed));
+  if (Number(values.media)) await run(fuzzMedia(app.address, Number(values.media), seed));
+  if (Number(values.actions)) {
+    await run(fuzzInterface(app.address, { width: 390, height: 844 }, Number(values.actions), seed));
+    await run(fuzzInterface(app.address, { width: 1280, height: 800 }, Number(values.actions), seed + 1));
+  }
+  const health = await fetch(`${app.address}/api/health`).catch(() => undefined);
+  if (!health?.ok) {
+    console.log('✘ the server is gone');
+    process.exitCode = 1;
+  }
+} finally {
+  await app.stop();
+}
+const failed = reports.filter((report) => report.failed > 0).length;
+if (values.report)
+  await writeFile(
+    values.report,
+    JSON.stringify({ passed: reports.length - failed, failed: failed + (process.exitCode ? 1 : 0) }),
+  );
+if (failed > 0) process.exitCode = 1;
