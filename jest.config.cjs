@@ -9,7 +9,7 @@ const toCommonJs = [
 ];
 
 // Packages that ship only as ES modules and are used by plain packages.
-const esOnly = ['mediabunny', '@mediabunny', '@tus', 'srvx', 'simplex-noise', '@hastig'].join('|');
+const esOnly = ['mediabunny', '@cfworker', '@mediabunny', '@tus', 'srvx', 'simplex-noise', '@hastig'].join('|');
 
 const plain = (name) => ({
   displayName: name,

@@ -2,6 +2,7 @@ import type { Punctuality } from '@hastig/engine';
 import { benchCore } from './core';
 import { benchExport } from './export';
 import { CURVE_MAY_TAKE, type Times } from './drawings';
+import { benchLarge } from './large';
 import { line } from './line';
 import { benchFilm } from './film-page';
 import { benchTimeline } from './timeline';
@@ -33,4 +34,5 @@ for (const { played, nothing, curve, drag } of await benchPreview(4)) {
   );
 }
 await benchFilm(3);
+await benchLarge();
 await benchMemory([10, 600]);

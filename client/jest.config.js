@@ -7,6 +7,6 @@ module.exports = {
   setupFiles: ['<rootDir>/test/setup.ts'],
   setupFilesAfterEnv: ['@testing-library/jest-dom'],
   transformIgnorePatterns: [
-    'node_modules/(?!((jest-)?react-native|@react-native(-community)?|expo|@expo|@expo-google-fonts|react-navigation|@react-navigation|standard-navigation|nativewind|react-native-css-interop|lucide-react-native|mediabunny|@mediabunny|comlink|@hastig|immer|idb-keyval|idb|fake-indexeddb)/?)',
+    'node_modules/(?!((jest-)?react-native|@react-native(-community)?|expo|@expo|@expo-google-fonts|react-navigation|@react-navigation|standard-navigation|nativewind|react-native-css-interop|lucide-react-native|mediabunny|@mediabunny|@cfworker|comlink|@hastig|immer|idb-keyval|idb|fake-indexeddb)/?)',
   ],
 };

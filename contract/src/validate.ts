@@ -1,4 +1,5 @@
 import { Ajv, type ErrorObject, type ValidateFunction } from 'ajv';
+import { interpreted, mayMakeCode } from './interpreted';
 import type { FieldError } from './problem';
 import { TEXT_FORMAT } from './schema/common';
 import { isText } from './text';
@@ -88,7 +89,13 @@ export type Check<T> = (value: unknown) => Checked<T>;
 /** A check against a JSON Schema, compiled when it is first asked for. */
 export function checker<T>(schema: object): Check<T> {
   let [quick, whole]: (ValidateFunction | undefined)[] = [];
+  let slow: ReturnType<typeof interpreted> | undefined;
   return (value) => {
+    if (!mayMakeCode()) {
+      slow ??= interpreted(withoutIds(schema) as object);
+      const error = slow(value);
+      return error ? { ok: false, errors: [error] } : { ok: true, value: value as T };
+    }
     quick ??= first.compile(withoutIds(schema) as object);
     if (quick(value)) return { ok: true, value: value as T };
     let found = quick.errors;

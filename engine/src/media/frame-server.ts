@@ -153,8 +153,9 @@ export class FrameServer implements SourceFrames {
     const onItsWay = reader && reader.next <= frame && (reader.next >= group.start || frame - reader.next <= READ_ON);
     if (!onItsWay) {
       await this.stopReading();
-      this.valve = new Valve(this.factor);
-      this.reader = { samples: this.sink.samples(this.index.timestamps[group.start]!), next: group.start };
+      const from = this.index.timestamps[group.start]!;
+      this.valve = new Valve(this.factor, from);
+      this.reader = { samples: this.sink.samples(from), next: group.start };
     }
     const current = this.reader!;
     const { valve } = this;

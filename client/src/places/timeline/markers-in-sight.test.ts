@@ -16,7 +16,7 @@ it('shows each marker that can be told apart, and how many are with one that can
 it('shows no more signs than there is room for, however many markers there are', () => {
   const many = Array.from({ length: 20_000 }, (_, n) => marker(n));
   const seen = markersInSight(many, { from: 0, to: 20_000, width: 390 });
-  expect(seen.length).toBeLessThanOrEqual(390 / 12 + 1);
+  expect(seen.length).toBeLessThanOrEqual(390 / 10 + 1);
   expect(seen.reduce((sum, { others }) => sum + 1 + others, 0)).toBe(20_000);
 });
 

@@ -10,7 +10,7 @@ export interface SeenMarker {
 }
 
 /** Pixels from one sign to the next at least. */
-const APART = 12;
+const APART = 10;
 
 const sorted = new WeakMap<readonly Marker[], readonly Marker[]>();
 

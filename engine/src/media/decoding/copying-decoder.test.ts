@@ -180,6 +180,27 @@ describe.each(hardware)('over a hardware decoder: %s', (_, habits) => {
   });
 });
 
+it('does not wait for somebody to read what is shown before the first picture that is read, as in an open group', async () => {
+  const valve = new Valve(1, 10e-6);
+  const track = { getDecoderConfig: async () => ({ codec: 'x' }) } as unknown as InputVideoTrack;
+  putValve(track, () => valve);
+  const got: number[] = [];
+  const Copying = copyingDecoder(standIn({ pool: 5, reorders: 2, burst: 1, pause: 0 }), copier({ open: 0 }));
+  const made = new Copying({
+    output: ({ timestamp }) => {
+      // As the reading library does: what comes before is closed and not handed on.
+      if (timestamp < 10) return;
+      got.push(timestamp);
+      valve.taken();
+    },
+    error: () => undefined,
+  });
+  made.configure((await track.getDecoderConfig())!);
+  for (const timestamp of [10, 2, 3, 4, 5, 6, 7, 11, 12, 13]) made.decode({ timestamp } as EncodedVideoChunk);
+  await made.flush();
+  expect(got).toEqual([10, 11, 12, 13]);
+});
+
 it('makes copies as small as they are wanted', async () => {
   const factors: number[] = [];
   const valve = new Valve(3);

@@ -117,7 +117,7 @@ export function copyingDecoder(native: Native, copy: CopyFrame = copyOfFrame): N
           const made = await copy(frame, valve?.factor ?? 1);
           if (this.state === 'closed') made.close();
           else {
-            valve?.made();
+            valve?.made(frame.timestamp);
             this.init.output(made);
           }
         } catch (error) {

@@ -5,12 +5,23 @@ export class Valve {
   ready = 0;
   private listener: () => void = () => undefined;
 
-  /** @param factor by which pictures are made smaller */
-  constructor(readonly factor: number) {}
+  /**
+   * @param factor by which pictures are made smaller
+   * @param from seconds of the first picture that is read; those of an open group that are shown before it are passed over
+   */
+  constructor(
+    readonly factor: number,
+    private readonly from = -Infinity,
+  ) {}
 
-  /** A picture was made. */
-  made(): void {
-    this.ready++;
+  /**
+   * A picture was made.
+   *
+   * @param timestamp in microseconds
+   */
+  made(timestamp: number): void {
+    // Times are cut to whole microseconds on their way. What nobody will read is not waited for.
+    if (timestamp + 1 >= this.from * 1e6) this.ready++;
   }
 
   /** A picture was taken. */

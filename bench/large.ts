@@ -1,0 +1,79 @@
+import type { StoredProject } from '@hastig/contract';
+import { LARGE, largeProject } from '@hastig/demo/large';
+import { launchBrowser } from '@hastig/headless';
+import { startThrowaway } from '../scripts/throwaway';
+import { watchDrag } from './drag';
+import { line } from './line';
+
+/** The largest project that is expected to be worked on like a small one, beside the demo. */
+export async function benchLarge(): Promise<void> {
+  const app = await startThrowaway('bench');
+  const browser = await launchBrowser();
+  try {
+    const demo = (await (await fetch(`${app.address}/api/demo`, { method: 'POST' })).json()) as StoredProject;
+    const made = await fetch(`${app.address}/api/projects`, {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/json' },
+      body: JSON.stringify({ document: largeProject(demo.document, LARGE) }),
+    });
+    const large = (await made.json()) as StoredProject;
+    const { sources, clips, markers } = LARGE;
+    for (const [name, id] of [
+      ['the demo', demo.id],
+      [`${clips} clips, ${sources} sources, ${markers} markers`, large.id],
+    ] as const) {
+      const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+      const timed = async (work: () => Promise<unknown>): Promise<string> => {
+        const started = performance.now();
+        await work();
+        return `${(performance.now() - started).toFixed(0)} ms`;
+      };
+      const saved = page.getByRole('status', { name: 'Saving' }).filter({ hasText: /^saved$/ });
+      const footage = await timed(async () => {
+        await page.goto(`${app.address}/project/${id}`);
+        await page.getByRole('listitem').first().waitFor();
+      });
+      const elements = (): Promise<number> => page.evaluate(() => document.querySelectorAll('*').length);
+      line(`${name}: footage opened`, `${footage}, ${await elements()} elements`);
+      const timeline = await timed(async () => {
+        await page.goto(`${app.address}/project/${id}/timeline`);
+        await page.getByTestId('lanes').waitFor();
+      });
+      line(`${name}: timeline opened`, `${timeline}, ${await elements()} elements`);
+      await page.keyboard.press('ArrowRight');
+      const undo = page.getByRole('button', { name: 'Undo: set a marker' });
+      const seen = await timed(async () => {
+        await page.keyboard.press('m');
+        await undo.waitFor();
+      });
+      line(
+        `${name}: a marker`,
+        `${seen} until it is seen, ${await timed(() => saved.waitFor())} more until it is saved`,
+      );
+      while ((await page.locator('[data-crowd]').count()) > 0) await page.locator('[data-crowd]').first().click();
+      const box = (await page
+        .getByRole('button', { name: /^Clip 2 of/ })
+        .first()
+        .boundingBox())!;
+      const { frames, longestTask } = await watchDrag(page, box.x + box.width / 2, box.y + box.height / 2, 60);
+      line(
+        `${name}: a clip dragged`,
+        `${frames.toFixed(0)} animation frames a second, longest task ${longestTask.toFixed(0)} ms`,
+      );
+      await page.close();
+    }
+    const patch = [{ op: 'replace', path: '/clips/77/name', value: 'another' }];
+    for (let revision = large.revision + 2; revision < large.revision + 6; revision++) {
+      const started = performance.now();
+      const { status } = await fetch(`${app.address}/api/projects/${large.id}`, {
+        method: 'PATCH',
+        headers: { 'Content-Type': 'application/json' },
+        body: JSON.stringify({ revision, patch }),
+      });
+      line('a change of it on the server', `${(performance.now() - started).toFixed(0)} ms (${status})`);
+    }
+  } finally {
+    await browser.close();
+    await app.stop();
+  }
+}
