@@ -25,7 +25,8 @@ export function shrinkPlane(source: ValuePlane, factor: number, target: ValuePla
   const sum = rowSums(values, offset, stride, count);
   const sums = new Uint32Array(Math.ceil(count / 4) * 4);
   const { channels } = target;
-  const share = 1 / (factor * factor);
+  const area = factor * factor;
+  const half = area >> 1;
   for (let y = 0; y < target.height; y++) {
     sum(y * factor, factor, sums);
     let at = target.offset + y * target.stride;
@@ -33,7 +34,8 @@ export function shrinkPlane(source: ValuePlane, factor: number, target: ValuePla
       for (let channel = 0; channel < channels; channel++) {
         let total = 0;
         for (let n = 0, from = first + channel; n < factor; n++, from += channels) total += sums[from]!;
-        target.values[at++] = total * share + 0.5;
+        // In whole numbers, so that a half is one: what is left of the division is cut off.
+        target.values[at++] = (total + half) / area;
       }
     }
   }

@@ -220,7 +220,7 @@ describe('bodies of any size', () => {
     await api()
       .patch(`/api/projects/${id}`)
       .set('Content-Type', 'application/json')
-      .send(`{"revision":1,"patch":[{"op":"replace","path":"/name","value":"${'x'.repeat(5 * 2 ** 20)}"}]}`)
+      .send(`{"revision":1,"patch":[{"op":"replace","path":"/name","value":"${'x'.repeat(9 * 2 ** 20)}"}]}`)
       .expect(413);
   });
 });
