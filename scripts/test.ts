@@ -97,7 +97,10 @@ try {
   }));
   const fuzzReport = join(resultFolder, 'fuzz.json');
   // The same seed every time, and requests and media with one that nobody has tried.
-  for (const more of [['--actions', '40', '--seed', '1'], ['--actions', '0']]) {
+  for (const more of [
+    ['--actions', '40', '--seed', '1'],
+    ['--actions', '0'],
+  ]) {
     rmSync(fuzzReport, { force: true });
     const amounts = ['--requests', '400', '--media', '40', '--report', fuzzReport];
     const fuzz = await run('Tries at random', ...npx('tsx', 'fuzz/run.ts', ...amounts, ...more));
