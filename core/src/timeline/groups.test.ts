@@ -1,4 +1,5 @@
 import {
+  addTrack,
   duplicateClips,
   insertClip,
   integrityErrors,
@@ -93,4 +94,12 @@ describe('groups', () => {
     const film = withTiming(thrice, 'back', reverseRange(map, { from: 0, to: 30 }));
     expect(seen(film, 0, 29, 30, 59, 60, 89)).toEqual(['s0:0', 's1:19', 's1:19', 's0:0', 's0:0', 's1:19']);
   });
+});
+
+it('a group that lies on a sound track comes apart onto tracks of its own, and leaves its place free', () => {
+  const grouped = addTrack(group(rowOf(12, 25, 40), ['c0', 'c1']), SEQUENCE, 'sound', 'music');
+  const laid = insertClip(grouped, SEQUENCE, 'music', 0, { ...clipOf(grouped, 'c-g'), id: 'heard' });
+  const apart = ungroup(laid, 'heard', newId);
+  sound(apart);
+  expect(apart.clips.some(({ id }) => id === 'heard')).toBe(false);
 });

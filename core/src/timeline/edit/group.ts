@@ -126,11 +126,15 @@ export function ungroup(project: ProjectDocument, clipId: string, newId: () => s
     const target = container().tracks[place.trackIndex + index]!;
     const added = { ...state, clips: [...state.clips, ...copies] };
     state = withItems(added, place.containerId, target.id, (row) =>
-      index === 0
+      target.id === place.track.id
         ? row.toSpliced(place.itemIndex, 1, ...filled)
         : inGap(added, target, row, place.from, filled, frames),
     );
   });
+  // On a sound track lies nothing of a group that begins with pictures: its place there is free.
+  state = withItems(state, place.containerId, place.track.id, (row) =>
+    row.map((item): TrackItem => ('clip' in item && item.clip === clipId ? { gap: frames } : item)),
+  );
   const without = { ...state, clips: state.clips.filter(({ id }) => id !== clipId) };
   return carryUp(project, withoutUnusedGroups(without), place.containerId);
 }
