@@ -32,7 +32,7 @@ export function ProjectNotices() {
         </Notice>
       ) : null}
       {save === 'full' ? (
-        <Notice text={`Nothing is saved any more: ${saveFault} What you change is kept in this browser until then.`}>
+        <Notice text={`Nothing can be saved: ${saveFault} Until then your changes stay in this browser.`}>
           <Button label="Save now" onPress={() => dispatch(saveAsked())} />
         </Notice>
       ) : null}
