@@ -22,6 +22,12 @@ const watched = `({
   longestTask: window.hastigWatch.longest,
 })`;
 
+/** Watches the page's tasks. @returns milliseconds of the longest since, when asked (0: none over 50) */
+export async function watchTasks(page: Page): Promise<() => Promise<number>> {
+  await page.evaluate(watchFrames);
+  return async () => (await page.evaluate<DragFigures>(watched)).longestTask;
+}
+
 /** Drags what lies at a place to and fro by so many pixels, and watches the page meanwhile. */
 export async function watchDrag(page: Page, x: number, y: number, reach: number): Promise<DragFigures> {
   await page.mouse.move(x, y);

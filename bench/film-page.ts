@@ -2,7 +2,10 @@ import type { ProjectDocument, StoredProject } from '@hastig/contract';
 import { appendClip, FIRST_TRACK, groupClips, SEQUENCE, setMarkers, wholeClip } from '@hastig/core';
 import { launchBrowser } from '@hastig/headless';
 import { startThrowaway } from '../scripts/throwaway';
-import { watchDrag } from './drag';
+import type { Punctuality } from '@hastig/engine';
+import type { Page } from 'playwright-core';
+import { withBusyCore } from './busy-core';
+import { watchDrag, watchTasks } from './drag';
 import { line } from './line';
 
 const CLIPS = 40;
@@ -12,7 +15,7 @@ const MARKERS = 200;
 const LENGTH = 18;
 
 /** A film of short clips of the demo's sources in turn, some of them in groups, with many markers. */
-function film(demo: ProjectDocument): ProjectDocument {
+export function film(demo: ProjectDocument): ProjectDocument {
   let project: ProjectDocument = {
     ...demo,
     clips: [],
@@ -35,44 +38,67 @@ function film(demo: ProjectDocument): ProjectDocument {
   return setMarkers(project, SEQUENCE, markers);
 }
 
-/** A whole film in the real interface: dragged on the timeline, and played through its cuts. */
+/** The sizes of a phone and of a desk. */
+const sizes = { phone: { width: 390, height: 844 }, desk: { width: 1280, height: 800 } };
+
+/** How much of a film that was played came in time. */
+function told({ shown, skipped, worstDelay }: Punctuality): string {
+  const inTime = (100 * shown) / (shown + skipped);
+  return `${shown} shown, ${skipped} skipped (${inTime.toFixed(1)} % in time), worst delay ${worstDelay.toFixed(0)} ms`;
+}
+
+/** Plays what lies on the timeline, and drags a clip of it. */
+async function playAndDrag(page: Page, name: string): Promise<void> {
+  await page.getByRole('group', { name: 'Tracks' }).getByRole('button').first().waitFor();
+  await page.locator('[aria-busy=true]').waitFor({ state: 'hidden' });
+  const tasks = await watchTasks(page);
+  await page.getByRole('button', { name: 'Play', exact: true }).click();
+  await page.getByRole('button', { name: 'Pause', exact: true }).waitFor();
+  await page.getByRole('button', { name: 'Play', exact: true }).waitFor({ timeout: 120_000 });
+  const played = await page.evaluate(() => {
+    const mark = performance.getEntriesByName('hastig:played').at(-1) as PerformanceMark;
+    return mark.detail as Punctuality;
+  });
+  line(`${name}: played through its cuts`, `${told(played)}, longest task ${(await tasks()).toFixed(0)} ms`);
+  while ((await page.locator('[data-crowd]').count()) > 0) await page.locator('[data-crowd]').first().click();
+  const shots = page.getByRole('group', { name: 'Tracks' }).getByRole('button', { name: /: Shot \d+, from/ });
+  const box = (await shots.last().boundingBox())!;
+  const { frames, longestTask } = await watchDrag(page, box.x + box.width / 2, box.y + box.height / 2, 60);
+  line(
+    `${name}: a clip dragged (${GROUPS} groups, ${MARKERS} markers)`,
+    `${frames.toFixed(0)} animation frames a second, longest task ${longestTask.toFixed(0)} ms`,
+  );
+}
+
+/** A film of short shots in the real interface, at both sizes, with both cores to itself and with one. */
 export async function benchFilm(rounds: number): Promise<void> {
   const app = await startThrowaway('bench');
-  const browser = await launchBrowser();
   try {
     const demo = (await (await fetch(`${app.address}/api/demo`, { method: 'POST' })).json()) as StoredProject;
-    const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
-    for (let round = 0; round < rounds; round++) {
-      const response = await fetch(`${app.address}/api/projects`, {
-        method: 'POST',
-        headers: { 'Content-Type': 'application/json' },
-        body: JSON.stringify({ document: film(demo.document) }),
-      });
-      const made = (await response.json()) as StoredProject;
-      await page.goto(`${app.address}/project/${made.id}/timeline`);
-      const shot = page.getByRole('group', { name: 'Tracks' }).getByRole('button', { name: /: Shot 38, from/ });
-      await shot.waitFor();
-      await page.locator('[aria-busy=true]').waitFor({ state: 'hidden' });
-      await page.getByRole('button', { name: 'Play' }).click();
-      await page.getByRole('button', { name: 'Pause' }).waitFor();
-      await page.getByRole('button', { name: 'Play' }).waitFor({ timeout: 120_000 });
-      const { shown, skipped, worstDelay } = await page.evaluate(() => {
-        const mark = performance.getEntriesByName('hastig:played').at(-1) as PerformanceMark;
-        return mark.detail as { shown: number; skipped: number; worstDelay: number };
-      });
-      line(
-        `a film of ${CLIPS} shots played through its cuts`,
-        `${shown} shown, ${skipped} skipped, worst delay ${worstDelay.toFixed(0)} ms`,
-      );
-      const box = (await shot.boundingBox())!;
-      const { frames, longestTask } = await watchDrag(page, box.x + box.width / 2, box.y + box.height / 2, 60);
-      line(
-        `a clip of it, dragged (${GROUPS} groups, ${MARKERS} markers)`,
-        `${frames.toFixed(0)} animation frames a second, longest task ${longestTask.toFixed(0)} ms`,
-      );
+    for (const [size, viewport] of Object.entries(sizes)) {
+      for (let round = 0; round < rounds; round++) {
+        const response = await fetch(`${app.address}/api/projects`, {
+          method: 'POST',
+          headers: { 'Content-Type': 'application/json' },
+          body: JSON.stringify({ document: film(demo.document) }),
+        });
+        const made = (await response.json()) as StoredProject;
+        for (const [cores, under] of [
+          ['both cores', (work: () => Promise<void>) => work()],
+          ['one core busy', withBusyCore],
+        ] as const) {
+          const browser = await launchBrowser();
+          try {
+            const page = await browser.newPage({ viewport });
+            await page.goto(`${app.address}/project/${made.id}/timeline`);
+            await under(() => playAndDrag(page, `a film of ${CLIPS} shots, ${size}, ${cores}`));
+          } finally {
+            await browser.close();
+          }
+        }
+      }
     }
   } finally {
-    await browser.close();
     await app.stop();
   }
 }

@@ -64,7 +64,7 @@ export class CopiedFrames implements SourceFrames {
     return this.file.get(frame, signal);
   }
 
-  prefetch(frames: readonly number[], direction: 1 | -1): void {
+  prefetch(frames: readonly number[], direction: 1 | -1, passing = false): void {
     const wanted = new Map<number, number[]>();
     const stored: number[] = [];
     for (const frame of frames) {
@@ -77,12 +77,12 @@ export class CopiedFrames implements SourceFrames {
       inPiece.push(frame - piece * COPY_PIECE_FRAMES);
       wanted.set(piece, inPiece);
     }
-    this.file.prefetch(stored, direction);
+    this.file.prefetch(stored, direction, passing);
     for (const [piece, inPiece] of wanted) {
       const { open, opening } = this.opened(piece);
-      if (open) open.server.prefetch(inPiece, direction);
+      if (open) open.server.prefetch(inPiece, direction, passing);
       // Told of by `get`, which falls back on the file.
-      else opening.then(({ server }) => server.prefetch(inPiece, direction)).catch(() => undefined);
+      else opening.then(({ server }) => server.prefetch(inPiece, direction, passing)).catch(() => undefined);
     }
     for (const [piece, { open }] of this.pieces.all()) if (!wanted.has(piece)) open?.server.rest();
   }

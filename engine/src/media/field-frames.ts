@@ -67,9 +67,9 @@ export class FieldFrames implements SourceFrames {
     }
   }
 
-  prefetch(frames: readonly number[], direction: 1 | -1): void {
+  prefetch(frames: readonly number[], direction: 1 | -1, passing = false): void {
     const places = frames.map((frame) => placeInFile(this.fields, frame));
-    this.file.prefetch([...new Set(places.map(({ frame }) => frame))], direction);
+    this.file.prefetch([...new Set(places.map(({ frame }) => frame))], direction, passing);
     this.wanted = places[0]?.lines ? frames : [];
     if (this.wanted.length > 0) this.made.aim(this.wanted[0]!, direction);
     if (!this.making) void this.makeWanted();

@@ -1,10 +1,12 @@
 import type { FrameIndex } from '@hastig/probe';
 import type { InputVideoTrack } from 'mediabunny';
+import { valveOf } from './decoding/valve';
 import { FrameServer } from './frame-server';
 import { PictureBudget } from './picture-budget';
 
 /** Stands for the decoder: yields frames from a moment on, counts what is open, and leaves out damaged frames. */
-const mockDecoder = { opened: [] as number[], open: 0, damaged: new Set<number>(), frames: 60 };
+const mockDecoder = { opened: [] as number[], open: 0, damaged: new Set<number>(), frames: 60, copied: [] as number[] };
+const mockValveOf = valveOf;
 
 class MockSample {
   closed = false;
@@ -32,11 +34,19 @@ class MockSample {
 
 jest.mock('mediabunny', () => ({
   VideoSampleSink: class {
+    track: InputVideoTrack;
+
+    constructor(mockTrack: InputVideoTrack) {
+      this.track = mockTrack;
+    }
+
     async *samples(start: number): AsyncGenerator<MockSample> {
       const first = Math.round(start * 25);
       mockDecoder.opened.push(first);
+      const valve = mockValveOf((await this.track.getDecoderConfig())!)!;
       for (let frame = first; frame < mockDecoder.frames; frame++) {
         await Promise.resolve();
+        if (valve.wants(Math.floor((frame / 25) * 1e6))) mockDecoder.copied.push(frame);
         if (!mockDecoder.damaged.has(frame)) yield new MockSample(frame / 25);
       }
     }
@@ -49,9 +59,11 @@ const index: FrameIndex = {
   lastDuration: 0.04,
 };
 
-const track = { getDecoderConfig: () => Promise.resolve(null) } as unknown as InputVideoTrack;
 const size = { width: 10, height: 10 };
-const serve = (budget = 2 ** 20): FrameServer => new FrameServer(track, index, size, new PictureBudget(budget));
+const serve = (budget = 2 ** 20): FrameServer => {
+  const track = { getDecoderConfig: () => Promise.resolve({}) } as unknown as InputVideoTrack;
+  return new FrameServer(track, index, size, new PictureBudget(budget));
+};
 const settled = async (turns = 600): Promise<void> => {
   for (let turn = 0; turn < turns; turn++) await Promise.resolve();
 };
@@ -68,6 +80,7 @@ beforeEach(() => {
   mockDecoder.open = 0;
   mockDecoder.damaged = new Set();
   mockDecoder.frames = 60;
+  mockDecoder.copied = [];
 });
 
 describe('the frame server', () => {
@@ -120,6 +133,29 @@ describe('the frame server', () => {
       10, 11, 12, 13,
     ]);
     expect(server.peek(14)).toBeUndefined();
+    await server.close();
+  });
+
+  it('copies only what is looked at where something is passed, both ways', async () => {
+    const server = serve();
+    server.prefetch([20, 23, 26, 29], 1, true);
+    await settled();
+    expect(mockDecoder.copied).toEqual([20, 23, 26, 29]);
+    server.prefetch([19, 15, 11], -1, true);
+    await settled();
+    // What lies before may be wanted next.
+    expect(mockDecoder.copied.slice(4)).toEqual([0, 1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11, 15, 19]);
+    await server.close();
+    expect(mockDecoder.open).toBe(0);
+  });
+
+  it('has what it passed when somebody asks for it after all', async () => {
+    const server = serve();
+    server.prefetch([20, 30], 1, true);
+    await settled();
+    expect(server.peek(24)).toBeUndefined();
+    expect(await frameOf(server, 24)).toBe(24);
+    expect(server.peek(30)).toBeDefined();
     await server.close();
   });
 

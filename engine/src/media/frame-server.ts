@@ -21,6 +21,8 @@ interface Reader {
   samples: AsyncGenerator<VideoSample, void, unknown>;
   /** The frame it yields next. */
   next: number;
+  /** Frames in whose place it yields blanks. */
+  blank: Set<number>;
 }
 
 /**
@@ -35,6 +37,7 @@ export class FrameServer implements SourceFrames {
   private readonly cache: FrameCache;
   private waiters: Waiter[] = [];
   private wanted: readonly number[] = [];
+  private passing: { wanted: ReadonlySet<number>; direction: 1 | -1; last: number } | undefined;
   private reader: Reader | undefined;
   private running = false;
   private closed = false;
@@ -88,8 +91,11 @@ export class FrameServer implements SourceFrames {
     });
   }
 
-  prefetch(frames: readonly number[], direction: 1 | -1): void {
+  prefetch(frames: readonly number[], direction: 1 | -1, passing = false): void {
     this.wanted = frames;
+    const wanted = new Set(frames);
+    const last = direction > 0 ? Math.max(...frames) : Math.min(...frames);
+    this.passing = passing && frames.length > 0 ? { wanted, direction, last } : undefined;
     if (frames.length > 0) this.cache.aim(frames[0]!, direction);
     void this.run();
   }
@@ -154,8 +160,9 @@ export class FrameServer implements SourceFrames {
     if (!onItsWay) {
       await this.stopReading();
       const from = this.index.timestamps[group.start]!;
-      this.valve = new Valve(this.factor, from);
-      this.reader = { samples: this.sink.samples(from), next: group.start };
+      const blank = new Set<number>();
+      this.valve = new Valve(this.factor, from, (timestamp) => this.isWanted(timestamp, blank));
+      this.reader = { samples: this.sink.samples(from), next: group.start, blank };
     }
     const current = this.reader!;
     const { valve } = this;
@@ -167,8 +174,21 @@ export class FrameServer implements SourceFrames {
     }
     const at = frameAtTime(this.index, value.timestamp);
     current.next = at + 1;
-    this.deliver(at, value);
+    // Wanted meanwhile, perhaps: then it is read once more.
+    if (current.blank.delete(at)) value.close();
+    else this.deliver(at, value);
     if (at > frame) this.refuse(frame);
+  }
+
+  /** Whether a copy of what the decoder gives is to be made; beyond what was announced, it may be announced yet. */
+  private isWanted(timestamp: number, blank: Set<number>): boolean {
+    const { passing } = this;
+    // Times are cut to whole microseconds on their way.
+    const frame = frameAtTime(this.index, (timestamp + 1) / 1e6);
+    const passed = passing && !passing.wanted.has(frame) && (passing.last - frame) * passing.direction > 0;
+    if (!passed || this.waiters.some((waiter) => waiter.frame === frame)) return true;
+    blank.add(frame);
+    return false;
   }
 
   private deliver(frame: number, sample: VideoSample): void {

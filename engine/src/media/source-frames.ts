@@ -19,8 +19,9 @@ export interface SourceFrames {
    * Announces the frames that will be wanted next, nearest first, replacing what was announced before.
    *
    * @param direction in which the source is being passed
+   * @param passing nobody will turn back to what lies between them, as in play: it need not be kept
    */
-  prefetch(frames: readonly number[], direction: 1 | -1): void;
+  prefetch(frames: readonly number[], direction: 1 | -1, passing?: boolean): void;
   /** The frames that are decoded together with a frame: `start` included, `end` not. */
   group(frame: number): { start: number; end: number };
   /**

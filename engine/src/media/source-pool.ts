@@ -76,11 +76,12 @@ export class SourcePool {
    * yet is opened.
    *
    * @param wanted frames of each source, nearest first
+   * @param passing nobody will turn back to what lies between them
    */
-  prefetch(wanted: ReadonlyMap<string, readonly number[]>): void {
+  prefetch(wanted: ReadonlyMap<string, readonly number[]>, passing = false): void {
     for (const [id, frames] of wanted) {
       const source = this.ready(id);
-      if (source) source.frames.prefetch(frames, frames.length > 1 && frames[1]! < frames[0]! ? -1 : 1);
+      if (source) source.frames.prefetch(frames, frames.length > 1 && frames[1]! < frames[0]! ? -1 : 1, passing);
       // A source that cannot be opened is told of when its first frame is due.
       else this.get(id).catch(() => undefined);
     }

@@ -42,7 +42,7 @@ export class RenderPictures {
     this.colours ??= this.firstColours();
     const colours = await this.colours;
     const picture = this.plan.at(n);
-    this.pool.prefetch(this.ahead(n));
+    this.pool.prefetch(this.ahead(n), true);
     const single = singleFrame(picture);
     const samples = await PictureSamples.of(this.pool, picture, 'exact');
     try {

@@ -39,7 +39,7 @@ export function lookAhead(
   way: 1 | -1 = 1,
 ): void {
   const pictures = [plan.at(frame), ...picturesAhead(plan, frame, loop, way)];
-  pool.prefetch(framesByLane(pictures.map(lanesOf)));
+  pool.prefetch(framesByLane(pictures.map(lanesOf)), true);
   if (frame % OPEN_STEP === 0) openAhead(pool, plan, frame, way);
 }
 
@@ -57,7 +57,7 @@ function openAhead(pool: SourcePool, plan: PicturePlan, frame: number, way: 1 | 
 /** Resolves when the pictures from `frame` on are decoded, so that play can start without a hitch. */
 export async function preroll(pool: SourcePool, plan: PicturePlan, frame: number): Promise<void> {
   const ahead = picturesAhead(plan, frame - 1, null, 1);
-  pool.prefetch(framesByLane(ahead.map(lanesOf)));
+  pool.prefetch(framesByLane(ahead.map(lanesOf)), true);
   for (const { lane, seen } of ahead.slice(0, PREROLL).flatMap(lanesOf)) {
     const source = await pool.get(lane);
     (await source.frames.get(seen.frame)).close();

@@ -50,6 +50,14 @@ export async function copyOfFrame(frame: VideoFrame, factor: number): Promise<Vi
   }
 }
 
+/** A picture of nothing in place of one that nobody will look at; whoever reads counts on one for each. */
+export function blankFor({ timestamp, duration }: VideoFrame): VideoFrame {
+  return new VideoFrame(new Uint8Array(6), {
+    ...{ format: 'I420', codedWidth: 2, codedHeight: 2, timestamp },
+    ...(duration !== null && { duration }),
+  });
+}
+
 async function copyOfPlanes(frame: VideoFrame, kinds: readonly PlaneShape[], factor: number): Promise<VideoFrame> {
   const { width, height } = frame.visibleRect!;
   const unit = /P1[02]$/.test(frame.format!) ? 2 : 1;

@@ -201,6 +201,27 @@ it('does not wait for somebody to read what is shown before the first picture th
   expect(got).toEqual([10, 11, 12, 13]);
 });
 
+it('makes no copy of what nobody wants to see, and gives a blank for it', async () => {
+  const valve = new Valve(1, -Infinity, (timestamp) => timestamp % 3 === 0);
+  const track = { getDecoderConfig: async () => ({ codec: 'x' }) } as unknown as InputVideoTrack;
+  putValve(track, () => valve);
+  const got: (number | string)[] = [];
+  const blank = ({ timestamp }: VideoFrame) => ({ timestamp, isBlank: true }) as unknown as VideoFrame;
+  const Copying = copyingDecoder(standIn({ pool: 2, reorders: 0, burst: 1, pause: 0 }), copier({ open: 0 }), blank);
+  const made = new Copying({
+    output: (frame) => {
+      got.push('isBlank' in frame ? `no ${frame.timestamp}` : frame.timestamp);
+      valve.taken();
+    },
+    error: () => undefined,
+  });
+  made.configure((await track.getDecoderConfig())!);
+  for (const timestamp of [0, 1, 2, 3]) made.decode({ timestamp } as EncodedVideoChunk);
+  await made.flush();
+  expect(got).toEqual([0, 'no 1', 'no 2', 3]);
+  expect(lent.now).toBe(0);
+});
+
 it('makes copies as small as they are wanted', async () => {
   const factors: number[] = [];
   const valve = new Valve(3);

@@ -1,4 +1,4 @@
-import { copyOfFrame } from './copy-frame';
+import { blankFor, copyOfFrame } from './copy-frame';
 import { valveOf, type Valve } from './valve';
 
 /** Pictures that a decoder has at once at most: being decoded, held back to be brought into order, or on loan. */
@@ -16,8 +16,9 @@ export type CopyFrame = (frame: VideoFrame, factor: number) => Promise<VideoFram
  * never more than a few frames are on loan from the hardware, in whatever order they come and however long nobody looks.
  *
  * @param native the browser's decoder
+ * @param blank what is given in place of a picture that nobody wants to see
  */
-export function copyingDecoder(native: Native, copy: CopyFrame = copyOfFrame): Native {
+export function copyingDecoder(native: Native, copy: CopyFrame = copyOfFrame, blank = blankFor): Native {
   class CopyingDecoder extends EventTarget {
     static isConfigSupported = (config: VideoDecoderConfig): Promise<VideoDecoderSupport> =>
       native.isConfigSupported(config);
@@ -114,7 +115,8 @@ export function copyingDecoder(native: Native, copy: CopyFrame = copyOfFrame): N
       const { valve } = this;
       this.copying = this.copying.then(async () => {
         try {
-          const made = await copy(frame, valve?.factor ?? 1);
+          const wanted = valve?.wants(frame.timestamp) ?? true;
+          const made = wanted ? await copy(frame, valve?.factor ?? 1) : blank(frame);
           if (this.state === 'closed') made.close();
           else {
             valve?.made(frame.timestamp);

@@ -8,10 +8,12 @@ export class Valve {
   /**
    * @param factor by which pictures are made smaller
    * @param from seconds of the first picture that is read; those of an open group that are shown before it are passed over
+   * @param wants whether a picture will be looked at, by its time in microseconds; in place of others a blank is given
    */
   constructor(
     readonly factor: number,
     private readonly from = -Infinity,
+    readonly wants: (timestamp: number) => boolean = () => true,
   ) {}
 
   /**
