@@ -2,11 +2,12 @@ import type { ProjectDocument, StoredProject } from '@hastig/contract';
 import { appendClip, FIRST_TRACK, groupClips, SEQUENCE, setMarkers, wholeClip } from '@hastig/core';
 import { launchBrowser } from '@hastig/headless';
 import { startThrowaway } from '../scripts/throwaway';
-import type { Punctuality } from '@hastig/engine';
 import type { Page } from 'playwright-core';
+import { pageMemory } from './browser-memory';
 import { withBusyCore } from './busy-core';
 import { watchDrag, watchTasks } from './drag';
 import { line } from './line';
+import { megabytes, playThrough, told } from './play-through';
 
 const CLIPS = 40;
 const GROUPS = 12;
@@ -41,25 +42,12 @@ export function film(demo: ProjectDocument): ProjectDocument {
 /** The sizes of a phone and of a desk. */
 const sizes = { phone: { width: 390, height: 844 }, desk: { width: 1280, height: 800 } };
 
-/** How much of a film that was played came in time. */
-function told({ shown, skipped, worstDelay }: Punctuality): string {
-  const inTime = (100 * shown) / (shown + skipped);
-  return `${shown} shown, ${skipped} skipped (${inTime.toFixed(1)} % in time), worst delay ${worstDelay.toFixed(0)} ms`;
-}
-
 /** Plays what lies on the timeline, and drags a clip of it. */
 async function playAndDrag(page: Page, name: string): Promise<void> {
-  await page.getByRole('group', { name: 'Tracks' }).getByRole('button').first().waitFor();
-  await page.locator('[aria-busy=true]').waitFor({ state: 'hidden' });
   const tasks = await watchTasks(page);
-  await page.getByRole('button', { name: 'Play', exact: true }).click();
-  await page.getByRole('button', { name: 'Pause', exact: true }).waitFor();
-  await page.getByRole('button', { name: 'Play', exact: true }).waitFor({ timeout: 120_000 });
-  const played = await page.evaluate(() => {
-    const mark = performance.getEntriesByName('hastig:played').at(-1) as PerformanceMark;
-    return mark.detail as Punctuality;
-  });
-  line(`${name}: played through its cuts`, `${told(played)}, longest task ${(await tasks()).toFixed(0)} ms`);
+  const played = await playThrough(page);
+  const after = `longest task ${(await tasks()).toFixed(0)} ms, ${megabytes(pageMemory())} after it`;
+  line(`${name}: played through its cuts`, `${told(played)}, ${after}`);
   while ((await page.locator('[data-crowd]').count()) > 0) await page.locator('[data-crowd]').first().click();
   const shots = page.getByRole('group', { name: 'Tracks' }).getByRole('button', { name: /: Shot \d+, from/ });
   const box = (await shots.last().boundingBox())!;

@@ -1,38 +1,8 @@
-import { execFileSync } from 'node:child_process';
-import { readFileSync } from 'node:fs';
 import { copyFile, stat } from 'node:fs/promises';
 import { join } from 'node:path';
+import { browserMemory } from './browser-memory';
 import { line } from './line';
 import { job, openBench } from './render-page';
-
-/**
- * Memory of all Chromium processes this process started, in bytes: their proportional set size, which counts what several
- * share once (proc(5), smaps_rollup).
- */
-function browserMemory(): number {
-  const rows = execFileSync('ps', ['-eo', 'pid,ppid,comm'], { encoding: 'utf8' }).trim().split('\n').slice(1);
-  const processes = rows.map((row) => row.trim().split(/\s+/)).map(([pid, parent, name]) => ({ pid, parent, name }));
-  const ours = new Set([String(process.pid)]);
-  for (let grown = true; grown;) {
-    grown = false;
-    for (const { pid, parent } of processes) {
-      if (ours.has(parent!) && !ours.has(pid!)) grown = !!ours.add(pid!);
-    }
-  }
-  return processes
-    .filter(({ pid, name }) => ours.has(pid!) && name!.startsWith('chrom'))
-    .reduce((sum, { pid }) => sum + proportionalSize(pid!), 0);
-}
-
-function proportionalSize(pid: string): number {
-  try {
-    const kilobytes = /^Pss:\s+(\d+)/m.exec(readFileSync(`/proc/${pid}/smaps_rollup`, 'utf8'))?.[1];
-    return Number(kilobytes ?? 0) * 1024;
-  } catch {
-    // It ended since it was listed.
-    return 0;
-  }
-}
 
 /**
  * Seconds of every file that is rendered: a short source is passed more often, so that only its length differs. Long enough
@@ -47,7 +17,7 @@ async function makeClip(seconds: number, folder: string): Promise<number> {
   // In a browser of its own: a page's process keeps what making the clip grew it by, even when it is loaded anew.
   const maker = await openBench();
   try {
-    const frames = await maker.page.evaluate(([length, fps]) => window.makeClip(length, fps), [
+    const frames = await maker.page.evaluate(([length, fps]) => window.makeClip(length, fps, 360), [
       seconds,
       RATE.num,
     ] as const);

@@ -19,8 +19,8 @@ declare global {
     plain(address: string): Promise<number>;
     /** Frames per second of the engine's export. */
     exported(job: RenderJob): Promise<number>;
-    /** Makes a clip of flat, moving pictures. */
-    makeClip(seconds: number, fps: number): Promise<number>;
+    /** Makes a clip of flat, moving pictures, 16:9 and so many pixels high. */
+    makeClip(seconds: number, fps: number, height: number): Promise<number>;
   }
 }
 
@@ -63,11 +63,13 @@ window.exported = async (job) => {
   return frames / took;
 };
 
-window.makeClip = async (seconds, fps) => {
-  const canvas = new OffscreenCanvas(640, 360);
+window.makeClip = async (seconds, fps, height) => {
+  const times = height / 360;
+  const canvas = new OffscreenCanvas(640 * times, height);
   const context = canvas.getContext('2d', { alpha: false, willReadFrequently: true })!;
+  context.scale(times, times);
   const output = new Output({ format: new Mp4OutputFormat({ fastStart: false }), target: sink('/clip') });
-  const source = new CanvasSource(canvas, { codec: 'avc', bitrate: 600_000, keyFrameInterval: 2 });
+  const source = new CanvasSource(canvas, { codec: 'avc', bitrate: 600_000 * times, keyFrameInterval: 2 });
   output.addVideoTrack(source, { frameRate: fps });
   await output.start();
   for (let frame = 0; frame < seconds * fps; frame++) {

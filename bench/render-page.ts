@@ -31,8 +31,10 @@ export async function openBench(): Promise<Bench> {
       );
       app.put(['/out', '/clip'], express.raw({ type: () => true, limit: '64mb' }), async (request, response) => {
         const name = request.path.slice(1);
-        if (!files.has(name) || (name === 'clip' && request.query.position === '0'))
+        if (!files.has(name) || (name === 'clip' && request.query.position === '0')) {
+          await files.get(name)?.close();
           files.set(name, await open(join(folder, name), 'w'));
+        }
         await files.get(name)!.write(request.body as Buffer, 0, undefined, Number(request.query.position));
         response.end();
       });

@@ -6,6 +6,7 @@ import { benchLarge } from './large';
 import { line } from './line';
 import { benchFilm } from './film-page';
 import { benchTimeline } from './timeline';
+import { benchWide } from './wide';
 import { benchMemory } from './memory';
 import { benchPreview } from './preview';
 
@@ -34,5 +35,6 @@ for (const { played, nothing, curve, drag } of await benchPreview(4)) {
   );
 }
 await benchFilm(3);
+await benchWide();
 await benchLarge();
 await benchMemory([10, 600]);

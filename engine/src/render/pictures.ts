@@ -3,6 +3,7 @@ import { VideoSample } from 'mediabunny';
 import type { SourcePool } from '../media/source-pool';
 import { drawPicture } from '../picture/draw';
 import { framesByLane, lanesOf, type LaneFrame } from '../picture/lanes';
+import { PixelSheets, pixelsOf } from '../picture/pixels';
 import { PictureSamples } from '../picture/samples';
 import { fileColours, inColours, type FileColours } from './colour';
 import type { RenderJob } from './job';
@@ -19,6 +20,7 @@ const PICTURES_AHEAD = 4 * LOOK_AHEAD;
 export class RenderPictures {
   private readonly context: OffscreenCanvasRenderingContext2D;
   private readonly planes: Uint8Array;
+  private readonly sheets = new PixelSheets();
   private colours: Promise<FileColours> | undefined;
 
   constructor(
@@ -48,7 +50,9 @@ export class RenderPictures {
     try {
       const sample = single && samples.get(single);
       if (sample && this.fits(sample) && inColours(sample.colorSpace, colours)) return sample.clone();
-      drawPicture(this.context, picture, this.job.program, samples.get);
+      const pixels = await pixelsOf(this.sheets, picture, samples.get);
+      drawPicture(this.context, picture, this.job.program, pixels.get);
+      pixels.close();
       return this.drawn(colours);
     } finally {
       samples.close();

@@ -17,9 +17,13 @@ const mockSource = {
   ready: false,
 };
 
-function mockSample(name: string) {
+function mockSample(name: string): object {
   mockSource.open++;
-  return { name, displayWidth: 64, displayHeight: 36, draw: () => undefined, close: () => mockSource.open-- };
+  return {
+    ...{ name, displayWidth: 64, displayHeight: 36, draw: () => undefined },
+    clone: () => mockSample(name),
+    close: () => mockSource.open--,
+  };
 }
 
 function mockFrames(name: string) {
@@ -214,9 +218,10 @@ describe('the stage while it plays', () => {
   });
 
   /** The next animation frame, some milliseconds later. */
-  const animationFrame = (milliseconds: number): void => {
+  const animationFrame = async (milliseconds: number): Promise<void> => {
     jest.advanceTimersByTime(milliseconds);
     frames.pop()?.();
+    await turns();
   };
 
   it('draws each picture once, however many turns it is due', async () => {
@@ -224,7 +229,7 @@ describe('the stage while it plays', () => {
     await worker.setProgram(mapProgram(slow, 'a'), sources);
     worker.play({ at: wallTime(), frame: 0, rate: 24 }, null);
     drawn = 0;
-    for (let turn = 0; turn < 8; turn++) animationFrame(1000 / 24 + 0.1);
+    for (let turn = 0; turn < 8; turn++) await animationFrame(1000 / 24 + 0.1);
     // Nine turns at a quarter of the speed: three pictures, of which the first was there.
     expect(told.filter((line) => /^frame [1-9]/.test(line))).toEqual([1, 2, 3, 4, 5, 6, 7, 8].map((n) => `frame ${n}`));
     expect(drawn).toBe(2);
@@ -235,7 +240,8 @@ describe('the stage while it plays', () => {
     await worker.setProgram(program(50), sources);
     const at = worker.play({ at: wallTime() - 2700, frame: 4, rate: 24 }, null);
     expect(wallTime() - at).toBeLessThan(1);
-    animationFrame(1000 / 24 + 1);
+    await turns();
+    await animationFrame(1000 / 24 + 1);
     expect(told.at(-1)).toBe('frame 5');
     expect(worker.stop()).toMatchObject({ skipped: 0 });
     expect(worker.play({ at: wallTime() + 50, frame: 4, rate: 24 }, null)).toBeGreaterThan(wallTime() + 40);

@@ -7,10 +7,12 @@ import {
   type SeenFrame,
   type SeenPicture,
 } from '@hastig/core';
+import type { VideoSample } from 'mediabunny';
 import type { OpenSource } from '../media/source';
 import { SourcePool, type SourceLocations } from '../media/source-pool';
-import { drawPicture, type Drawable } from '../picture/draw';
+import { drawPicture } from '../picture/draw';
 import { framesByLane, lanesOf } from '../picture/lanes';
+import { PixelSheets, pixelsOf } from '../picture/pixels';
 import { PictureSamples } from '../picture/samples';
 import { clockPosition, wallTime, type PlayClock } from './clock';
 import { lookAhead, preroll, type LoopRange } from './look-ahead';
@@ -62,6 +64,9 @@ export class StageWorker {
   private punctuality = new PunctualityCount();
   private events: StageEvents | undefined;
   private ticking = false;
+  private readonly sheets = new PixelSheets();
+  /** A picture that is due is being brought to pixels. */
+  private painting = false;
 
   attach(canvas: OffscreenCanvas, events: StageEvents): void {
     this.canvas = canvas;
@@ -152,7 +157,7 @@ export class StageWorker {
       this.pool.prefetch(framesByLane([near]));
       const samples = await PictureSamples.of(this.pool, picture, 'frames', signal);
       // Also what was overtaken meanwhile: something is seen of what one drags over.
-      if (this.plan === plan && !this.clock) this.draw(picture, samples.get);
+      await this.draw(picture, samples.get, () => this.plan === plan && !this.clock);
       samples.close();
       if (!current()) this.painted = undefined;
       else {
@@ -174,10 +179,7 @@ export class StageWorker {
     if (!current()) return;
     // A copy was good enough so far; why the file is not is told when it is rendered.
     const samples = await PictureSamples.of(this.pool, picture, 'exact', stop.signal).catch(() => undefined);
-    if (samples && current()) {
-      this.draw(picture, samples.get);
-      this.painted = { picture, exact: true };
-    }
+    if (samples && (await this.draw(picture, samples.get, current))) this.painted = { picture, exact: true };
     samples?.close();
   }
 
@@ -237,15 +239,18 @@ export class StageWorker {
       this.events?.ended();
       return;
     }
-    if (turn === this.drawn) return;
+    if (turn === this.drawn || this.painting) return;
     const frame = this.frameOf(turn, plan);
     const picture = plan.at(frame);
     lookAhead(this.pool, plan, frame, this.loop, way);
-    if (!this.paintReady(picture)) return;
-    this.drawn = turn;
-    this.resting = frame;
-    this.punctuality.drawn(turn, now - (clock.at + ((turn - clock.frame) * 1000) / clock.rate));
-    this.events?.frame(frame);
+    const shown = (): void => {
+      this.drawn = turn;
+      this.resting = frame;
+      this.punctuality.drawn(turn, wallTime() - (clock.at + ((turn - clock.frame) * 1000) / clock.rate));
+      this.events?.frame(frame);
+    };
+    if (this.painted && samePicture(this.painted.picture, picture)) shown();
+    else void this.paintReady(picture, () => this.plan === plan && this.clock === clock, shown);
   };
 
   /** The output frame that is due at a turn of the clock, which goes on counting when play goes round. */
@@ -255,24 +260,41 @@ export class StageWorker {
     return from + ((turn - from) % Math.max(1, to - from));
   }
 
-  /** Draws a picture, unless it is there already; false where a frame of it is not decoded yet. */
-  private paintReady(picture: SeenPicture): boolean {
-    if (this.painted && samePicture(this.painted.picture, picture)) return true;
+  /** Draws a picture if its frames are decoded. */
+  private async paintReady(picture: SeenPicture, current: () => boolean, shown: () => void): Promise<void> {
     const lanes = lanesOf(picture);
-    const ready = new Map<SeenFrame, Drawable>();
+    const ready = new Map<SeenFrame, VideoSample>();
     for (const { lane, seen } of lanes) {
       const sample = this.pool.ready(lane)?.frames.peek(seen.frame);
-      if (!sample) return false;
+      if (!sample) return;
       ready.set(seen, sample);
     }
-    this.draw(picture, (seen) => ready.get(seen)!);
-    this.painted = { picture, exact: lanes.every(({ lane }) => isExact(this.pool.ready(lane)!)) };
-    return true;
+    const exact = lanes.every(({ lane }) => isExact(this.pool.ready(lane)!));
+    this.painting = true;
+    try {
+      if (!(await this.draw(picture, (seen) => ready.get(seen)!, current))) return;
+      this.painted = { picture, exact };
+      shown();
+    } finally {
+      this.painting = false;
+    }
   }
 
-  private draw(picture: SeenPicture, pictureOf: (seen: SeenFrame) => Drawable): void {
-    const context = this.canvas?.getContext('2d', { alpha: false, desynchronized: true });
-    if (context && this.program) drawPicture(context, picture, this.program, pictureOf);
+  /**
+   * @param sampleOf decoded frames; they may be lent
+   * @param current whether the picture is still to be drawn once it is made of pixels
+   * @returns whether it was drawn
+   */
+  private async draw(
+    picture: SeenPicture,
+    sampleOf: (seen: SeenFrame) => VideoSample,
+    current: () => boolean,
+  ): Promise<boolean> {
+    const pixels = await pixelsOf(this.sheets, picture, sampleOf);
+    const context = current() && this.canvas?.getContext('2d', { alpha: false, desynchronized: true });
+    if (context && this.program) drawPicture(context, picture, this.program, pixels.get);
+    pixels.close();
+    return !!context;
   }
 
   private clamp(frame: number): number {

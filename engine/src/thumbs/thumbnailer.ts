@@ -1,3 +1,4 @@
+import { PixelSheets } from '../picture/pixels';
 import { SourcePool, type SourceLocations } from '../media/source-pool';
 
 /** A small picture that is wanted. */
@@ -35,6 +36,7 @@ export class Thumbnailer {
   private wanted: readonly WantedThumb[] = [];
   private running = false;
   private playing = false;
+  private readonly sheets = new PixelSheets();
 
   constructor(
     private readonly height: number,
@@ -79,8 +81,10 @@ export class Thumbnailer {
     const group = frames.group(wanted.frame);
     const sample = await frames.get(standIn(wanted, group, frames.frames));
     const canvas = new OffscreenCanvas(Math.max(1, Math.round((width * this.height) / height)), this.height);
-    sample.draw(canvas.getContext('2d')!, 0, 0, canvas.width, canvas.height);
+    const pixels = await this.sheets.of(sample);
     sample.close();
+    pixels.draw(canvas.getContext('2d')!, 0, 0, canvas.width, canvas.height);
+    pixels.close();
     this.made(wanted.sourceId, wanted.frame, canvas.transferToImageBitmap());
   }
 }
