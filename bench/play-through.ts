@@ -1,10 +1,14 @@
 import type { Punctuality } from '@hastig/engine';
 import type { Page } from 'playwright-core';
 
-/** Plays what lies on an open timeline to its end. */
-export async function playThrough(page: Page): Promise<Punctuality> {
+/** Resolves when an open timeline stands still. */
+export async function standsStill(page: Page): Promise<void> {
   await page.getByRole('group', { name: 'Tracks' }).getByRole('button').first().waitFor();
   await page.locator('[aria-busy=true]').waitFor({ state: 'hidden' });
+}
+
+/** Plays what lies on an open timeline to its end. */
+export async function playThrough(page: Page): Promise<Punctuality> {
   await page.getByRole('button', { name: 'Play', exact: true }).click();
   await page.getByRole('button', { name: 'Pause', exact: true }).waitFor();
   await page.getByRole('button', { name: 'Play', exact: true }).waitFor({ timeout: 120_000 });
