@@ -3,6 +3,7 @@ import { join } from 'node:path';
 import { demoMediaFolder } from '@hastig/demo/media';
 import fc from 'fast-check';
 import { HANGS, Report } from './report';
+import { upload } from './upload';
 
 const fixtures = new URL('../e2e/fixtures/', import.meta.url).pathname;
 const files = [
@@ -56,21 +57,6 @@ function changed(content: Buffer, changes: readonly Change[]): Buffer {
   return bytes;
 }
 
-async function upload(address: string, content: Buffer): Promise<Response> {
-  const tus = { 'Tus-Resumable': '1.0.0' };
-  const made = await fetch(`${address}/api/uploads`, {
-    method: 'POST',
-    headers: { ...tus, 'Upload-Length': String(content.length) },
-  });
-  const path = new URL(made.headers.get('Location')!, address).pathname;
-  await fetch(address + path, {
-    method: 'PATCH',
-    headers: { ...tus, 'Upload-Offset': '0', 'Content-Type': 'application/offset+octet-stream' },
-    body: new Uint8Array(content),
-  });
-  return fetch(`${address}${path}/media`, { method: 'POST', signal: AbortSignal.timeout(30_000) });
-}
-
 /**
  * Brings in damaged media. Each is refused with a reason that says something, or is media that a project can hold; the server
  * answers others meanwhile.
@@ -92,7 +78,7 @@ export async function fuzzMedia(address: string, count: number, seed: number): P
           () => undefined,
         );
       }, 100);
-      const answer = await bringing.finally(() => clearInterval(asked));
+      const { answer } = await bringing.finally(() => clearInterval(asked));
       const took = performance.now() - started;
       const body = (await answer.json()) as { detail?: string; sha256?: string; facts?: object };
       report.tried(String(answer.status), took);

@@ -1,6 +1,7 @@
 /** What went wrong in a run of tries, and how many there were. */
 export class Report {
   private readonly faults: string[] = [];
+  private readonly notes: string[] = [];
   private tries = 0;
   private slowest = 0;
   private readonly answers = new Map<string, number>();
@@ -12,6 +13,11 @@ export class Report {
     this.tries++;
     this.slowest = Math.max(this.slowest, took);
     this.answers.set(answer, (this.answers.get(answer) ?? 0) + 1);
+  }
+
+  /** What is printed beside the counts. */
+  note(what: string): void {
+    this.notes.push(what);
   }
 
   fault(what: string): void {
@@ -31,7 +37,7 @@ export class Report {
       .sort(([a], [b]) => (a < b ? -1 : 1))
       .map(([answer, count]) => `${answer} ×${count}`);
     console.log(`${this.name}: ${this.tries} tries, ${this.failed} faults, slowest ${this.slowest.toFixed(0)} ms`);
-    console.log(`  ${counts.join(', ')}`);
+    for (const note of [counts.join(', '), ...this.notes]) console.log(`  ${note}`);
     for (const fault of this.faults.slice(0, 20)) console.log(`  ✘ ${fault}`);
   }
 }

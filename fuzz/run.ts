@@ -2,14 +2,16 @@ import { randomInt } from 'node:crypto';
 import { writeFile } from 'node:fs/promises';
 import { parseArgs } from 'node:util';
 import { startThrowaway } from '../scripts/throwaway';
+import { fuzzDisk } from './disk';
 import { fuzzInterface } from './interface';
+import { fuzzKills } from './kills';
 import { fuzzMedia } from './media';
 import type { Report } from './report';
 import { fuzzRequests } from './requests';
 
 /**
- * Tries what nobody does on purpose, bounded and repeatable: `--seed` begins the same run again, `--requests`, `--media` and
- * `--actions` say how much of each. Loopback only.
+ * Tries what nobody does on purpose, bounded and repeatable: `--seed` begins the same run again; `--requests`, `--media`,
+ * `--actions`, `--kills` and `--disk` (files, onto a disk that they fill) say how much of each. Loopback only.
  */
 const { values } = parseArgs({
   options: {
@@ -17,6 +19,8 @@ const { values } = parseArgs({
     requests: { type: 'string', default: '3000' },
     media: { type: 'string', default: '200' },
     actions: { type: 'string', default: '400' },
+    kills: { type: 'string', default: '0' },
+    disk: { type: 'string', default: '0' },
     /** Where counts are written, for whoever adds them up. */
     report: { type: 'string' },
   },
@@ -30,6 +34,7 @@ try {
     report.print();
     reports.push(report);
   };
+  if (Number(values.kills)) await run(fuzzKills(app, Number(values.kills), seed));
   if (Number(values.requests)) await run(fuzzRequests(app.address, Number(values.requests), seed));
   if (Number(values.media)) await run(fuzzMedia(app.address, Number(values.media), seed));
   if (Number(values.actions)) {
@@ -43,6 +48,11 @@ try {
   }
 } finally {
   await app.stop();
+}
+if (Number(values.disk)) {
+  const report = await fuzzDisk(Number(values.disk));
+  if (report) reports.push(report);
+  (report ?? { print: () => console.log('a full disk: not tried, only root may mount a small one') }).print();
 }
 const failed = reports.filter((report) => report.failed > 0).length;
 if (values.report)

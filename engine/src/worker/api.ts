@@ -14,6 +14,8 @@ import type { StageEvents } from '../stage/stage-worker';
  * (a stage's pictures or its sound, a render, an inspection), so that none waits for another.
  */
 export interface EngineApi {
+  /** Answers once the worker can. */
+  started(): void;
   stageAttach(canvas: OffscreenCanvas, events: StageEvents): void;
   /**
    * @param update to the program that was told last

@@ -19,6 +19,7 @@ let rendering: AbortController | undefined;
 let copying: AbortController | undefined;
 
 const api: EngineApi = {
+  started: () => undefined,
   stageAttach: (canvas, events) => stage.attach(canvas, events),
   stageSetProgram: (update, sources) => stage.setProgram((seen = updatedProgram(seen, update)), sources),
   stageResize: (width, height) => stage.resize(width, height),

@@ -30,17 +30,21 @@ export class WorkerGaveUp extends Error {
 /**
  * Does one thing in a worker of its own, which ends with it.
  *
- * @param limit milliseconds after which it is ended; as long as it takes unless given
+ * @param limit milliseconds after which it is ended, once it has started; as long as it takes unless given
  * @throws WorkerGaveUp where it was ended, or broke down
  */
 export async function inWorker<T>(task: (api: Remote<EngineApi>) => Promise<T>, limit?: number): Promise<T> {
   const handle = startWorker();
   let timer: ReturnType<typeof setTimeout> | undefined;
+  let giveUp: (why: string) => void;
   const ended = new Promise<never>((_, reject) => {
-    handle.onBreakdown(() => reject(new WorkerGaveUp('The worker broke down.')));
-    if (limit !== undefined) timer = setTimeout(() => reject(new WorkerGaveUp(`Not done in ${limit} ms.`)), limit);
+    giveUp = (why) => reject(new WorkerGaveUp(why));
+    handle.onBreakdown(() => giveUp('The worker broke down.'));
   });
   try {
+    // Starting takes long on a slow device, and is not its task's fault.
+    await Promise.race([handle.api.started(), ended]);
+    if (limit !== undefined) timer = setTimeout(() => giveUp(`Not done in ${limit} ms.`), limit);
     return await Promise.race([task(handle.api), ended]);
   } finally {
     clearTimeout(timer);

@@ -3,12 +3,15 @@ import { problemTypes } from '@hastig/contract';
 import { HttpProblem } from '../http/problem';
 import type { DocumentKind, ReadOutcome } from './read-document';
 import { readDocument } from './read-document';
+import { TIME_IS_UP } from './limits';
 import type { ProbeOutcome } from './probe-file';
 
 /** Processes at work at once. */
 const MOST = 2;
-/** Milliseconds that reading a file may take, whatever its size, and for each byte of it on top. */
+/** Milliseconds of a core that reading a file may take, whatever its size, and for each byte of it on top. */
 const PROBE_TIME = { base: 4000, perByte: 1 / 50_000 };
+/** Milliseconds by the clock, also where a process stands still. */
+const MOST_TIME = 60_000;
 /** Milliseconds that checking a document may take. */
 const CHECK_TIME = 30_000;
 /** Characters of a text that is checked where it is: less work than handing it over. */
@@ -38,9 +41,10 @@ export class WorkPool {
   async probe(path: string, bytes: number): Promise<ProbeOutcome> {
     try {
       const time = PROBE_TIME.base + bytes * PROBE_TIME.perByte;
-      return (await this.pool.exec('probeFile', [path, bytes]).timeout(time)) as ProbeOutcome;
+      const work = this.pool.exec('probeFile', [path, bytes, time]).timeout(time + MOST_TIME);
+      return (await work) as ProbeOutcome;
     } catch (error) {
-      if (error instanceof workerpool.Promise.TimeoutError) return exhausted('takes too long');
+      if (isTimeUp(error)) return exhausted('takes too long');
       if (isEnd(error)) return exhausted('takes too much memory');
       throw error;
     }
@@ -69,6 +73,9 @@ export class WorkPool {
     await this.pool.terminate(true);
   }
 }
+
+const isTimeUp = (error: unknown): boolean =>
+  error instanceof workerpool.Promise.TimeoutError || (error instanceof Error && error.message.includes(TIME_IS_UP));
 
 // How the package tells that a process ended under its work.
 function isEnd(error: unknown): boolean {
