@@ -46,7 +46,8 @@ export async function fuzzDisk(count: number): Promise<Report | undefined> {
       report.tried(String(answer.status), performance.now() - started);
       if (answer.ok) stored.push(body.sha256!);
       else if (answer.status !== 507) report.fault(`${answer.status} on a full disk: ${JSON.stringify(body)}`);
-      else if (!/disk/i.test(body.detail ?? '')) report.fault(`a reason that does not name the disk: ${body.detail}`);
+      else if (!/no room left/.test(body.detail ?? ''))
+        report.fault(`a reason that says nothing of room: ${body.detail}`);
       else if ((await files()) > before) report.fault(`what was refused left ${(await files()) - before} files`);
     }
     if (stored.length === 0 || stored.length === count) report.fault(`${stored.length} of ${count} files found room`);

@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { promisify } from 'node:util';
 import type { RetimeMap } from '@hastig/contract';
-import { openHeadlessPage } from '@hastig/headless';
+import { openHeadlessPage, type HeadlessPage } from '@hastig/headless';
 import type { PicturePart, PlatesRead } from './plates-page';
 
 const root = fileURLToPath(new URL('../../', import.meta.url));
@@ -39,22 +39,28 @@ export async function heldFrames(map: RetimeMap): Promise<number[]> {
     .map((line) => Number(line.split(',')[2]));
 }
 
-async function inFilePage<T>(file: string, task: (page: import('playwright-core').Page) => Promise<T>): Promise<T> {
-  const headless = await openHeadlessPage({
+/** Files that are read, by the number in their address. */
+const read: string[] = [];
+/** One page reads all files of a worker; it ends with the worker. */
+let reader: Promise<HeadlessPage> | undefined;
+
+async function inFilePage<T>(
+  file: string,
+  task: (page: HeadlessPage['page'], address: string) => Promise<T>,
+): Promise<T> {
+  reader ??= openHeadlessPage({
     entry: fileURLToPath(new URL('./plates-page.ts', import.meta.url)),
-    routes: (app) => app.get('/file', (_request, response) => response.sendFile(file)),
+    routes: (app) =>
+      app.get('/file/:number', ({ params }, response) => response.sendFile(read[Number(params.number)]!)),
   });
-  try {
-    return await task(headless.page);
-  } finally {
-    await headless.close();
-  }
+  const { page, address } = await reader;
+  return task(page, `${address}/file/${read.push(file) - 1}`);
 }
 
 /** Decodes a file and reads the number on each of its pictures, or on a part of each. */
 export function readPlates(file: string, large = true, part?: PicturePart): Promise<PlatesRead> {
-  return inFilePage(file, (page) =>
-    page.evaluate(([big, some]) => window.readPlates(`${location.origin}/file`, big, some), [large, part] as const),
+  return inFilePage(file, (page, address) =>
+    page.evaluate(([from, big, some]) => window.readPlates(from, big, some), [address, large, part] as const),
   );
 }
 
@@ -64,7 +70,7 @@ export function soundPeak(
   from: number,
   to: number,
 ): Promise<{ time: number; level: number; seconds: number }> {
-  return inFilePage(file, (page) =>
-    page.evaluate(([a, b]) => window.soundPeak(`${location.origin}/file`, a, b), [from, to] as const),
+  return inFilePage(file, (page, address) =>
+    page.evaluate(([sound, a, b]) => window.soundPeak(sound, a, b), [address, from, to] as const),
   );
 }

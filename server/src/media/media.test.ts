@@ -3,12 +3,13 @@ import { readdir, readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { StoredMedia } from '@hastig/contract';
 import request from 'supertest';
+import { loadDemo } from '../demo';
 import { problemOf } from '../http/problem';
 import { fixture, startTestServer, upload as uploadTo, type TestServer } from '../../test/app';
 
 let server: TestServer;
 beforeAll(async () => {
-  server = await startTestServer({ maxUploadBytes: 2 ** 20 });
+  server = await startTestServer({ maxUploadBytes: 2 ** 20, demo: loadDemo });
 });
 afterAll(() => server.close());
 
@@ -112,6 +113,12 @@ describe('uploads (tus resumable upload protocol 1.0)', () => {
 });
 
 describe('stored media', () => {
+  it('are taken in by several at once, as by those who open the demo in the same moment', async () => {
+    const demos = await Promise.all(Array.from({ length: 6 }, () => api().post('/api/demo')));
+    expect(demos.map(({ status }) => status)).toEqual(Array(6).fill(201));
+    expect((await files('media')).filter((name) => /^copy-/.test(name))).toEqual([]);
+  });
+
   it('are served whole and in ranges, by their digest only', async () => {
     const clip = await readFile(fixture('plates-24.mp4'));
     const { sha256 } = (

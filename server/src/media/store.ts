@@ -86,7 +86,7 @@ export class MediaStore {
   /** Takes a copy of a file into the store. */
   async adoptCopy(path: string): Promise<StoredMedia> {
     await mkdir(this.folder, { recursive: true });
-    const copy = join(this.folder, `copy-${process.pid}-${Date.now()}`);
+    const copy = join(this.folder, `copy-${process.pid}-${randomUUID()}`);
     try {
       await copyFile(path, copy);
       return await this.adopt(copy);
