@@ -3,13 +3,21 @@ import { readdir, readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { StoredMedia } from '@hastig/contract';
 import request from 'supertest';
-import { loadDemo } from '../demo';
+import { readyDocument, type ReadyDocument } from '../work/read-document';
+import { newProject } from '@hastig/core';
+import type { MediaStore } from './store';
 import { problemOf } from '../http/problem';
 import { fixture, startTestServer, upload as uploadTo, type TestServer } from '../../test/app';
 
+/** Stores a clip and makes a document, as the demo's does. */
+const demo = async (media: MediaStore): Promise<ReadyDocument> => {
+  await media.adoptCopy(fixture('plates-60.mp4'));
+  return readyDocument(newProject('Demo', { num: 24, den: 1 }));
+};
+
 let server: TestServer;
 beforeAll(async () => {
-  server = await startTestServer({ maxUploadBytes: 2 ** 20, demo: loadDemo });
+  server = await startTestServer({ maxUploadBytes: 2 ** 20, demo });
 });
 afterAll(() => server.close());
 
