@@ -7,7 +7,7 @@ import { pageMemory } from './browser-memory';
 import { withBusyCore } from './busy-core';
 import { watchDrag, watchTasks } from './drag';
 import { line } from './line';
-import { megabytes, playThrough, standsStill, told } from './play-through';
+import { megabytes, playThrough, timelineStands, told } from './play-through';
 
 const CLIPS = 40;
 const GROUPS = 12;
@@ -44,7 +44,7 @@ const sizes = { phone: { width: 390, height: 844 }, desk: { width: 1280, height:
 
 /** Plays what lies on the timeline, and drags a clip of it. */
 async function playAndDrag(page: Page, name: string): Promise<void> {
-  await standsStill(page);
+  await timelineStands(page);
   const tasks = await watchTasks(page);
   const played = await playThrough(page);
   const after = `longest task ${(await tasks()).toFixed(0)} ms, ${megabytes(pageMemory())} after it`;

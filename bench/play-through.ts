@@ -1,10 +1,11 @@
 import type { Punctuality } from '@hastig/engine';
+import { standsStill } from '@hastig/headless';
 import type { Page } from 'playwright-core';
 
-/** Resolves when an open timeline stands still. */
-export async function standsStill(page: Page): Promise<void> {
+/** Resolves when an open timeline has all that is seen of it. */
+export async function timelineStands(page: Page): Promise<void> {
   await page.getByRole('group', { name: 'Tracks' }).getByRole('button').first().waitFor();
-  await page.locator('[aria-busy=true]').waitFor({ state: 'hidden' });
+  await standsStill(page);
 }
 
 /** Plays what lies on an open timeline to its end. */

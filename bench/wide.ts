@@ -7,7 +7,7 @@ import { launchBrowser } from '@hastig/headless';
 import { startThrowaway } from '../scripts/throwaway';
 import { pageMemory } from './browser-memory';
 import { line } from './line';
-import { megabytes, playThrough, standsStill, told } from './play-through';
+import { megabytes, playThrough, timelineStands, told } from './play-through';
 import { openBench } from './render-page';
 
 /** Seconds of each clip; they differ, so that they are three files. */
@@ -56,7 +56,7 @@ export async function benchWide(): Promise<void> {
       .filter({ hasText: /^saved$/ })
       .waitFor();
     await page.goto(`${app.address}/project/${id}/timeline`);
-    await standsStill(page);
+    await timelineStands(page);
     let peak = 0;
     const timer = setInterval(() => (peak = Math.max(peak, pageMemory())), 250);
     const played = await playThrough(page);

@@ -1,6 +1,6 @@
 import { mkdir } from 'node:fs/promises';
 import { join } from 'node:path';
-import { launchBrowser } from '@hastig/headless';
+import { launchBrowser, standsStill } from '@hastig/headless';
 import type { Page } from 'playwright-core';
 import { rootFolder } from './paths';
 import { startThrowaway } from './throwaway';
@@ -13,6 +13,7 @@ const sizes = { wide: { width: 1280, height: 800 }, phone: { width: 390, height:
 
 async function walk(page: Page, address: string, size: keyof typeof sizes, views: readonly string[]): Promise<void> {
   const shot = async (view: string): Promise<void> => {
+    await standsStill(page);
     if (views.includes(view)) await page.screenshot({ path: join(folder, `${size}-${view}.png`) });
   };
   await page.goto(address);
@@ -23,12 +24,12 @@ async function walk(page: Page, address: string, size: keyof typeof sizes, views
     await page.getByRole('img', { name: `A frame of The ${clip}.mp4` }).waitFor();
   await shot('footage');
   await page.getByRole('link', { name: 'Look at The bowl.mp4' }).click();
-  await page.locator('[data-testid=contact-sheet][aria-busy=false]').waitFor();
+  await page.getByTestId('contact-sheet').waitFor();
   await shot('source');
   await page.getByRole('button', { name: 'Back', exact: true }).click();
   await page.getByRole('button', { name: 'Timeline', exact: true }).click();
   await page.getByRole('button', { name: /: The bowl, from/ }).click();
-  await page.locator('[data-testid=lanes][aria-busy=false]').waitFor();
+  await page.getByTestId('lanes').waitFor();
   await page.waitForLoadState('networkidle');
   await shot('timeline');
   await page.getByRole('button', { name: 'Back', exact: true }).click();
@@ -38,7 +39,6 @@ async function walk(page: Page, address: string, size: keyof typeof sizes, views
   await readout.getByRole('button', { name: /^Output:/ }).click();
   await page.getByRole('textbox', { name: 'Output' }).fill('62f');
   await page.keyboard.press('Enter');
-  // The picture has followed when the readout has.
   await page.getByRole('button', { name: 'Source frame: 0045' }).waitFor();
   await page.waitForLoadState('networkidle');
   await shot('pace');
@@ -78,7 +78,7 @@ async function walk(page: Page, address: string, size: keyof typeof sizes, views
   await page.getByRole('dialog').getByRole('button', { name: 'Picture', exact: true }).click();
   await page.getByRole('textbox', { name: 'Scale', exact: true }).fill('40%');
   await page.getByRole('radio', { name: 'Upper right' }).click();
-  await page.locator('[data-testid=lanes][aria-busy=false]').waitFor();
+  await page.getByTestId('lanes').waitFor();
   await page.waitForLoadState('networkidle');
   await shot('picture');
 }

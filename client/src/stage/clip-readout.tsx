@@ -61,7 +61,7 @@ function MapReadout({ clipId, map }: { clipId: string; map: RetimeMap }) {
 
   return (
     <ReadoutFrame>
-      <TapNumber label="Output" text={formatMoment(playhead, map.outputRate, unit)} onEnter={enterTime} />
+      <TapNumber long label="Output" text={formatMoment(playhead, map.outputRate, unit)} onEnter={enterTime} />
       <TapNumber label="Source frame" text={formatSourceFrame(held, unit).padStart(4, '0')} onEnter={enterFrame} />
       <SpeedNumber speed={speed} onEnter={enterSpeed} />
     </ReadoutFrame>

@@ -81,7 +81,7 @@ export function SequenceReadout() {
 
   return (
     <ReadoutFrame>
-      <TapNumber label="Output" text={formatMoment(playhead + start, rate, unit)} onEnter={enterTime} />
+      <TapNumber long label="Output" text={formatMoment(playhead + start, rate, unit)} onEnter={enterTime} />
       {seen && item ? (
         <>
           <TapNumber

@@ -21,6 +21,7 @@ export function SourceReadout() {
   return (
     <ReadoutFrame>
       <TapNumber
+        long
         label="Time"
         text={formatMoment(playhead, program.rate, unit)}
         onEnter={(text) => go(parseMoment(text, program.rate, unit))}

@@ -53,8 +53,11 @@ export function StageProvider({ children }: { children: ReactNode }) {
         return;
       }
       let told = 0;
+      canvas.ariaBusy = 'true';
       const made = new Stage(canvas, {
         frame: (frame) => {
+          // What is asked for meanwhile is not there yet.
+          canvas.ariaBusy = String(frame !== store.getState().session.playhead && !store.getState().session.playing);
           for (const listener of listeners.current) listener(frame);
           const now = performance.now();
           if (store.getState().session.playing && now - told < STORE_PACE) return;
@@ -62,7 +65,10 @@ export function StageProvider({ children }: { children: ReactNode }) {
           dispatch(playheadMoved(frame));
         },
         playing: (playing) => dispatch(playingChanged(playing)),
-        fault: (message) => dispatch(noticeSet(message)),
+        fault: (message) => {
+          canvas.ariaBusy = 'false';
+          dispatch(noticeSet(message));
+        },
       });
       stage.current = made;
       made.setProgram(stageProgram(store.getState()), stageLocations(store.getState()));

@@ -19,6 +19,8 @@ export interface TapNumberProps {
   onStep?(by: 1 | -1): void;
   /** Narrower, for tables. */
   compact?: boolean;
+  /** A longer one than those beside it, as a timecode is. */
+  long?: boolean;
 }
 
 /** A number that stands as text until it is tapped, and is then typed where it stands. */
@@ -30,6 +32,7 @@ export const TapNumber = memo(function TapNumber({
   tone = 'text-bone',
   onStep,
   compact = false,
+  long = false,
 }: TapNumberProps) {
   const [typing, setTyping] = useState(false);
   // What was typed so far; null while that is nothing, and the number follows its own changes.
@@ -61,7 +64,7 @@ export const TapNumber = memo(function TapNumber({
     onStep?.(by);
   };
   return (
-    <View className={`flex-1 items-center ${compact ? 'min-w-0' : 'min-w-[88px]'}`}>
+    <View className={`${long ? 'flex-[1.3]' : 'flex-1'} items-center ${compact ? 'min-w-0' : 'min-w-[88px]'}`}>
       {!typing ? (
         <Pressable
           ref={number}

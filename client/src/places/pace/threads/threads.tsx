@@ -73,7 +73,9 @@ export function Threads({ clipId, pictures, map, shown, time, wide }: ThreadsPro
 
   useLayoutEffect(() => {
     const context = sizedContext(canvas.current!, size);
-    pictures.want(drawThreads(context, shown, view, pictures));
+    const wishes = drawThreads(context, shown, view, pictures);
+    pictures.want(wishes);
+    overlay.current!.ariaBusy = String(!pictures.has(wishes));
   }, [shown, view, size, pictures, theme]);
 
   const local = (at: readonly [number, number]) => localPoint(overlay.current!, at);

@@ -1,4 +1,5 @@
 import type { Clip, ProjectDocument } from '@hastig/contract';
+import type { WantedThumb } from '@hastig/engine';
 import { findSource, programOf, seenAt } from '@hastig/core';
 import { useMemo } from 'react';
 import { useThumbs } from '../../../stage/thumbs-context';
@@ -9,6 +10,8 @@ import type { ThumbSource, ThumbWish } from './draw-threads';
 export interface FootageThumbs extends ThumbSource {
   /** The pictures that are wanted now, the most wanted first. */
   want(wishes: readonly ThumbWish[]): void;
+  /** Whether all of some are here. */
+  has(wishes: readonly ThumbWish[]): boolean;
 }
 
 /** Which source frame stands at a frame of what a clip is made of. */
@@ -27,19 +30,19 @@ export function useFootageThumbs(clip: Clip): FootageThumbs {
   return useMemo<FootageThumbs>(() => {
     const { width, height } =
       (of.kind === 'source' ? findSource(project, of.id)?.facts.video : undefined) ?? project.sequence;
+    const inSources = (wishes: readonly ThumbWish[]): WantedThumb[] =>
+      wishes.flatMap(({ frame, tolerance }) => {
+        const at = frameIn(project, of, frame);
+        return at ? [{ ...at, tolerance }] : [];
+      });
     return {
       aspect: width / height,
       get: (frame, reach) => {
         const at = frameIn(project, of, frame);
         return at && thumbs?.get(at.sourceId, at.frame, reach);
       },
-      want: (wishes) =>
-        thumbs?.want(
-          wishes.flatMap(({ frame, tolerance }) => {
-            const at = frameIn(project, of, frame);
-            return at ? [{ ...at, tolerance }] : [];
-          }),
-        ),
+      want: (wishes) => thumbs?.want(inSources(wishes)),
+      has: (wishes) => !!thumbs?.has(inSources(wishes)),
     };
     // Made anew when there are more pictures, so that what draws them draws again.
   }, [project, of, thumbs, made]);
