@@ -40,17 +40,29 @@ const installed = () => existsSync(mark) && readFileSync(mark, 'utf8') === wante
 const wait = (milliseconds) => Atomics.wait(new Int32Array(new SharedArrayBuffer(4)), 0, 0, milliseconds);
 const STALE = 15 * 60_000;
 
+/** Whether whoever installs is gone: ended in the middle, or for so long that its number may be another's. */
+function isLeft(lock) {
+  try {
+    if (Date.now() - statSync(lock).mtimeMs > STALE) return true;
+    process.kill(Number(readFileSync(join(lock, 'process'), 'utf8')), 0);
+    return false;
+  } catch (error) {
+    return error.code === 'ESRCH';
+  }
+}
+
 // Making a folder is atomic, so of two commands at once one installs and the other waits.
 function install() {
   const lock = join(root, '.installing');
-  for (;;) {
+  for (let told = false; ; told = true) {
     try {
       mkdirSync(lock);
+      writeFileSync(join(lock, 'process'), String(process.pid));
       break;
     } catch {
       if (installed()) return;
-      if (existsSync(lock) && Date.now() - statSync(lock).mtimeMs > STALE)
-        rmSync(lock, { recursive: true, force: true });
+      if (isLeft(lock)) rmSync(lock, { recursive: true, force: true });
+      else if (!told) console.error('Waiting for another command that installs packages …');
       wait(500);
     }
   }
