@@ -6,7 +6,7 @@ import { fileURLToPath } from 'node:url';
 import { promisify } from 'node:util';
 import type { RetimeMap } from '@hastig/contract';
 import { openHeadlessPage, type HeadlessPage } from '@hastig/headless';
-import type { PicturePart, PlatesRead } from './plates-page';
+import type { PicturePart, PlatesRead, SoundPeak } from './plates-page';
 
 const root = fileURLToPath(new URL('../../', import.meta.url));
 const run = promisify(execFile);
@@ -64,13 +64,14 @@ export function readPlates(file: string, large = true, part?: PicturePart): Prom
   );
 }
 
-/** When the loudest sample of a stretch is heard. */
-export function soundPeak(
-  file: string,
-  from: number,
-  to: number,
-): Promise<{ time: number; level: number; seconds: number }> {
+/** The loudest of a stretch of a file's sound, on one of its sides. */
+export function soundPeak(file: string, from: number, to: number, channel = 0): Promise<SoundPeak> {
   return inFilePage(file, (page, address) =>
-    page.evaluate(([sound, a, b]) => window.soundPeak(sound, a, b), [address, from, to] as const),
+    page.evaluate(([sound, a, b, side]) => window.soundPeak(sound, a, b, side), [
+      address,
+      Math.max(0, from),
+      to,
+      channel,
+    ] as const),
   );
 }

@@ -16,6 +16,17 @@ export interface PlatesRead {
   lumas: number[];
 }
 
+/** The loudest sample of a stretch of sound. */
+export interface SoundPeak {
+  /** Seconds at which it is heard. */
+  time: number;
+  level: number;
+  /** Seconds at which half of that level is reached first. */
+  onset: number;
+  /** Seconds of the whole file. */
+  seconds: number;
+}
+
 declare global {
   interface Window {
     /**
@@ -23,8 +34,8 @@ declare global {
      * none can be read. `lumas` are the means of the brightness, 0…255 as stored.
      */
     readPlates(address: string, large: boolean, part?: PicturePart): Promise<PlatesRead>;
-    /** Loudest sample's time in seconds within a stretch, and the largest sample. */
-    soundPeak(address: string, from: number, to: number): Promise<{ time: number; level: number; seconds: number }>;
+    /** The loudest of a stretch of sound, in seconds. */
+    soundPeak(address: string, from: number, to: number, channel: number): Promise<SoundPeak>;
   }
 }
 
@@ -53,14 +64,20 @@ window.readPlates = async (address, large, part) => {
   return { plates, times, lumas };
 };
 
-window.soundPeak = async (address, from, to) => {
+window.soundPeak = async (address, from, to, channel) => {
   const bytes = await (await fetch(address)).arrayBuffer();
   // The browser's own decoder, not the library that wrote the file.
   const sound = await new OfflineAudioContext(2, 48_000, 48_000).decodeAudioData(bytes);
-  const samples = sound.getChannelData(0);
+  const samples = sound.getChannelData(channel);
   let best = Math.round(from * sound.sampleRate);
   for (let i = best; i < Math.min(samples.length, to * sound.sampleRate); i++) {
     if (Math.abs(samples[i]!) > Math.abs(samples[best]!)) best = i;
   }
-  return { time: best / sound.sampleRate, level: Math.abs(samples[best]!), seconds: sound.duration };
+  const level = Math.abs(samples[best]!);
+  const begin = Math.round(from * sound.sampleRate);
+  const onset = samples.subarray(begin).findIndex((sample) => Math.abs(sample) > level / 2) + begin;
+  return {
+    ...{ time: best / sound.sampleRate, level },
+    ...{ onset: onset / sound.sampleRate, seconds: sound.duration },
+  };
 };

@@ -116,6 +116,54 @@ test('sound stays with the picture: a bounce is heard where it is seen, at any s
   }
 });
 
+/** Six seconds at 24 frames a second at a speed; backwards where it is negative. */
+function steady(speed: number): RetimeMap {
+  const length = 144 / Math.abs(speed);
+  const map = { sourceRate: rate(24), outputRate: rate(24), sourceFrames: 144, start: 0 };
+  const forwards: RetimeMap = { ...map, spans: [constantSpan(Math.abs(speed), length)] };
+  return speed < 0 ? reverseRange(forwards, { from: 0, to: length }) : forwards;
+}
+
+test('of six channels all but the low effects are heard, on their sides, as loud as they are to be', async () => {
+  const out = await render(fixture('sound-5.1.mp4'), steady(1));
+  const levels: number[][] = [];
+  for (const at of [0.5, 1.5, 2.5, 3.5, 4.5, 5.5]) {
+    const sides = await Promise.all([0, 1].map((side) => soundPeak(out, at + 0.05, at + 0.15, side)));
+    levels.push(sides.map(({ level }) => level / 0.4));
+  }
+  // Recommendation ITU-R BS.775-3, annex 4 (from memory): the middle and what is behind with −3 dB.
+  const half = Math.SQRT1_2;
+  const wanted = [
+    [1, 0],
+    [0, 1],
+    [half, half],
+    [0, 0],
+    [half, 0],
+    [0, half],
+  ];
+  // Within half a decibel, coded twice.
+  levels.forEach((sides, n) =>
+    sides.forEach((level, side) => expect(Math.abs(level - wanted[n]![side]!)).toBeLessThan(0.06)),
+  );
+});
+
+for (const clip of ['sound-8k-mono.mp4', 'sound-96k.mp4']) {
+  test(`knocks are heard when they are seen, forwards and backwards: ${clip}`, async () => {
+    for (const speed of [0.5, -1]) {
+      const out = await render(fixture(clip), steady(speed));
+      for (const knock of [1, 2.5, 4]) {
+        // Backwards the last frame, 143, stands at the beginning, and a knock’s end comes first, 5 ms later in the source.
+        const at = speed > 0 ? knock / speed : 143 / 24 - (knock + 0.005);
+        for (const side of [0, 1]) {
+          const { onset, level } = await soundPeak(out, at - 0.1, at + 0.1, side);
+          expect(Math.abs(onset - at)).toBeLessThan(0.001 / Math.abs(speed));
+          expect(level).toBeGreaterThan(0.4);
+        }
+      }
+    }
+  });
+}
+
 test('an unwanted map, source or place ends with a message and status 1, and no file', async () => {
   const folder = await scratch();
   const out = join(folder, 'out.mp4');

@@ -1,1 +1,2 @@
+export * from './mixdown';
 export * from './varispeed';

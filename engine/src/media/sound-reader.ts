@@ -1,8 +1,22 @@
-import { readVarispeed, soundExtent, type SoundBlock, type SoundPiece, type SoundSource } from '@hastig/core';
+import {
+  mixDown,
+  mixedChannels,
+  readVarispeed,
+  soundExtent,
+  type SoundBlock,
+  type SoundPiece,
+  type SoundSource,
+} from '@hastig/core';
 import { AudioSampleSink, type InputAudioTrack } from 'mediabunny';
 
 /** Samples decoded and kept at once: half a second at 48 kHz. */
 const PAGE = 24_000;
+/**
+ * Seconds decoded before a page and thrown away. What a packet sounds like depends on the one before it (AAC: its second half
+ * overlaps, ISO/IEC 14496-3) or on a little more (Opus: 80 ms, RFC 7845, 4.6): begun at its own start, a page begins with a
+ * dip.
+ */
+const LEAD_IN = 0.1;
 /** Pages kept: about a minute. */
 const MOST_PAGES = 128;
 /** Source samples read for one piece of output at most; faster passages are cut into smaller pieces. */
@@ -17,6 +31,7 @@ export class SoundReader {
   private readonly pages = new Map<number, Promise<Float32Array[]>>();
 
   /**
+   * @param channels of the file; more than two are mixed down to two
    * @param pictureStart seconds at which the source's first frame is shown
    * @param pictureRate frames per second of the file's picture, as frames are counted
    */
@@ -54,7 +69,8 @@ export class SoundReader {
   }
 
   private async block(start: number, end: number): Promise<SoundBlock> {
-    const channels = Array.from({ length: this.channels }, () => new Float32Array(Math.max(0, end - start)));
+    const length = Math.max(0, end - start);
+    const channels = Array.from({ length: mixedChannels(this.channels) }, () => new Float32Array(length));
     for (let page = Math.max(0, Math.floor(start / PAGE)); page * PAGE < end; page++) {
       const samples = await this.page(page);
       const at = page * PAGE - start;
@@ -82,7 +98,9 @@ export class SoundReader {
   private async decode(page: number): Promise<Float32Array[]> {
     const out = Array.from({ length: this.channels }, () => new Float32Array(PAGE));
     const start = page * PAGE;
-    for await (const sample of this.sink.samples(start / this.sampleRate, (start + PAGE) / this.sampleRate)) {
+    // Also before 0, where encoders put what only leads in.
+    const begin = start / this.sampleRate - LEAD_IN;
+    for await (const sample of this.sink.samples(begin, (start + PAGE) / this.sampleRate)) {
       // By the rounded index, so that neighbouring samples neither overlap nor leave a gap.
       const at = Math.round(sample.timestamp * this.sampleRate) - start;
       const [from, to] = [Math.max(0, -at), Math.min(sample.numberOfFrames, PAGE - at)];
@@ -92,6 +110,6 @@ export class SoundReader {
       }
       sample.close();
     }
-    return out;
+    return mixDown(out);
   }
 }
