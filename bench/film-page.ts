@@ -16,7 +16,7 @@ const MARKERS = 200;
 const LENGTH = 18;
 
 /** A film of short clips of the demo's sources in turn, some of them in groups, with many markers. */
-export function film(demo: ProjectDocument): ProjectDocument {
+function film(demo: ProjectDocument): ProjectDocument {
   let project: ProjectDocument = {
     ...demo,
     clips: [],

@@ -51,8 +51,10 @@ try {
 }
 if (Number(values.disk)) {
   const report = await fuzzDisk(Number(values.disk));
-  if (report) reports.push(report);
-  (report ?? { print: () => console.log('a full disk: not tried, only root may mount a small one') }).print();
+  if (report) {
+    report.print();
+    reports.push(report);
+  } else console.log('a full disk: not tried, only root may mount a small one');
 }
 const failed = reports.filter((report) => report.failed > 0).length;
 if (values.report)

@@ -12,7 +12,7 @@ const behindRight: Shares[number] = [0, BOTH];
 /** The channel of low effects adds to others what those need not have; it is left out. */
 const lowEffects: Shares[number] = [0, 0];
 
-/** By the number of channels, in the order in which decoders give them (Web Audio API, 4.4 “Channel Limitations, Ordering”). */
+/** By the number of channels, in the order in which decoders give them (that of WAVE files, as the Web Audio API has it for those it names). */
 const shares: Readonly<Record<number, Shares>> = {
   3: [left, right, middle],
   4: [left, right, behindLeft, behindRight],

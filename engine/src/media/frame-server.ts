@@ -93,9 +93,11 @@ export class FrameServer implements SourceFrames {
 
   prefetch(frames: readonly number[], direction: 1 | -1, passing = false): void {
     this.wanted = frames;
-    const wanted = new Set(frames);
-    const last = direction > 0 ? Math.max(...frames) : Math.min(...frames);
-    this.passing = passing && frames.length > 0 ? { wanted, direction, last } : undefined;
+    this.passing = undefined;
+    if (passing && frames.length > 0) {
+      const last = direction > 0 ? Math.max(...frames) : Math.min(...frames);
+      this.passing = { wanted: new Set(frames), direction, last };
+    }
     if (frames.length > 0) this.cache.aim(frames[0]!, direction);
     void this.run();
   }

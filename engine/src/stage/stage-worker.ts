@@ -243,6 +243,8 @@ export class StageWorker {
     const frame = this.frameOf(turn, plan);
     const picture = plan.at(frame);
     lookAhead(this.pool, plan, frame, this.loop, way);
+    // One count for each play; the clock is corrected meanwhile.
+    const count = this.punctuality;
     const shown = (): void => {
       this.drawn = turn;
       this.resting = frame;
@@ -250,7 +252,12 @@ export class StageWorker {
       this.events?.frame(frame);
     };
     if (this.painted && samePicture(this.painted.picture, picture)) shown();
-    else void this.paintReady(picture, () => this.plan === plan && this.clock === clock, shown);
+    else
+      void this.paintReady(
+        picture,
+        () => this.plan === plan && this.clock !== undefined && this.punctuality === count,
+        shown,
+      );
   };
 
   /** The output frame that is due at a turn of the clock, which goes on counting when play goes round. */
