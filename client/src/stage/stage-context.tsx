@@ -40,6 +40,7 @@ export function StageProvider({ children }: { children: ReactNode }) {
   const dispatch = useAppDispatch();
   const store = useStore<RootState>();
   const stage = useRef<Stage | null>(null);
+  const surface = useRef<HTMLCanvasElement | null>(null);
   const program = useAppSelector(stageProgram);
   const locations = useAppSelector(stageLocations);
   const listeners = useRef(new Set<(frame: number) => void>());
@@ -47,6 +48,7 @@ export function StageProvider({ children }: { children: ReactNode }) {
 
   const attach = useCallback(
     (canvas: HTMLCanvasElement | null) => {
+      surface.current = canvas;
       if (!canvas) {
         void stage.current?.close();
         stage.current = null;
@@ -87,6 +89,7 @@ export function StageProvider({ children }: { children: ReactNode }) {
     const seek = (frame: number): void => {
       const last = programFrames(stageProgram(store.getState())) - 1;
       const to = Math.min(Math.max(0, Math.round(frame)), last);
+      if (surface.current && to !== store.getState().session.playhead) surface.current.ariaBusy = 'true';
       dispatch(playheadMoved(to));
       void stage.current?.seek(to);
     };
