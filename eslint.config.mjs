@@ -62,7 +62,11 @@ export default tseslint.config(
   {
     files: ['client/src/**/*.{ts,tsx}', 'client/app/**/*.{ts,tsx}'],
     rules: {
+      // What the compiler sees, and sooner.
       'import/no-unresolved': 'off',
+      'import/namespace': 'off',
+      'import/no-named-as-default': 'off',
+      'import/no-named-as-default-member': 'off',
       // Trying an edit out depends on the numbers in it, not on the objects that carry them.
       'react-hooks/exhaustive-deps': 'off',
       'react-hooks/refs': 'off',

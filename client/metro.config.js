@@ -13,4 +13,8 @@ config.resolver.resolveRequest = (context, name, platform) =>
     platform,
   );
 
+// What is not shown yet is not set up yet: a module runs when something of it is first used. One that listens for something
+// from the start has a function for it, which the outermost layout calls.
+config.transformer.getTransformOptions = async () => ({ transform: { inlineRequires: true } });
+
 module.exports = withNativeWind(config, { input: './global.css' });

@@ -1,5 +1,6 @@
 import { defineConfig } from '@playwright/test';
 import { browserFlags, findChromium } from '@hastig/headless';
+import { devices } from './support/devices';
 
 export default defineConfig({
   testDir: './tests',
@@ -9,19 +10,12 @@ export default defineConfig({
   timeout: 240_000,
   expect: { timeout: 30_000 },
   reporter: [['list'], ['json', { outputFile: '../test-results/e2e.json' }]],
+  // One project for all sizes: each further one would start its browsers and servers anew.
   use: {
+    ...devices.phone,
     launchOptions: { executablePath: findChromium(), args: browserFlags },
     acceptDownloads: true,
     // A trace of every step costs a third of the time; a failed test is run again with `--trace=on` to get one.
     screenshot: 'only-on-failure',
   },
-  projects: [
-    {
-      name: 'phone',
-      use: { viewport: { width: 390, height: 844 }, hasTouch: true },
-      testIgnore: /(wide|render-proof)/,
-    },
-    { name: 'wide', use: { viewport: { width: 1280, height: 800 } }, testMatch: /(journey|wide|accessible)/ },
-    { name: 'files', testMatch: /render-proof/ },
-  ],
 });

@@ -3,6 +3,8 @@ import { createHash } from 'node:crypto';
 import { existsSync } from 'node:fs';
 import { mkdir, readdir, readFile, rm, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
+import { promisify } from 'node:util';
+import { brotliCompress, constants } from 'node:zlib';
 import { build } from 'esbuild';
 import { clientBuild, clientFolder, dataFolder, engineBuild, rootFolder } from './paths';
 
@@ -34,16 +36,30 @@ async function fingerprint(): Promise<string> {
 
 /** Bundles the engine's worker into the client's public files. */
 export async function buildEngine(): Promise<void> {
-  await mkdir(engineBuild, { recursive: true });
+  await rm(engineBuild, { recursive: true, force: true });
   await build({
     entryPoints: [join(rootFolder, 'engine/src/worker/engine.worker.ts')],
-    outfile: join(engineBuild, 'engine.worker.js'),
+    outdir: engineBuild,
     bundle: true,
     minify: true,
-    format: 'iife',
+    // What few workers need is a file of its own, loaded when it is needed.
+    format: 'esm',
+    splitting: true,
     target: 'es2022',
     logLevel: 'error',
   });
+}
+
+const compressed = /\.(js|css|html|ttf|json)$/;
+const toBrotli = promisify(brotliCompress);
+
+/** Lays a compressed copy beside each file, so that the server need not compress it for each who asks. */
+async function compressFiles(folder: string): Promise<void> {
+  for await (const file of filesIn(folder)) {
+    if (!compressed.test(file)) continue;
+    const packed = await toBrotli(await readFile(file), { params: { [constants.BROTLI_PARAM_QUALITY]: 9 } });
+    await writeFile(`${file}.br`, packed);
+  }
 }
 
 /** Builds engine and client, unless they are built from these very sources already. */
@@ -56,6 +72,7 @@ export async function buildClient(): Promise<void> {
   await rm(mark, { force: true });
   await buildEngine();
   await exportClient();
+  await compressFiles(clientBuild);
   await mkdir(dataFolder, { recursive: true });
   await writeFile(mark, wanted);
 }

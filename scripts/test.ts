@@ -55,7 +55,12 @@ function ensureChromium(): void {
   try {
     findChromium();
   } catch {
-    installPackage('chromium');
+    try {
+      installPackage('chromium-headless-shell');
+    } catch {
+      // Older releases of Debian have it in one piece only.
+      installPackage('chromium');
+    }
     findChromium();
   }
 }

@@ -1,7 +1,8 @@
-import { spawn } from 'node:child_process';
+import { spawnSync } from 'node:child_process';
+import { join } from 'node:path';
 import { rootFolder } from './paths';
 
-/** Checks the types of every package; two at a time, as there are usually two cores. */
+/** Checks the types of every package, with the compiler that is built for the machine. */
 const packages = [
   'contract',
   'core',
@@ -20,18 +21,9 @@ const packages = [
   'tsconfig.tests.json',
 ];
 
-function check(name: string): Promise<boolean> {
-  const child = spawn('npx', ['--no-install', 'tsc', '-p', name], {
-    cwd: rootFolder,
-    stdio: ['ignore', 'inherit', 'inherit'],
-  });
-  return new Promise((resolve) => child.on('exit', (code) => resolve(code === 0)));
-}
-
-let ok = true;
-const queue = [...packages];
-async function work(): Promise<void> {
-  for (let name = queue.shift(); name !== undefined; name = queue.shift()) ok = (await check(name)) && ok;
-}
-await Promise.all([work(), work()]);
-process.exitCode = ok ? 0 : 1;
+// The linter reads types with the compiler that is written in TypeScript; this one takes a seventh of the time.
+const compiler = join(rootFolder, 'node_modules/typescript-native/bin/tsc');
+const wrong = packages.filter(
+  (name) => spawnSync(process.execPath, [compiler, '-p', name], { cwd: rootFolder, stdio: 'inherit' }).status !== 0,
+);
+process.exitCode = wrong.length === 0 ? 0 : 1;

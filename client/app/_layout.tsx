@@ -11,10 +11,12 @@ import { Provider } from 'react-redux';
 import { startAutosave } from '../src/store/autosave';
 import { sendLeft } from '../src/store/send-left';
 import { makeStore } from '../src/store/store';
+import { watchInput } from '../src/ui/last-input';
 import { primeDrawing } from '../src/ui/palette';
 import { applyTheme, currentTheme } from '../src/ui/theme';
 
 applyTheme(currentTheme());
+watchInput();
 
 export { BrokenPage as ErrorBoundary } from '../src/ui/broken-page';
 

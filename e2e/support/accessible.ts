@@ -17,15 +17,16 @@ const guidelines: RunOptions = {
 const contrast: RunOptions = { runOnly: { type: 'rule', values: ['color-contrast'] } };
 
 /**
- * What of a page breaks the guidelines, each with the element it is about; by `axe-core`.
+ * What of a page, or of the parts of it that a selector finds, breaks the guidelines, each with the element it is about; by `axe-core`.
  *
  * Grips of keys and threads may lie closer together than 24 pixels: success criterion 2.5.8 excepts targets whose work can
  * be done by another control, and every grip's can in the ledger and the sheets.
  */
-export async function accessFaults(page: Page, of: 'guidelines' | 'contrast'): Promise<string[]> {
+export async function accessFaults(page: Page, of: 'guidelines' | 'contrast', part?: string): Promise<string[]> {
   await page.evaluate(await axe);
-  const options = of === 'contrast' ? contrast : guidelines;
-  const { violations } = await page.evaluate<AxeResults>(`axe.run(document, ${JSON.stringify(options)})`);
+  const options = { ...(of === 'contrast' ? contrast : guidelines), resultTypes: ['violations'] };
+  const where = part ? `{ include: [${JSON.stringify(part)}] }` : 'document';
+  const { violations } = await page.evaluate<AxeResults>(`axe.run(${where}, ${JSON.stringify(options)})`);
   return violations.flatMap(({ id, nodes }) =>
     nodes
       .filter(({ html }) => id !== 'target-size' || !/data-(grab|thread)=/.test(html))

@@ -1,6 +1,7 @@
 import { randomBytes } from 'node:crypto';
 import { rm } from 'node:fs/promises';
 import { fileURLToPath } from 'node:url';
+import type { StoredProject } from '@hastig/contract';
 import { test as base, expect, type Locator, type Page } from '@playwright/test';
 import pg from 'pg';
 import { startServer, type ServerProcess } from '../../scripts/server-process';
@@ -58,15 +59,28 @@ export const test = base.extend<object, { app: TestApp }>({
 
 export { expect };
 
-/** Opens a new demo project's clip in Pace, its first picture drawn. */
+/** Makes a new demo project, as the button of the first page does. */
+export async function makeDemo(app: TestApp): Promise<StoredProject> {
+  const made = await fetch(`${app.address}/api/demo`, { method: 'POST' });
+  expect(made.status).toBe(201);
+  return (await made.json()) as StoredProject;
+}
+
+/** Opens a new demo project, by its address. */
+export async function openDemoFootage(page: Page, app: TestApp): Promise<void> {
+  await page.goto(`${app.address}/project/${(await makeDemo(app)).id}`);
+  await expect(page.getByRole('link', { name: 'Retime The drop' })).toBeVisible();
+}
+
+/** Opens a new demo project's clip in Pace, by its address. */
 export async function openDemoClip(
   page: Page,
   app: TestApp,
   clip: 'The drop' | 'The bowl' | 'The steps',
 ): Promise<void> {
-  await page.goto(app.address);
-  await page.getByRole('button', { name: 'Open a new demo' }).click();
-  await page.getByRole('link', { name: `Retime ${clip}` }).click();
+  const { id, document } = await makeDemo(app);
+  const { id: clipId } = document.clips.find(({ name }) => name === clip)!;
+  await page.goto(`${app.address}/project/${id}/clip/${clipId}/pace`);
   await expect(page.getByRole('group', { name: 'Speed curve' })).toBeVisible();
   await expect(page.getByRole('slider').first()).toBeVisible();
 }

@@ -1,13 +1,13 @@
 import type { ProjectDocument, StoredProject } from '@hastig/contract';
+import { newProject } from '@hastig/core';
 import type { Locator, Page } from '@playwright/test';
-import { expect, saved, startAction, type TestApp } from './app';
+import { expect, makeDemo, saved, startAction, type TestApp } from './app';
 import { scratch } from './files';
 
 /** Opens a new demo's timeline, its three clips in a row. */
 export async function openDemoTimeline(page: Page, app: TestApp): Promise<void> {
-  await page.goto(app.address);
-  await page.getByRole('button', { name: 'Open a new demo' }).click();
-  await page.getByRole('button', { name: 'Timeline', exact: true }).click();
+  const { id } = await makeDemo(app);
+  await page.goto(`${app.address}/project/${id}/timeline`);
   await expect(clip(page, 'The steps')).toBeVisible();
 }
 
@@ -45,10 +45,7 @@ export async function storedRow(page: Page, app: TestApp, track = 0): Promise<st
 
 /** A new project with some files brought in, laid one after the other. */
 export async function projectOf(page: Page, app: TestApp, files: readonly string[]): Promise<ProjectDocument> {
-  await page.goto(app.address);
-  await page.getByRole('button', { name: 'New project' }).click();
-  await page.getByRole('textbox', { name: 'Name of the project' }).fill('Row');
-  await page.getByRole('button', { name: 'Create' }).click();
+  await page.goto(`${app.address}/project/${await storeDocument(app, newProject('Row'))}`);
   await page.getByLabel('Files to bring in').setInputFiles([...files]);
   for (const file of files) {
     await expect(page.getByRole('listitem', { name: file.split('/').at(-1)! })).toBeVisible();

@@ -1,7 +1,7 @@
 import { readFile, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Page } from '@playwright/test';
-import { expect, saved, test, type TestApp } from '../support/app';
+import { expect, openDemoFootage, saved, test, type TestApp } from '../support/app';
 import { demoClip, fixture, scratch } from '../support/files';
 
 async function newProject(page: Page, app: TestApp, name: string): Promise<void> {
@@ -97,8 +97,7 @@ test('an upload can be cancelled', async ({ page, app }) => {
 });
 
 test('what is called saved survives the server being killed, and later edits wait for it', async ({ page, app }) => {
-  await page.goto(app.address);
-  await page.getByRole('button', { name: 'Open a new demo' }).click();
+  await openDemoFootage(page, app);
   await page.getByRole('button', { name: 'New clip of The drop.mp4' }).click();
   await saved(page);
   await app.kill();
@@ -112,8 +111,7 @@ test('what is called saved survives the server being killed, and later edits wai
 });
 
 test('two tabs do not overwrite each other silently', async ({ page, context, app }) => {
-  await page.goto(app.address);
-  await page.getByRole('button', { name: 'Open a new demo' }).click();
+  await openDemoFootage(page, app);
   await expect(page.getByRole('button', { name: 'New clip of The drop.mp4' })).toBeVisible();
   const other = await context.newPage();
   await other.goto(page.url());
@@ -136,8 +134,7 @@ test('two tabs do not overwrite each other silently', async ({ page, context, ap
 });
 
 test('two tabs’ changes are put together', async ({ page, context, app }) => {
-  await page.goto(app.address);
-  await page.getByRole('button', { name: 'Open a new demo' }).click();
+  await openDemoFootage(page, app);
   await expect(page.getByRole('button', { name: 'New clip of The drop.mp4' })).toBeVisible();
   const other = await context.newPage();
   await other.goto(page.url());

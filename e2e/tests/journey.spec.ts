@@ -1,6 +1,7 @@
 import type { ProjectDocument, RetimeMap, StoredProject } from '@hastig/contract';
 import { mapOf } from '@hastig/core';
 import type { Page } from '@playwright/test';
+import { devices } from '../support/devices';
 import { expect, readout, saved, test, typeReadout, type TestApp } from '../support/app';
 import { fixture, heldFrames, readPlates, scratch } from '../support/files';
 
@@ -12,97 +13,105 @@ async function storedMap(app: TestApp, page: Page): Promise<RetimeMap> {
   return mapOf(document, document.clips[0]!);
 }
 
-test('from a clip to a retimed file', async ({ page, app }) => {
-  await page.goto(app.address);
-  await page.getByRole('button', { name: 'New project' }).click();
-  await page.getByRole('textbox', { name: 'Name of the project' }).fill('Proof');
-  await page.getByRole('button', { name: 'Create' }).click();
+for (const device of ['phone', 'desk'] as const) {
+  test.describe(device, () => {
+    test.use(devices[device]);
 
-  // Bring in a clip and look at its facts.
-  await page.getByLabel('Files to bring in').setInputFiles([fixture('plates-b-frames.mp4'), fixture('plates-60.mp4')]);
-  const card = page.getByRole('listitem', { name: 'plates-b-frames.mp4' });
-  await expect(card.getByRole('link', { name: 'Retime plates-b-frames' })).toBeVisible();
-  await expect(page.getByRole('listitem', { name: 'plates-60.mp4' })).toBeVisible();
-  await card.getByRole('button', { name: 'Facts of' }).click();
-  for (const fact of ['24 fps', '144', '320 × 180', '6.000 s', '48 frames', 'none'])
-    await expect(card.getByText(fact, { exact: true })).toBeVisible();
-  await saved(page);
-  await page.reload();
-  await card.getByRole('link', { name: 'Retime plates-b-frames' }).click();
-  await expect(readout(page, 'Output')).toContainText('00:00:00:00');
+    test('from a clip to a retimed file', async ({ page, app }) => {
+      await page.goto(app.address);
+      await page.getByRole('button', { name: 'New project' }).click();
+      await page.getByRole('textbox', { name: 'Name of the project' }).fill('Proof');
+      await page.getByRole('button', { name: 'Create' }).click();
 
-  // Slow one part.
-  await page.getByRole('button', { name: 'Speed', exact: true }).click();
-  const speed = page.getByRole('dialog', { name: 'Speed' });
-  await speed.getByRole('radio', { name: 'From – to' }).click();
-  await speed.getByRole('textbox', { name: 'From' }).fill('1:00');
-  await speed.getByRole('textbox', { name: 'To' }).fill('72f');
-  await speed.getByRole('textbox', { name: 'Speed' }).fill('40%');
-  await expect(speed.getByRole('status')).toContainText('216 frames');
-  await speed.getByRole('button', { name: 'Apply' }).click();
-  await expect(page.getByRole('slider', { name: 'Span 2 of 3' })).toHaveAttribute(
-    'aria-valuetext',
-    /40 % for 120 frames/,
-  );
+      // Bring in a clip and look at its facts.
+      await page
+        .getByLabel('Files to bring in')
+        .setInputFiles([fixture('plates-b-frames.mp4'), fixture('plates-60.mp4')]);
+      const card = page.getByRole('listitem', { name: 'plates-b-frames.mp4' });
+      await expect(card.getByRole('link', { name: 'Retime plates-b-frames' })).toBeVisible();
+      await expect(page.getByRole('listitem', { name: 'plates-60.mp4' })).toBeVisible();
+      await card.getByRole('button', { name: 'Facts of' }).click();
+      for (const fact of ['24 fps', '144', '320 × 180', '6.000 s', '48 frames', 'none'])
+        await expect(card.getByText(fact, { exact: true })).toBeVisible();
+      await saved(page);
+      await page.reload();
+      await card.getByRole('link', { name: 'Retime plates-b-frames' }).click();
+      await expect(readout(page, 'Output')).toContainText('00:00:00:00');
 
-  // A ramp into the slow part.
-  await typeReadout(page, 'Output', '24f');
-  await page.getByRole('button', { name: 'Ramp', exact: true }).click();
-  const ramp = page.getByRole('dialog', { name: /^Ramp at/ });
-  await ramp.getByRole('textbox', { name: 'Speed after' }).fill('x0.4');
-  await ramp.getByRole('textbox', { name: 'Lasts' }).fill('16f');
-  await ramp.getByRole('radio', { name: 'ease-in-out' }).click();
-  await ramp.getByRole('button', { name: 'Apply' }).click();
-  await expect(page.getByRole('slider', { name: 'Ramp 2 of 4' })).toHaveAttribute(
-    'aria-valuetext',
-    /×1\.00 to ×0\.40 over 16 frames/,
-  );
+      // Slow one part.
+      await page.getByRole('button', { name: 'Speed', exact: true }).click();
+      const speed = page.getByRole('dialog', { name: 'Speed' });
+      await speed.getByRole('radio', { name: 'From – to' }).click();
+      await speed.getByRole('textbox', { name: 'From' }).fill('1:00');
+      await speed.getByRole('textbox', { name: 'To' }).fill('72f');
+      await speed.getByRole('textbox', { name: 'Speed' }).fill('40%');
+      await expect(speed.getByRole('status')).toContainText('216 frames');
+      await speed.getByRole('button', { name: 'Apply' }).click();
+      await expect(page.getByRole('slider', { name: 'Span 2 of 3' })).toHaveAttribute(
+        'aria-valuetext',
+        /40 % for 120 frames/,
+      );
 
-  // A freeze, and a part turned round.
-  await typeReadout(page, 'Output', '100f');
-  await page.getByRole('button', { name: 'Freeze' }).click();
-  const hold = page.getByRole('dialog', { name: /^Freeze/ });
-  await hold.getByRole('textbox', { name: 'For' }).fill('0.5s');
-  await hold.getByRole('button', { name: 'Apply' }).click();
-  await page.getByRole('button', { name: 'Reverse' }).click();
-  const back = page.getByRole('dialog', { name: 'Reverse' });
-  await back.getByRole('radio', { name: 'From – to' }).click();
-  await back.getByRole('textbox', { name: 'From' }).fill('130f');
-  await back.getByRole('textbox', { name: 'To' }).fill('160f');
-  await back.getByRole('button', { name: 'Apply' }).click();
-  await typeReadout(page, 'Output', '140f');
-  await expect(readout(page, 'Speed')).toContainText('−×0.40');
+      // A ramp into the slow part.
+      await typeReadout(page, 'Output', '24f');
+      await page.getByRole('button', { name: 'Ramp', exact: true }).click();
+      const ramp = page.getByRole('dialog', { name: /^Ramp at/ });
+      await ramp.getByRole('textbox', { name: 'Speed after' }).fill('x0.4');
+      await ramp.getByRole('textbox', { name: 'Lasts' }).fill('16f');
+      await ramp.getByRole('radio', { name: 'ease-in-out' }).click();
+      await ramp.getByRole('button', { name: 'Apply' }).click();
+      await expect(page.getByRole('slider', { name: 'Ramp 2 of 4' })).toHaveAttribute(
+        'aria-valuetext',
+        /×1\.00 to ×0\.40 over 16 frames/,
+      );
 
-  // Undo, reload, redo: history reaches past the reload.
-  await page.getByRole('button', { name: 'Undo: reverse' }).click();
-  await expect(readout(page, 'Speed')).toContainText('×0.40');
-  await expect(readout(page, 'Speed')).not.toContainText('−');
-  await saved(page);
-  await page.reload();
-  await page.getByRole('button', { name: 'Redo: reverse' }).click();
-  await typeReadout(page, 'Output', '140f');
-  await expect(readout(page, 'Speed')).toContainText('−×0.40');
-  await saved(page);
+      // A freeze, and a part turned round.
+      await typeReadout(page, 'Output', '100f');
+      await page.getByRole('button', { name: 'Freeze' }).click();
+      const hold = page.getByRole('dialog', { name: /^Freeze/ });
+      await hold.getByRole('textbox', { name: 'For' }).fill('0.5s');
+      await hold.getByRole('button', { name: 'Apply' }).click();
+      await page.getByRole('button', { name: 'Reverse' }).click();
+      const back = page.getByRole('dialog', { name: 'Reverse' });
+      await back.getByRole('radio', { name: 'From – to' }).click();
+      await back.getByRole('textbox', { name: 'From' }).fill('130f');
+      await back.getByRole('textbox', { name: 'To' }).fill('160f');
+      await back.getByRole('button', { name: 'Apply' }).click();
+      await typeReadout(page, 'Output', '140f');
+      await expect(readout(page, 'Speed')).toContainText('−×0.40');
 
-  // The file: every frame of it is the one the document asks for.
-  await page.getByRole('link', { name: 'Output', exact: true }).click();
-  await page.getByRole('textbox', { name: 'File name' }).fill('proof');
-  await page.getByRole('button', { name: 'Render', exact: true }).click();
-  // It goes on, or stays done, while one works elsewhere.
-  await page.getByRole('link', { name: 'Pace', exact: true }).click();
-  await expect(page.getByRole('group', { name: 'Speed curve' })).toBeVisible();
-  await page.getByRole('link', { name: 'Output', exact: true }).click();
-  await expect(page.getByText(/proof\.mp4 is ready: 228 frames/)).toBeVisible({ timeout: 120_000 });
-  const download = page.waitForEvent('download');
-  await page.getByRole('button', { name: 'Download it' }).click();
-  const file = `${await scratch()}/proof.mp4`;
-  await (await download).saveAs(file);
-  const { plates } = await readPlates(file);
-  expect(plates).toEqual(await heldFrames(await storedMap(app, page)));
-  await page.getByRole('button', { name: 'Delete proof.mp4' }).click();
-  await expect(page.getByRole('button', { name: 'Download proof.mp4' })).toBeHidden();
-  await expect(page.getByRole('button', { name: 'Download it' })).toBeHidden();
-});
+      // Undo, reload, redo: history reaches past the reload.
+      await page.getByRole('button', { name: 'Undo: reverse' }).click();
+      await expect(readout(page, 'Speed')).toContainText('×0.40');
+      await expect(readout(page, 'Speed')).not.toContainText('−');
+      await saved(page);
+      await page.reload();
+      await page.getByRole('button', { name: 'Redo: reverse' }).click();
+      await typeReadout(page, 'Output', '140f');
+      await expect(readout(page, 'Speed')).toContainText('−×0.40');
+      await saved(page);
+
+      // The file: every frame of it is the one the document asks for.
+      await page.getByRole('link', { name: 'Output', exact: true }).click();
+      await page.getByRole('textbox', { name: 'File name' }).fill('proof');
+      await page.getByRole('button', { name: 'Render', exact: true }).click();
+      // It goes on, or stays done, while one works elsewhere.
+      await page.getByRole('link', { name: 'Pace', exact: true }).click();
+      await expect(page.getByRole('group', { name: 'Speed curve' })).toBeVisible();
+      await page.getByRole('link', { name: 'Output', exact: true }).click();
+      await expect(page.getByText(/proof\.mp4 is ready: 228 frames/)).toBeVisible({ timeout: 120_000 });
+      const download = page.waitForEvent('download');
+      await page.getByRole('button', { name: 'Download it' }).click();
+      const file = `${await scratch()}/proof.mp4`;
+      await (await download).saveAs(file);
+      const { plates } = await readPlates(file);
+      expect(plates).toEqual(await heldFrames(await storedMap(app, page)));
+      await page.getByRole('button', { name: 'Delete proof.mp4' }).click();
+      await expect(page.getByRole('button', { name: 'Download proof.mp4' })).toBeHidden();
+      await expect(page.getByRole('button', { name: 'Download it' })).toBeHidden();
+    });
+  });
+}
 
 test('a render can be cancelled and leaves nothing', async ({ page, app }) => {
   await page.goto(app.address);

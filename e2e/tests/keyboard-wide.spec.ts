@@ -1,7 +1,9 @@
 import { expect, openDemoClip, readout, test, typeReadout } from '../support/app';
+import { devices } from '../support/devices';
 import { allSelected } from '../support/pace';
 
 // At the desk, the hand stays on the keyboard.
+test.use(devices.desk);
 test.beforeEach(async ({ page, app }) => openDemoClip(page, app, 'The drop'));
 
 test('a sheet opened by keyboard takes the keyboard, and gives it back', async ({ page }) => {

@@ -1,7 +1,7 @@
 import { readFile, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Page } from '@playwright/test';
-import { expect, saved, test } from '../support/app';
+import { expect, openDemoFootage, saved, test } from '../support/app';
 import { scratch } from '../support/files';
 import { clip, openDemoTimeline, storedDocument, storedRow, timelineAction } from '../support/timeline';
 
@@ -64,8 +64,7 @@ test('a project is renamed, which is undone like any edit, and copied with all t
   page,
   app,
 }) => {
-  await page.goto(app.address);
-  await page.getByRole('button', { name: 'Open a new demo' }).click();
+  await openDemoFootage(page, app);
   await page.getByRole('button', { name: /^Settings/ }).click();
   const name = page.getByRole('textbox', { name: 'Name of the project' });
   await name.fill('The long run');

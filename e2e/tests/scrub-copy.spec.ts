@@ -1,7 +1,7 @@
 import { writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { StoredCopy } from '@hastig/contract';
-import { expect, readout, saved, test, type TestApp } from '../support/app';
+import { expect, openDemoFootage, readout, saved, test, type TestApp } from '../support/app';
 import { fixture, readPlates, scratch } from '../support/files';
 import { storedDocument } from '../support/timeline';
 
@@ -73,8 +73,7 @@ test('a scrubbing copy is made, called off, gone on with after a reload, has eve
 });
 
 test('a copy that cannot be kept says why, and the source works without it', async ({ page, app }) => {
-  await page.goto(app.address);
-  await page.getByRole('button', { name: 'Open a new demo' }).click();
+  await openDemoFootage(page, app);
   await page.getByRole('link', { name: 'Look at The drop.mp4' }).click();
   await page.context().route('**/api/copies/**', (route) =>
     route.fulfill({

@@ -1,10 +1,9 @@
-import { dragBy, expect, readout, saved, test } from '../support/app';
+import { dragBy, expect, openDemoFootage, readout, saved, test } from '../support/app';
 import { fixture } from '../support/files';
 import { storedDocument, storedRow } from '../support/timeline';
 
 test.beforeEach(async ({ page, app }) => {
-  await page.goto(app.address);
-  await page.getByRole('button', { name: 'Open a new demo' }).click();
+  await openDemoFootage(page, app);
   await page.getByRole('link', { name: 'Look at The bowl.mp4' }).click();
   await expect(page.getByTestId('contact-sheet')).toBeVisible();
 });

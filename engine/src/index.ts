@@ -1,5 +1,5 @@
-export type { FileLocation, MediaLocation } from './media/open';
-export { codecName } from './media/open';
+export type { FileLocation, MediaLocation } from './media/location';
+export { codecName } from './media/codec-name';
 export { inspectFile } from './media/inspect';
 export type { SourceLocations } from './media/source-pool';
 export { Stage, type PlayRange, type StageListener } from './stage/stage';

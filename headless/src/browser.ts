@@ -1,7 +1,13 @@
 import { existsSync } from 'node:fs';
 import { chromium, type Browser } from 'playwright-core';
 
-const places = ['/usr/bin/chromium', '/usr/bin/chromium-browser', '/usr/bin/google-chrome'];
+// The shell has no windows, tabs and bars to draw nowhere: it starts sooner and takes half the work.
+const places = [
+  '/usr/bin/chromium-headless-shell',
+  '/usr/bin/chromium',
+  '/usr/bin/chromium-browser',
+  '/usr/bin/google-chrome',
+];
 
 /** Flags for a browser without monitor and network. */
 export const browserFlags = [
@@ -20,7 +26,10 @@ export const browserFlags = [
 /** Path of the Chromium to use: `CHROMIUM`, or Debian's. Throws with what to install where there is none. */
 export function findChromium(): string {
   const found = process.env.CHROMIUM ?? places.find((place) => existsSync(place));
-  if (!found) throw new Error('Chromium is missing. Install Debian’s package "chromium", or set CHROMIUM to its path.');
+  if (!found)
+    throw new Error(
+      'Chromium is missing. Install Debian’s package "chromium-headless-shell" or "chromium", or set CHROMIUM to its path.',
+    );
   return found;
 }
 

@@ -4,6 +4,7 @@ import express, { type Express } from 'express';
 import type { Knex } from 'knex';
 import { copyRoutes } from './copies/routes';
 import { CopyStore } from './copies/store';
+import { clientFiles } from './http/client-files';
 import { guardOrigin, isolatePage } from './http/guard';
 import { answerErrors, notFound } from './http/problem';
 import { mediaRoutes } from './media/routes';
@@ -74,7 +75,7 @@ export function createApp({ knex, dataFolder, clientFolder, maxUploadBytes, demo
   app.use('/api', () => {
     throw notFound('address');
   });
-  if (clientFolder) serveClient(app, clientFolder);
+  if (clientFolder) app.use(clientFiles(clientFolder));
   app.use(() => {
     throw notFound('address');
   });
@@ -87,14 +88,4 @@ export function createApp({ knex, dataFolder, clientFolder, maxUploadBytes, demo
       await work.stop();
     },
   };
-}
-
-function serveClient(app: Express, folder: string): void {
-  // Files with a digest in their names never change; all others are asked for anew.
-  app.use('/_expo', express.static(join(folder, '_expo'), { immutable: true, maxAge: '1y' }));
-  app.use('/_expo', () => {
-    throw notFound('file');
-  });
-  app.use(express.static(folder, { cacheControl: true, maxAge: 0 }));
-  app.get('/{*path}', (_request, response) => response.sendFile(join(folder, 'index.html'), { dotfiles: 'allow' }));
 }

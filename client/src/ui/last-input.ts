@@ -1,5 +1,7 @@
 let byKeys = false;
-if (typeof document !== 'undefined') {
+
+/** Begins to notice what is done with the keyboard and what with a pointer; once for each page. */
+export function watchInput(): void {
   document.addEventListener('keydown', () => (byKeys = true), true);
   document.addEventListener('pointerdown', () => (byKeys = false), true);
 }

@@ -1,7 +1,7 @@
 import type { CopyPiece } from '@hastig/contract';
 import { rateToNumber } from '@hastig/core';
 import { BufferTarget, Mp4OutputFormat, Output, Quality, VideoSampleSource } from 'mediabunny';
-import type { FileLocation } from '../media/open';
+import type { FileLocation } from '../media/location';
 import { PictureBudget } from '../media/picture-budget';
 import { openSource, type OpenSource } from '../media/source';
 import { copySize, missingPieces, type PieceSpan } from './plan';

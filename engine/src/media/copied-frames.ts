@@ -3,7 +3,8 @@ import type { Size } from '@hastig/core';
 import type { VideoSample } from 'mediabunny';
 import { FrameServer } from './frame-server';
 import { KeptOpen, type Held } from './kept-open';
-import { openMedia, type CopyLocation } from './open';
+import type { CopyLocation } from './location';
+import { openMedia } from './open';
 import type { PictureBudget } from './picture-budget';
 import type { SourceFrames } from './source-frames';
 

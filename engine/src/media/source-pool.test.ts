@@ -1,6 +1,6 @@
 import { laneOf } from './lane';
 import { SourcePool } from './source-pool';
-import type { MediaLocation } from './open';
+import type { MediaLocation } from './location';
 
 /** Stands for opened sources: what was opened, closed, rested and announced, in order. */
 const mockLog: string[] = [];

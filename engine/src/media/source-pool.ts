@@ -1,7 +1,7 @@
 import { framesPerFileFrame, type Size } from '@hastig/core';
 import { KeptOpen, type Held } from './kept-open';
 import { sourceOfLane } from './lane';
-import { sameFile, type MediaLocation } from './open';
+import { sameFile, type MediaLocation } from './location';
 import { bytesForDevice, PictureBudget } from './picture-budget';
 import { openSource, type OpenSource } from './source';
 

@@ -1,4 +1,3 @@
-import { registerAacEncoder } from '@mediabunny/aac-encoder';
 import { picturePlan, rateToNumber, type PicturePlan } from '@hastig/core';
 import {
   AudioSample,
@@ -40,8 +39,9 @@ export class RenderCancelled extends Error {
 let aacReady: Promise<void> | undefined;
 
 function prepareAac(): Promise<void> {
-  aacReady ??= canEncodeAudio('aac').then((native) => {
-    if (!native) registerAacEncoder();
+  aacReady ??= canEncodeAudio('aac').then(async (native) => {
+    // Most of the worker's code would be this encoder, and only a render needs it.
+    if (!native) (await import('@mediabunny/aac-encoder')).registerAacEncoder();
   });
   return aacReady;
 }

@@ -1,5 +1,5 @@
 import { proxy } from 'comlink';
-import { samePictures } from '../media/open';
+import { samePictures } from '../media/location';
 import type { SourceLocations } from '../media/source-pool';
 import { startWorker, type EngineHandle } from '../worker/handle';
 import type { WantedThumb } from './thumbnailer';

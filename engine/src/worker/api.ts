@@ -1,7 +1,7 @@
 import type { MediaFacts } from '@hastig/contract';
 import type { ProgramUpdate } from '@hastig/core';
 import type { CopyJob, CopyProgress } from '../copy/make-copy';
-import type { MediaLocation } from '../media/open';
+import type { MediaLocation } from '../media/location';
 import type { SourceLocations } from '../media/source-pool';
 import type { RenderJob, RenderProgress, RenderResult } from '../render/job';
 import type { PlayClock } from '../stage/clock';

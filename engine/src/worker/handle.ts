@@ -14,7 +14,7 @@ export interface EngineHandle {
 }
 
 export function startWorker(): EngineHandle {
-  const worker = new Worker(new URL(WORKER_ADDRESS, globalThis.location.href), { name: 'engine' });
+  const worker = new Worker(new URL(WORKER_ADDRESS, globalThis.location.href), { name: 'engine', type: 'module' });
   return {
     api: wrap<EngineApi>(worker),
     end: () => worker.terminate(),

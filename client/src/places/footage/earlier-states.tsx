@@ -1,4 +1,4 @@
-import { formatRelative } from 'date-fns';
+import { formatRelative } from 'date-fns/formatRelative';
 import History from 'lucide-react-native/icons/rotate-ccw-clock';
 import { useEffect, useState } from 'react';
 import { Text, View } from 'react-native';

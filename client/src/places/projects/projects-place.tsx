@@ -1,5 +1,5 @@
 import type { ProjectSummary } from '@hastig/contract';
-import { formatDistanceToNow } from 'date-fns';
+import { formatDistanceToNow } from 'date-fns/formatDistanceToNow';
 import { useRouter } from 'expo-router';
 import Copy from 'lucide-react-native/icons/copy';
 import FolderPlus from 'lucide-react-native/icons/folder-plus';

@@ -1,7 +1,6 @@
 import type { Cadence } from '@hastig/core';
-import { useState } from 'react';
+import { lazy, Suspense, useState } from 'react';
 import { Text, View } from 'react-native';
-import { BarChart } from 'react-native-gifted-charts';
 import { colour, type ColourName } from '../../../ui/palette';
 
 type Count = 'once' | 'repeated' | 'skipped' | 'between';
@@ -13,8 +12,20 @@ const counts: readonly { of: Count; words: string; tone: ColourName }[] = [
   { of: 'between', words: 'to be made up', tone: 'back' },
 ];
 
+const CHART_HEIGHT = 110;
+
 /** Parts drawn at most; more would be thinner than can be read. The table of figures beneath has them all. */
 const MOST_BARS = 24;
+
+/** A quarter of all code that is loaded is the drawing of charts, and few starts need one. */
+const BarChart = lazy(async () => {
+  try {
+    return { default: (await import('react-native-gifted-charts')).BarChart };
+  } catch {
+    // No connection just now. Its figures stand in the table beneath.
+    return { default: () => <View /> };
+  }
+});
 
 /** How each part's frames are come by: a bar a part, and the figures. */
 export function CadenceChart({ all }: { all: readonly Cadence[] }) {
@@ -43,22 +54,24 @@ export function CadenceChart({ all }: { all: readonly Cadence[] }) {
           </View>
         ))}
       </View>
-      <View aria-hidden>
-        <BarChart
-          data={bars}
-          width={room}
-          height={110}
-          barWidth={barWidth}
-          initialSpacing={6}
-          noOfSections={3}
-          yAxisTextStyle={{ color: colour('quiet'), fontSize: 11 }}
-          xAxisLabelTextStyle={{ color: colour('quiet'), fontSize: 11 }}
-          yAxisColor={colour('line')}
-          xAxisColor={colour('line')}
-          rulesColor={colour('line')}
-          disableScroll
-          disablePress
-        />
+      <View aria-hidden style={{ minHeight: CHART_HEIGHT }}>
+        <Suspense fallback={null}>
+          <BarChart
+            data={bars}
+            width={room}
+            height={CHART_HEIGHT}
+            barWidth={barWidth}
+            initialSpacing={6}
+            noOfSections={3}
+            yAxisTextStyle={{ color: colour('quiet'), fontSize: 11 }}
+            xAxisLabelTextStyle={{ color: colour('quiet'), fontSize: 11 }}
+            yAxisColor={colour('line')}
+            xAxisColor={colour('line')}
+            rulesColor={colour('line')}
+            disableScroll
+            disablePress
+          />
+        </Suspense>
       </View>
       <View role="table" aria-label="Cadence of each part">
         <View role="row" className="flex-row border-b border-line">

@@ -1,4 +1,4 @@
-import { samePictures } from './open';
+import { samePictures } from './location';
 
 jest.mock('mediabunny', () => ({}));
 jest.mock('@hastig/probe', () => ({}));

@@ -1,0 +1,24 @@
+import type { CopyPiece, Fields } from '@hastig/contract';
+
+/** Where a file's bytes are: an address that answers range requests, or a file on this device. */
+export type FileLocation = { url: string; bytes: number } | { file: Blob };
+
+/** A scrubbing copy: its pieces, each under this address, a slash, and its number. */
+export interface CopyLocation {
+  url: string;
+  pieces: readonly CopyPiece[];
+}
+
+/** Where a source's bytes are, how its fields are taken (as they are stored unless told), and its scrubbing copy. */
+export type MediaLocation = FileLocation & { fields?: Fields; copy?: CopyLocation };
+
+/** Whether two locations are the same file's. */
+export function sameFile(a: FileLocation, b: FileLocation): boolean {
+  return 'url' in a && 'url' in b ? a.url === b.url : 'file' in a && 'file' in b && a.file === b.file;
+}
+
+/** Whether two locations give the same pictures: the same file, its fields taken alike. A copy makes no difference. */
+export function samePictures(a: MediaLocation | undefined, b: MediaLocation | undefined): boolean {
+  if (!a || !b || !sameFile(a, b)) return false;
+  return a.fields?.use === b.fields?.use && a.fields?.first === b.fields?.first;
+}
