@@ -1,6 +1,6 @@
 import type { StoredProject } from '@hastig/contract';
 import { LARGE, largeProject } from '@hastig/demo/large';
-import { launchBrowser } from '@hastig/headless';
+import { launchBrowser, standsStill } from '@hastig/headless';
 import { startThrowaway } from '../scripts/throwaway';
 import { watchDrag } from './drag';
 import { line } from './line';
@@ -42,13 +42,24 @@ export async function benchLarge(): Promise<void> {
       line(`${name}: timeline opened`, `${timeline}, ${await elements()} elements`);
       await page.keyboard.press('ArrowRight');
       const undo = page.getByRole('button', { name: 'Undo: set a marker' });
-      const seen = await timed(async () => {
-        await page.keyboard.press('m');
-        await undo.waitFor();
-      });
+      // What was just opened is still making its small pictures, and the first edit of a page is slower than all others.
+      await standsStill(page);
+      await page.keyboard.press('m');
+      await undo.waitFor();
+      const times: string[] = [];
+      for (let again = 0; again < 3; again++) {
+        await page.keyboard.press('ControlOrMeta+z');
+        await undo.waitFor({ state: 'hidden' });
+        times.push(
+          await timed(async () => {
+            await page.keyboard.press('m');
+            await undo.waitFor();
+          }),
+        );
+      }
       line(
         `${name}: a marker`,
-        `${seen} until it is seen, ${await timed(() => saved.waitFor())} more until it is saved`,
+        `${times.join(', ')} until it is seen, ${await timed(() => saved.waitFor())} more until it is saved`,
       );
       while ((await page.locator('[data-crowd]').count()) > 0) await page.locator('[data-crowd]').first().click();
       const box = (await page
@@ -63,7 +74,8 @@ export async function benchLarge(): Promise<void> {
       await page.close();
     }
     const patch = [{ op: 'replace', path: '/clips/77/name', value: 'another' }];
-    for (let revision = large.revision + 2; revision < large.revision + 6; revision++) {
+    const { revision: last } = (await (await fetch(`${app.address}/api/projects/${large.id}`)).json()) as StoredProject;
+    for (let revision = last; revision < last + 4; revision++) {
       const started = performance.now();
       const { status } = await fetch(`${app.address}/api/projects/${large.id}`, {
         method: 'PATCH',

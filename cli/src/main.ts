@@ -1,7 +1,7 @@
-import { fieldUses, type Fields, type FieldUse } from '@hastig/contract';
+import { fieldUses, type Counting, type Fields, type FieldUse, type Rate } from '@hastig/contract';
 import { renderQualities, type RenderProgress, type RenderQuality } from '@hastig/engine/job';
-import { formatTime } from '@hastig/core';
-import { Command, Option } from 'commander';
+import { formatTime, rateFromNumber, rateToNumber, standardRates } from '@hastig/core';
+import { Command, InvalidArgumentError, Option } from 'commander';
 import { CommandFailed } from './fail';
 import { frameMapLines } from './frame-map';
 import { readMapFile } from './map-file';
@@ -34,6 +34,8 @@ interface RenderFlags {
   sound: boolean;
   fields?: FieldUse;
   firstField?: Fields['first'];
+  frameByFrame?: boolean;
+  countAt?: Rate;
 }
 
 program
@@ -48,17 +50,41 @@ program
     new Option('--fields <use>', 'of an interlaced clip; as the clip suggests unless given').choices([...fieldUses]),
   )
   .addOption(new Option('--first-field <lines>', 'which come first in time').choices(['top', 'bottom']))
-  .action(async ({ map: mapPath, fields: use, firstField: first, ...flags }: RenderFlags) => {
+  .addOption(
+    new Option(
+      '--count-at <fps>',
+      'count frames at irregular times at this rate; what fits best unless given',
+    ).argParser(parsedRate),
+  )
+  .addOption(
+    new Option('--frame-by-frame', 'show each frame of the clip once, however long it stays').conflicts('countAt'),
+  )
+  .action(async ({ map: mapPath, fields: use, firstField: first, frameByFrame, countAt, ...flags }: RenderFlags) => {
     const map = await readMapFile(mapPath);
     // Only here, since browser and bundler take a second to load.
     const { renderFile } = await import('./render');
-    const result = await renderFile({ ...flags, map, fields: { use, first }, onProgress: showProgress });
+    const counting: Counting | undefined = frameByFrame ? { by: 'frame' } : countAt && { by: 'time', rate: countAt };
+    const result = await renderFile({
+      ...flags,
+      map,
+      fields: { use, first },
+      ...(counting && { counting }),
+      onProgress: showProgress,
+    });
     if (process.stderr.isTTY) process.stderr.write('\n');
     console.log(
       `${flags.out}: ${result.frames} frames, ${result.seconds.toFixed(3)} s (${formatTime(result.frames, map.outputRate, 'timecode')}), ` +
         `${(result.bytes / 1e6).toFixed(2)} MB, made in ${result.took.toFixed(1)} s`,
     );
   });
+
+/** A rate as it is written in film and television: 25, 29.97, 30000/1001. */
+function parsedRate(text: string): Rate {
+  const [num, den] = text.split('/').map(Number);
+  const fps = num! / (den ?? 1);
+  if (!(fps > 0) || !(fps < 1000)) throw new InvalidArgumentError('Frames a second, such as 30, 29.97 or 30000/1001.');
+  return standardRates.find((rate) => Math.abs(rateToNumber(rate) - fps) < 0.005) ?? rateFromNumber(fps);
+}
 
 function showProgress({ done, total, pace, left }: RenderProgress): void {
   const line = `${done}/${total} frames  ${pace.toFixed(0)} frames/s  ${Number.isFinite(left) ? `${left.toFixed(0)} s left` : ''}`;

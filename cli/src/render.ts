@@ -1,8 +1,8 @@
 import { open, rename, rm, stat } from 'node:fs/promises';
 import { dirname, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import type { Fields, Rate, RetimeMap } from '@hastig/contract';
-import { framesPerFileFrame, mapProgram, suggestedFields } from '@hastig/core';
+import type { Counting, Fields, Rate, RetimeMap } from '@hastig/contract';
+import { countingOf, fileCountOf, framesPerFileFrame, mapProgram, suggestedFields } from '@hastig/core';
 import type { RenderJob, RenderProgress, RenderQuality, RenderResult } from '@hastig/engine';
 import { openHeadlessPage } from '@hastig/headless';
 import { probeMedia } from '@hastig/probe';
@@ -20,6 +20,8 @@ export interface RenderOptions {
   sound: boolean;
   /** How an interlaced clip's fields are taken; what is not given is as the clip suggests. */
   fields?: Partial<Fields>;
+  /** How frames at irregular times are counted; as fits best unless given. */
+  counting?: Counting;
   onProgress(progress: RenderProgress): void;
 }
 
@@ -47,7 +49,8 @@ export async function renderFile(options: RenderOptions): Promise<RenderResult> 
     use: options.fields?.use ?? suggested.use,
     first: options.fields?.first ?? suggested.first,
   };
-  const frames = facts.video.frames * framesPerFileFrame(fields);
+  const counting = countingOf({ facts, fields, ...(options.counting && { counting: options.counting }) });
+  const frames = fileCountOf({ facts, fields, counting }).frames * framesPerFileFrame(fields);
   if (options.map.sourceFrames !== frames) {
     throw new CommandFailed(
       `the map is made for a source of ${options.map.sourceFrames} frames (sourceFrames), but ${options.source} has ${frames}`,
@@ -78,7 +81,7 @@ export async function renderFile(options: RenderOptions): Promise<RenderResult> 
     await headless.page.exposeFunction('onRenderProgress', options.onProgress);
     const job: RenderJob = {
       program: mapProgram(options.map, SOURCE),
-      sources: { [SOURCE]: { url: `${headless.address}/source`, bytes: facts.bytes, fields } },
+      sources: { [SOURCE]: { url: `${headless.address}/source`, bytes: facts.bytes, fields, counting } },
       rate: options.rate ?? options.map.outputRate,
       width: facts.video.width - (facts.video.width % 2),
       height: facts.video.height - (facts.video.height % 2),

@@ -2,6 +2,7 @@ export * from './time';
 export * from './retime';
 export * from './sound';
 export * from './fields';
+export * from './counting';
 export * from './picture';
 export * from './timeline';
 export * from './program';

@@ -1,6 +1,7 @@
 import { dragBy, expect, openDemoFootage, readout, saved, test } from '../support/app';
 import { fixture } from '../support/files';
-import { storedDocument, storedRow } from '../support/timeline';
+import { remake } from '../support/remade';
+import { projectOf, storedDocument, storedRow } from '../support/timeline';
 
 test.beforeEach(async ({ page, app }) => {
   await openDemoFootage(page, app);
@@ -112,4 +113,33 @@ test('a file on its way behind a source shows how far it is, and is called off',
   await expect(page.getByRole('list', { name: 'Coming in' })).toBeHidden();
   await page.unrouteAll({ behavior: 'ignoreErrors' });
   expect((await storedDocument(page, app)).sources).toEqual(before.sources);
+});
+
+test('frames at irregular times are counted at a rate that is chosen; clips keep their length', async ({
+  page,
+  app,
+}) => {
+  // 30 a second; every ninth fell out, and nothing was recorded for two seconds.
+  const times = Array.from({ length: 144 }, (_, n) => n / 30 + (n > 70 ? 2 : 0)).filter((_, n) => n % 9 !== 4);
+  const file = await remake({ times, end: 6.8, sounds: [{ start: 0, end: 6.8, knocks: [1] }] });
+  await projectOf(page, app, [file]);
+  await page.getByRole('link', { name: 'Look at clip.mov' }).click();
+  const counted = page.getByRole('radiogroup', { name: 'Frame times vary; count at' });
+  await expect(counted.getByRole('radio', { name: '30 fps', exact: true })).toBeChecked();
+  await expect(page.getByText('In step with the sound. 76 frames repeat, 0 are skipped.')).toBeVisible();
+  const shown = async (): Promise<number> => (await storedDocument(page, app)).clips[0]!.shown.frames;
+  const before = await shown();
+  await page.getByRole('button', { name: 'To the last frame' }).click();
+  await expect(readout(page, 'Source frame')).toContainText('0203');
+  await counted.getByRole('radio', { name: '24 fps', exact: true }).click();
+  await saved(page);
+  expect(await shown()).toBe(before);
+  await page.getByRole('button', { name: 'To the last frame' }).click();
+  await expect(readout(page, 'Source frame')).toContainText('0163');
+  await counted.getByRole('radio', { name: 'Frame by frame' }).click();
+  await expect(page.getByText('sound is not in step')).toBeVisible();
+  await saved(page);
+  expect(await shown()).toBe(before);
+  await page.getByRole('button', { name: 'To the last frame' }).click();
+  await expect(readout(page, 'Source frame')).toContainText('0127');
 });

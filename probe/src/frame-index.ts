@@ -1,3 +1,4 @@
+import type { Rate } from '@hastig/contract';
 import { EncodedPacketSink, type InputVideoTrack } from 'mediabunny';
 import { RefusedMedia } from './refused';
 
@@ -7,8 +8,14 @@ export interface FrameIndex {
   readonly timestamps: Float64Array;
   /** Frames that start a group of pictures, rising; the first is 0. */
   readonly groupStarts: Uint32Array;
-  /** Seconds the last frame stays. */
+  /** Seconds the last frame stays; 0 where the file does not say. */
   readonly lastDuration: number;
+}
+
+/** Seconds from the first frame to where the last one ends: as long as it stays, or as the frames do on the whole. */
+export function lengthOf({ timestamps, lastDuration }: FrameIndex): number {
+  const span = timestamps.at(-1)! - timestamps[0]!;
+  return span + (lastDuration > 0 ? lastDuration : span / Math.max(1, timestamps.length - 1));
 }
 
 /**
@@ -49,6 +56,32 @@ export function lastAtMost(rising: Float64Array | Uint32Array, value: number): n
 /** The frame shown at a moment (seconds), to within half a microsecond of container rounding. */
 export function frameAtTime(index: FrameIndex, seconds: number): number {
   return Math.max(0, lastAtMost(index.timestamps, seconds + 5e-7));
+}
+
+const steps = new WeakMap<FrameIndex, number>();
+
+/** By how much a frame's time may be rounded up, in seconds: half a millisecond where all of them are whole ones. */
+function roundingOf(index: FrameIndex): number {
+  let known = steps.get(index);
+  if (known === undefined) {
+    known = index.timestamps.every((time) => Math.abs(time * 1000 - Math.round(time * 1000)) < 1e-6) ? 5e-4 : 0;
+    steps.set(index, known);
+  }
+  return known;
+}
+
+/**
+ * The frame shown at a position of an even rate along the file's time: the one whose time covers position / rate seconds after
+ * the first, to within the container's own rounding.
+ */
+export function frameAtPosition(index: FrameIndex, rate: Rate, position: number): number {
+  return frameAtTime(index, index.timestamps[0]! + (position * rate.den) / rate.num + roundingOf(index));
+}
+
+/** The first position of an even rate at which a frame is shown, or the one after it where it falls between two. */
+export function positionOfFrame(index: FrameIndex, rate: Rate, frame: number): number {
+  const seconds = index.timestamps[frame]! - index.timestamps[0]! - roundingOf(index) - 5e-7;
+  return Math.max(0, Math.ceil((seconds * rate.num) / rate.den));
 }
 
 /** The group of pictures in which a frame lies, as frames: `start` included, `end` not. */

@@ -1,6 +1,6 @@
-import type { Rate } from '@hastig/contract';
-import { rateFromNumber, rateToNumber } from '@hastig/core';
-import type { FrameIndex } from './frame-index';
+import { MOST_FRAMES, type Rate, type RateFit } from '@hastig/contract';
+import { positionsIn, rateFromNumber, rateToNumber, standardRates } from '@hastig/core';
+import { lengthOf, positionOfFrame, type FrameIndex } from './frame-index';
 
 /** Coarsest rounding of times in the containers we read: WebM and Matroska count milliseconds. */
 const CONTAINER_ROUNDING = 0.001;
@@ -29,4 +29,34 @@ export function measureRate({ timestamps, lastDuration }: FrameIndex): MeasuredR
   const allowed = Math.min(perFrame / 4, 1.5 * CONTAINER_ROUNDING);
   const constant = timestamps.every((time, frame) => Math.abs(time - first - frame * perFrame) <= allowed);
   return { rate, constant };
+}
+
+/** How the frames of a video come out at an even rate along its time. */
+export function fitOf(index: FrameIndex, rate: Rate): RateFit {
+  const frames = positionsIn(lengthOf(index), rate);
+  const count = index.timestamps.length;
+  let shown = 0;
+  let first = positionOfFrame(index, rate, 0);
+  for (let frame = 0; frame < count; frame++) {
+    const next = frame + 1 < count ? Math.min(frames, positionOfFrame(index, rate, frame + 1)) : frames;
+    if (next > first) shown++;
+    first = next;
+  }
+  return { rate, frames, repeated: frames - shown, skipped: count - shown };
+}
+
+/**
+ * The standard rates as they fit frames at irregular times, the best first: the one at which the fewest frames are shown twice
+ * or left out; of several, the one whose frames are as far apart as most of the file's are. None where they would be more
+ * than a source may have.
+ */
+export function rateFits(index: FrameIndex): RateFit[] {
+  const gaps = index.timestamps.slice(1).map((time, frame) => time - index.timestamps[frame]!);
+  const usual = gaps.sort()[gaps.length >> 1] ?? 0;
+  const off = ({ rate }: RateFit): number => Math.abs(rate.den / rate.num - usual);
+  const lost = ({ repeated, skipped }: RateFit): number => repeated + skipped;
+  return standardRates
+    .map((rate) => fitOf(index, rate))
+    .filter(({ frames }) => frames <= MOST_FRAMES)
+    .sort((a, b) => lost(a) - lost(b) || off(a) - off(b));
 }

@@ -9,8 +9,8 @@ import {
   type Source,
 } from 'mediabunny';
 import { avcScan } from './avc/scan';
-import { indexFrames, longestGroup, type FrameIndex } from './frame-index';
-import { measureRate } from './frame-rate';
+import { indexFrames, lengthOf, longestGroup, type FrameIndex } from './frame-index';
+import { measureRate, rateFits } from './frame-rate';
 import { checkTables, type ReadBytes } from './isobmff/tables';
 import { RefusedMedia } from './refused';
 
@@ -141,10 +141,9 @@ async function factsOf(
   index: FrameIndex,
   bytes: number,
 ): Promise<MediaFacts> {
-  const { rate, constant } = measureRate(index);
-  const first = index.timestamps[0]!;
-  const last = index.timestamps.at(-1)!;
-  const tail = index.lastDuration > 0 ? index.lastDuration : rate.den / rate.num;
+  const { rate: average, constant } = measureRate(index);
+  const fits = constant ? [] : rateFits(index);
+  const rate = fits[0]?.rate ?? average;
   return {
     container: (await input.getFormat()).name,
     mime: await input.getMimeType(),
@@ -158,8 +157,9 @@ async function factsOf(
       rate,
       frames: index.timestamps.length,
       constantRate: constant,
+      ...(fits.length > 0 && { varying: { average, fits } }),
       longestGroup: longestGroup(index),
-      seconds: last - first + tail,
+      seconds: index.timestamps.length > 1 ? lengthOf(index) : index.lastDuration || rate.den / rate.num,
       scan: await scanOf(video),
     },
     audio: audio && {

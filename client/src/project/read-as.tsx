@@ -1,5 +1,5 @@
 import type { Source } from '@hastig/contract';
-import { fileRate, formatRate, rateKey, sameRate, standardRates, withReadAs } from '@hastig/core';
+import { fileCountOf, fileRate, formatRate, rateKey, sameRate, standardRates, withReadAs } from '@hastig/core';
 import { rearrange } from '../store/edit';
 import { useAppDispatch } from '../store/hooks';
 import { Choice } from '../ui/choice';
@@ -7,7 +7,7 @@ import { Choice } from '../ui/choice';
 /** The rate at which a source's frames are taken: the file's own, or another, its sound going along. */
 export function ReadAs({ source }: { source: Source }) {
   const dispatch = useAppDispatch();
-  const own = source.facts.video.rate;
+  const own = fileCountOf(source).rate;
   const rates = [own, ...standardRates.filter((rate) => !sameRate(rate, own))];
   const now = fileRate(source);
   const choose = (key: string): void => {

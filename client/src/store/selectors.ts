@@ -6,6 +6,7 @@ import {
   findGroup,
   findSource,
   constantSpan,
+  countingOf,
   fieldsOf,
   mapProgram,
   programOf,
@@ -94,9 +95,10 @@ export const stageProgram = createSelector(
   },
 );
 
-/** Where a source's file is, and how its fields are taken. */
-function locationOf(source: Source): MediaLocation {
-  return { url: mediaAddress(source.sha256), bytes: source.facts.bytes, fields: fieldsOf(source) };
+/** Where a source's file is, and how its frames are taken and counted. */
+export function locationOf(source: Source): MediaLocation {
+  const { sha256, facts } = source;
+  return { url: mediaAddress(sha256), bytes: facts.bytes, fields: fieldsOf(source), counting: countingOf(source) };
 }
 
 /** Where the files of all sources are, without copies: what a render is made of. */

@@ -8,6 +8,24 @@ export const sha256Schema = { type: 'string', pattern: '^[0-9a-f]{64}$' } as con
 export const scans = ['progressive', 'topFirst', 'bottomFirst'] as const;
 export type Scan = (typeof scans)[number];
 
+/**
+ * What becomes of frames that come at irregular times where one counts at an even rate along their time: how many positions
+ * there are, how many of them show the frame before once more, and how many frames no position shows.
+ */
+const rateFitSchema = {
+  type: 'object',
+  additionalProperties: false,
+  required: ['rate', 'frames', 'repeated', 'skipped'],
+  properties: {
+    rate: rateSchema,
+    frames: { type: 'integer', minimum: 1 },
+    repeated: { type: 'integer', minimum: 0 },
+    skipped: { type: 'integer', minimum: 0 },
+  },
+} as const;
+
+export type RateFit = FromSchema<typeof rateFitSchema>;
+
 /** What a media file is, read from its container and packets. Durations in seconds, sizes in pixels. */
 export const mediaFactsSchema = {
   $id: 'hastig:media-facts',
@@ -45,6 +63,16 @@ export const mediaFactsSchema = {
         frames: { type: 'integer', minimum: 1 },
         /** False when the distance between frames varies by more than the container's own rounding. */
         constantRate: { type: 'boolean' },
+        /**
+         * Of frames that come at irregular times: how many come in a second on the whole, and how the standard rates fit
+         * them, the best first; it is `rate`. Not there where `rate` is the average: of files looked at by an older version.
+         */
+        varying: {
+          type: 'object',
+          additionalProperties: false,
+          required: ['average', 'fits'],
+          properties: { average: rateSchema, fits: { type: 'array', minItems: 1, maxItems: 20, items: rateFitSchema } },
+        },
         /** Frames in the longest group of pictures: the most that must be decoded to see one. */
         longestGroup: { type: 'integer', minimum: 1 },
         seconds: { type: 'number', minimum: 0 },

@@ -27,9 +27,23 @@ export const fieldsSchema = {
 export type Fields = FromSchema<typeof fieldsSchema>;
 
 /**
+ * How positions count in a file whose frames come at irregular times: at an even `rate` along its `time`, so that position
+ * k is what the file shows at k / rate seconds, the best fitting rate unless told; or `frame` by frame, each once, however
+ * long it stays.
+ */
+export const countingSchema = {
+  type: 'object',
+  additionalProperties: false,
+  required: ['by'],
+  properties: { by: { enum: ['time', 'frame'] }, rate: rateSchema },
+} as const;
+
+export type Counting = FromSchema<typeof countingSchema>;
+
+/**
  * A source: a media file brought into the project. `readAs` is the rate its frames are taken to have in place of the
  * file's own, as when 120 fps are read as 24; `part` is what new clips of it show. `fields` is there where they are taken
- * otherwise than the file's scan suggests. Markers, part and clips count the source's frames, of which there are two for
+ * otherwise than the file's scan suggests, `counting` where irregular frames are counted otherwise than suggested. Markers, part and clips count the source's frames, of which there are two for
  * each of the file's where both fields are used.
  */
 export const sourceSchema = {
@@ -43,6 +57,7 @@ export const sourceSchema = {
     facts: mediaFactsSchema,
     readAs: rateSchema,
     fields: fieldsSchema,
+    counting: countingSchema,
     part: stretchSchema,
     markers: { type: 'array', maxItems: MOST.markers, items: markerSchema },
   },

@@ -5,4 +5,5 @@ export * from './integrity';
 export * from './limits';
 export * from './merge';
 export * from './fields';
+export * from './counting';
 export * from './copy-advice';

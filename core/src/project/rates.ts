@@ -1,4 +1,5 @@
 import type { Clip, Container, Marker, ProjectDocument, Rate, Source, TrackItem } from '@hastig/contract';
+import { fileCountOf } from '../counting';
 import { rateRatio } from '../time';
 import { sourceRate } from '../timeline/clip-map';
 import { findSource, placeOf, SEQUENCE } from '../timeline/lookup';
@@ -85,6 +86,6 @@ export function withReadAs(project: ProjectDocument, sourceId: string, rate: Rat
   const source = findSource(project, sourceId);
   if (!source) return project;
   const { readAs: _old, ...rest } = source;
-  const read: Source = !rate || rateRatio(rate, source.facts.video.rate) === 1 ? rest : { ...rest, readAs: rate };
+  const read: Source = !rate || rateRatio(rate, fileCountOf(source).rate) === 1 ? rest : { ...rest, readAs: rate };
   return withSource(project, source, read);
 }

@@ -99,11 +99,11 @@ export function replaceFile(
   file: { sha256: string; facts: MediaFacts },
 ): ProjectDocument {
   return withSource(project, sourceId, (old) => {
-    const { part, markers, ...rest } = old;
+    const { part, markers, counting, ...rest } = old;
     // Its fields are taken as they were: another scan that suggests another way must not shift any clip's frames.
     const before = fieldsOf(old);
     const suggested = suggestedFields(file);
-    const source: Source = { ...rest, ...file };
+    const source: Source = { ...rest, ...file, ...(counting && file.facts.video.varying && { counting }) };
     if (framesPerFileFrame(before) !== framesPerFileFrame(suggested)) source.fields = before;
     const frames = sourceFrames(source);
     return {

@@ -1,4 +1,5 @@
 import type { Clip, ProjectDocument, Rate, RetimeMap, Source } from '@hastig/contract';
+import { fileCountOf } from '../counting';
 import { fieldsOf, framesPerFileFrame } from '../fields';
 import type { Size } from '../picture';
 import { makeRate } from '../time';
@@ -18,14 +19,14 @@ export function sourceRate(source: Source): Rate {
   return times === 1 ? rate : makeRate(rate.num * times, rate.den);
 }
 
-/** Frames of a source: the file's, or twice as many where both fields are frames. */
+/** Frames of a source: as its file is counted, or twice as many where both fields are frames. */
 export function sourceFrames(source: Source): number {
-  return source.facts.video.frames * framesPerFileFrame(fieldsOf(source));
+  return fileCountOf(source).frames * framesPerFileFrame(fieldsOf(source));
 }
 
-/** The rate at which the file's own frames are taken: what they are read at, or what the file says. */
+/** The rate at which the file's own frames are taken: what they are read at, or what they are counted at. */
 export function fileRate(source: Source): Rate {
-  return source.readAs ?? source.facts.video.rate;
+  return source.readAs ?? fileCountOf(source).rate;
 }
 
 /** What a clip is made of: a source's frames, or a group's. Undefined where that is not in the project. */

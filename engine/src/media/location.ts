@@ -1,4 +1,4 @@
-import type { CopyPiece, Fields } from '@hastig/contract';
+import type { CopyPiece, Counting, Fields } from '@hastig/contract';
 
 /** Where a file's bytes are: an address that answers range requests, or a file on this device. */
 export type FileLocation = { url: string; bytes: number } | { file: Blob };
@@ -9,16 +9,24 @@ export interface CopyLocation {
   pieces: readonly CopyPiece[];
 }
 
-/** Where a source's bytes are, how its fields are taken (as they are stored unless told), and its scrubbing copy. */
-export type MediaLocation = FileLocation & { fields?: Fields; copy?: CopyLocation };
+/**
+ * Where a source's bytes are, how its fields are taken (as they are stored unless told), how irregular frames are counted (as
+ * suggested unless told), and its scrubbing copy.
+ */
+export type MediaLocation = FileLocation & { fields?: Fields; counting?: Counting; copy?: CopyLocation };
 
 /** Whether two locations are the same file's. */
 export function sameFile(a: FileLocation, b: FileLocation): boolean {
   return 'url' in a && 'url' in b ? a.url === b.url : 'file' in a && 'file' in b && a.file === b.file;
 }
 
-/** Whether two locations give the same pictures: the same file, its fields taken alike. A copy makes no difference. */
+/** Whether frames at irregular times are counted alike. */
+export function sameCounting({ counting: a }: MediaLocation, { counting: b }: MediaLocation): boolean {
+  return a?.by === b?.by && a?.rate?.num === b?.rate?.num && a?.rate?.den === b?.rate?.den;
+}
+
+/** Whether two locations give the same pictures: the same file, taken and counted alike. A copy makes no difference. */
 export function samePictures(a: MediaLocation | undefined, b: MediaLocation | undefined): boolean {
   if (!a || !b || !sameFile(a, b)) return false;
-  return a.fields?.use === b.fields?.use && a.fields?.first === b.fields?.first;
+  return a.fields?.use === b.fields?.use && a.fields?.first === b.fields?.first && sameCounting(a, b);
 }

@@ -1,7 +1,7 @@
 import { framesPerFileFrame, type Size } from '@hastig/core';
 import { KeptOpen, type Held } from './kept-open';
 import { sourceOfLane } from './lane';
-import { sameFile, type MediaLocation } from './location';
+import { sameCounting, sameFile, type MediaLocation } from './location';
 import { bytesForDevice, PictureBudget } from './picture-budget';
 import { openSource, type OpenSource } from './source';
 
@@ -14,7 +14,8 @@ const MOST_OPEN = 12;
 const framesPer = ({ fields }: MediaLocation): number => (fields ? framesPerFileFrame(fields) : 1);
 
 // What is open may stay so: the same file, its frames counted alike.
-const same = (a: MediaLocation, b: MediaLocation): boolean => sameFile(a, b) && framesPer(a) === framesPer(b);
+const same = (a: MediaLocation, b: MediaLocation): boolean =>
+  sameFile(a, b) && framesPer(a) === framesPer(b) && sameCounting(a, b);
 
 /**
  * The sources of a program, opened when they are first wanted. Those not used for longest are closed when there are too

@@ -1,6 +1,6 @@
 import type { Fields } from '@hastig/contract';
-import { framesPerFileFrame, rateToNumber, type Size } from '@hastig/core';
-import type { ProbedMedia } from '@hastig/probe';
+import { fileCountOf, framesPerFileFrame, rateToNumber, type Size } from '@hastig/core';
+import { frameAtPosition, type ProbedMedia } from '@hastig/probe';
 import { CopiedFrames } from './copied-frames';
 import { FieldFrames } from './field-frames';
 import { FrameServer } from './frame-server';
@@ -9,6 +9,7 @@ import { checkDecodable, openMedia } from './open';
 import type { PictureBudget } from './picture-budget';
 import { SoundReader } from './sound-reader';
 import type { SourceFrames } from './source-frames';
+import { TimedFrames } from './timed-frames';
 
 const AS_STORED: Fields = { use: 'woven', first: 'top' };
 
@@ -38,11 +39,15 @@ export async function openSource(location: MediaLocation, budget: PictureBudget)
   const media = await openMedia(location);
   try {
     await checkDecodable(media);
-    const { fields = AS_STORED } = location;
+    const { fields = AS_STORED, counting } = location;
     const file = new FrameServer(media.video, media.index, media.facts.video, budget);
     const copied = new CopiedFrames(file, location.copy ?? { url: '', pieces: [] }, budget);
-    const exact = new FieldFrames(file, fields, budget);
-    const quick = new FieldFrames(copied, fields, budget);
+    const exactFields = new FieldFrames(file, fields, budget);
+    const quickFields = new FieldFrames(copied, fields, budget);
+    const count = fileCountOf({ facts: media.facts, fields, counting });
+    const counted = (frames: SourceFrames): SourceFrames =>
+      count.byTime ? new TimedFrames(frames, media.index, count.rate) : frames;
+    const [exact, quick] = [counted(exactFields), counted(quickFields)];
     let hasCopy = (location.copy?.pieces.length ?? 0) > 0;
     return {
       media,
@@ -50,12 +55,12 @@ export async function openSource(location: MediaLocation, budget: PictureBudget)
         return hasCopy ? quick : exact;
       },
       exact,
-      sound: await openSound(media, framesPerFileFrame(fields)),
+      sound: await openSound(media, rateToNumber(count.rate) * framesPerFileFrame(fields)),
       take: ({ fields: wanted = AS_STORED, copy }) => {
         hasCopy = (copy?.pieces.length ?? 0) > 0;
         copied.use(copy ?? { url: '', pieces: [] });
-        exact.take(wanted);
-        quick.take(wanted);
+        exactFields.take(wanted);
+        quickFields.take(wanted);
       },
       // What is taken of the file is shown in as many pixels, whichever way it is asked for.
       fitTo: (fit) => {
@@ -78,8 +83,16 @@ export async function openSource(location: MediaLocation, budget: PictureBudget)
   }
 }
 
-async function openSound({ audio, facts, index }: ProbedMedia, framesPer: number): Promise<SoundReader | null> {
+/** The file's frame at each position of a source that is counted along its time; null where each is itself. Decodes nothing. */
+export async function fileFrames(location: MediaLocation): Promise<Uint32Array<ArrayBuffer> | null> {
+  const { facts, index, dispose } = await openMedia(location);
+  dispose();
+  const { byTime, rate, frames } = fileCountOf({ facts, ...location });
+  return byTime ? Uint32Array.from({ length: frames }, (_, position) => frameAtPosition(index, rate, position)) : null;
+}
+
+async function openSound({ audio, facts, index }: ProbedMedia, pictureRate: number): Promise<SoundReader | null> {
   if (!audio || !facts.audio || !(await audio.canDecode())) return null;
   const { channels, sampleRate } = facts.audio;
-  return new SoundReader(audio, channels, sampleRate, index.timestamps[0]!, rateToNumber(facts.video.rate) * framesPer);
+  return new SoundReader(audio, channels, sampleRate, index.timestamps[0]!, pictureRate);
 }

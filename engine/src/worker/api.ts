@@ -36,6 +36,8 @@ export interface EngineApi {
   soundRead(first: number, count: number, rate: number): Promise<Float32Array[] | null>;
   /** Facts of a file, and whether this browser can decode it; throws RefusedMedia. */
   inspect(location: MediaLocation): Promise<MediaFacts>;
+  /** The file's frame at each position of a source that is counted along its time; null where each is itself. */
+  fileFrames(location: MediaLocation): Promise<Uint32Array | null>;
   /** A small picture of one frame, as a blob address' content (JPEG). */
   poster(location: MediaLocation, frame: number, height: number): Promise<Blob>;
   /** Begins to make small pictures; each is handed to `made` with what it was wanted for. */

@@ -3,7 +3,7 @@ import { expose, transfer } from 'comlink';
 import { makeCopy } from '../copy/make-copy';
 import { undecodable } from '../media/open';
 import { PictureBudget } from '../media/picture-budget';
-import { openSource } from '../media/source';
+import { fileFrames, openSource } from '../media/source';
 import { render } from '../render/render';
 import { StageSound } from '../stage/stage-sound';
 import { StageWorker } from '../stage/stage-worker';
@@ -51,6 +51,10 @@ const api: EngineApi = {
     } finally {
       await source.close();
     }
+  },
+  fileFrames: async (location) => {
+    const frames = await fileFrames(location);
+    return frames && transfer(frames, [frames.buffer]);
   },
   poster: async (location, frame, height) => {
     const source = await openSource(location, new PictureBudget(0));

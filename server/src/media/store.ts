@@ -74,7 +74,7 @@ export class MediaStore {
       await transaction('media')
         .insert({ sha256, bytes: size, facts: JSON.stringify(facts) })
         .onConflict('sha256')
-        .merge({ brought_in_at: transaction.fn.now() });
+        .merge({ facts: JSON.stringify(facts), brought_in_at: transaction.fn.now() });
       // New from now on, however long it lay uploaded: a sweep that does not see its row yet leaves what is new.
       const now = new Date();
       await utimes(path, now, now);

@@ -1,26 +1,27 @@
 import type { Rate, Scan, Source } from '@hastig/contract';
-import { fieldsOf, formatPercent, formatRate, realFrameFloor } from '@hastig/core';
+import { fieldsOf, fileCountOf, formatPercent, formatRate, realFrameFloor, sameRate } from '@hastig/core';
 import { codecName } from '@hastig/engine';
+import { fitWords } from '../../project/fit-words';
 import { formatBytes } from '../../ui/format';
 
 /** A source's facts as rows of name and value. */
 export function factRows({
   facts,
   readAs,
-}: Pick<Source, 'facts' | 'readAs'>): readonly (readonly [name: string, value: string])[] {
+  ...taken
+}: Pick<Source, 'facts' | 'readAs' | 'fields' | 'counting'>): readonly (readonly [name: string, value: string])[] {
   const { video, audio } = facts;
-  const exact =
-    video.rate.den === 1 ? String(video.rate.num) : `${video.rate.num}/${video.rate.den} (${formatRate(video.rate)})`;
+  const { rate, byTime } = fileCountOf({ facts, ...taken });
+  const fit = byTime ? video.varying?.fits.find((one) => sameRate(one.rate, rate)) : undefined;
+  const exact = rate.den === 1 ? String(rate.num) : `${rate.num}/${rate.den} (${formatRate(rate)})`;
+  const average = byTime ? `, varying around ${formatRate(video.varying!.average)}` : ', not constant';
   return [
     ['Container', facts.container],
     ['Picture', `${codecName(video.codec)} (${video.codecString})`],
     ['Size', `${video.width} × ${video.height}${video.rotation ? `, turned ${video.rotation}°` : ''}`],
-    [
-      'Rate',
-      `${exact} fps${video.constantRate ? '' : ', not constant'}${readAs ? `, read as ${formatRate(readAs)}` : ''}`,
-    ],
+    ['Rate', `${exact} fps${video.constantRate ? '' : average}${readAs ? `, read as ${formatRate(readAs)}` : ''}`],
     ['Scan', scanNames[video.scan ?? 'progressive']],
-    ['Frames', String(video.frames)],
+    ['Frames', fit ? `${video.frames}; at ${formatRate(rate)} fps ${fitWords(fit)}` : String(video.frames)],
     ['Duration', `${video.seconds.toFixed(3)} s`],
     ['Longest group', `${video.longestGroup} frames`],
     ['Sound', audio ? `${codecName(audio.codec)}, ${channelsOf(audio.channels)}, ${audio.sampleRate} Hz` : 'none'],

@@ -1,5 +1,5 @@
 import type { Source } from '@hastig/contract';
-import { suggestedFields } from '@hastig/core';
+import { countingOf, fileCountOf, suggestedFields } from '@hastig/core';
 import { inWorker } from '@hastig/engine';
 import { useEffect, useState } from 'react';
 import { Image, View } from 'react-native';
@@ -17,8 +17,13 @@ function posterOf({ sha256, facts }: Pick<Source, 'sha256' | 'facts'>): Promise<
   if (known) return known;
   const poster = queue.then(async () => {
     // By what the stream says of its fields, so that a picture of one file is the same wherever it stands.
-    const location = { url: mediaAddress(sha256), bytes: facts.bytes, fields: suggestedFields({ facts }) };
-    const blob = await inWorker((engine) => engine.poster(location, facts.video.frames >> 1, HEIGHT));
+    const location = {
+      url: mediaAddress(sha256),
+      bytes: facts.bytes,
+      fields: suggestedFields({ facts }),
+      counting: countingOf({ facts }),
+    };
+    const blob = await inWorker((engine) => engine.poster(location, fileCountOf({ facts }).frames >> 1, HEIGHT));
     return URL.createObjectURL(blob);
   });
   queue = poster.catch(() => undefined);

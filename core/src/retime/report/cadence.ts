@@ -21,11 +21,16 @@ export interface Cadence {
   between: number;
 }
 
+/** The file's frame at each of a source's positions. */
+export type FileFrames = ArrayLike<number>;
+
 /**
  * The cadence of the output frames from `from` up to `to`, whole numbers. Exact, frame by frame; where the speed is constant
  * in one multiplication each, so that hours of slow motion are counted in milliseconds.
+ *
+ * @param fileFrames the file's frame at each position, where its frames come at irregular times: then those are counted
  */
-export function cadenceOf(map: RetimeMap, from: number, to: number): Cadence {
+export function cadenceOf(map: RetimeMap, from: number, to: number, fileFrames?: FileFrames): Cadence {
   const ready = compile(map);
   const floor = realFrameFloor(map.sourceRate, map.outputRate) - 1e-9;
   const last = map.sourceFrames - 1;
@@ -33,7 +38,11 @@ export function cadenceOf(map: RetimeMap, from: number, to: number): Cadence {
   const epsilon = HELD_EPSILON;
   let [once, repeated, skipped, between] = [0, 0, 0, 0];
   let run = 0;
-  let before = from > 0 ? heldFrame(ready, from - 1) : -1;
+  const shownAt = (n: number): number => {
+    const held = heldFrame(ready, n);
+    return fileFrames ? fileFrames[held]! : held;
+  };
+  let before = from > 0 ? shownAt(from - 1) : -1;
   let n = from;
   for (let index = spanIndexAt(ready, from); n < to; index++) {
     const end = index < ready.count - 1 ? Math.min(to, Math.ceil(ready.times[index + 1]!)) : to;
@@ -45,7 +54,8 @@ export function cadenceOf(map: RetimeMap, from: number, to: number): Cadence {
     for (; n < end; n++) {
       const position = steady ? start + step * (n - time) : positionAt(ready, n);
       const whole = Math.floor(position + epsilon);
-      const held = whole < 0 ? 0 : whole > last ? last : whole;
+      const clamped = whole < 0 ? 0 : whole > last ? last : whole;
+      const held = fileFrames ? fileFrames[clamped]! : clamped;
       if (held === before) {
         repeated++;
         // A run that came in from before the stretch belongs there.
@@ -60,17 +70,17 @@ export function cadenceOf(map: RetimeMap, from: number, to: number): Cadence {
       if (position - whole > epsilon && (steady ? slow : Math.abs(speedAt(ready, n)) < floor)) between++;
     }
   }
-  if (run === 1 && !(to < frameCount(map) && heldFrame(ready, to) === before)) once++;
+  if (run === 1 && !(to < frameCount(map) && shownAt(to) === before)) once++;
   return { frames: Math.max(0, to - from), once, repeated, skipped, between };
 }
 
 /** The cadence of each span, in order; an output frame belongs to the span in which it begins. */
-export function cadences(map: RetimeMap): Cadence[] {
+export function cadences(map: RetimeMap, fileFrames?: FileFrames): Cadence[] {
   const { times, count } = compile(map);
   const total = frameCount(map);
   const first = (index: number): number => Math.min(total, Math.max(0, Math.ceil(times[index]! - HELD_EPSILON)));
   return Array.from({ length: count }, (_, index) =>
-    cadenceOf(map, first(index), index === count - 1 ? total : first(index + 1)),
+    cadenceOf(map, first(index), index === count - 1 ? total : first(index + 1), fileFrames),
   );
 }
 

@@ -6,11 +6,13 @@ import { openClip } from '../../../store/selectors';
 import type { SheetProps } from '../sheets/form-sheet';
 import { SheetFrame } from '../../../ui/sheet-frame';
 import { CadenceChart } from './cadence-chart';
+import { useFileFrames } from './use-file-frames';
 
 /** What this source can give at this output rate: the slowest speed with real frames, and how its frames are come by. */
 export function GuideSheet({ clipId, map, onClose }: SheetProps) {
   const floor = realFrameFloor(map.sourceRate, map.outputRate);
   const open = useAppSelector((state) => openClip(state, clipId)?.source);
+  const fileFrames = useFileFrames(open);
   const [source, output] = [formatRate(map.sourceRate), formatRate(map.outputRate)];
   return (
     <SheetFrame title="Guide" onClose={onClose}>
@@ -18,7 +20,7 @@ export function GuideSheet({ clipId, map, onClose }: SheetProps) {
         {`${source} fps on ${output}: a real frame each down to ${formatPercent(floor)}. Slower, frames are shown again or must be made up.`}
       </Text>
       {open ? <ReadAs source={open} /> : null}
-      <CadenceChart all={cadences(map)} />
+      {fileFrames === null ? null : <CadenceChart all={cadences(map, fileFrames)} />}
       <FloorTable outputRate={map.outputRate} />
     </SheetFrame>
   );

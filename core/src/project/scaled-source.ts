@@ -1,0 +1,42 @@
+import type { Clip, ProjectDocument, Source, Span, Stretch } from '@hastig/contract';
+
+function scaledSpan(span: Span, times: number): Span {
+  const y = span.of === 'position' ? (span.y.map((frame) => frame * times) as Span['y']) : span.y;
+  return { ...span, y, ...(span.jump !== undefined && { jump: span.jump * times }) };
+}
+
+// The same moments of the source, counted in frames of which there are `times` as many.
+function scaledClip(clip: Clip, times: number): Clip {
+  const { start, spans, pins } = clip.timing;
+  const timing: Clip['timing'] = {
+    ...clip.timing,
+    start: start * times,
+    spans: spans.map((span) => scaledSpan(span, times)),
+    ...(pins && { pins: pins.map((pin) => ({ ...pin, source: pin.source * times })) }),
+  };
+  return { ...clip, timing };
+}
+
+function scaledPart({ from, frames }: Stretch, times: number): Stretch {
+  const [start, end] = [Math.floor(from * times), Math.ceil((from + frames) * times)];
+  return { from: start, frames: end - start };
+}
+
+/**
+ * The project with a source in place of the one before, of whose positions there are `times` as many in the same time: its part,
+ * its markers and the timing of its clips go along, so that every clip shows the same moments at the same times as before.
+ */
+export function withScaledSource(project: ProjectDocument, source: Source, times: number): ProjectDocument {
+  const { part, markers, ...rest } = source;
+  const changed: Source = {
+    ...rest,
+    ...(part && { part: scaledPart(part, times) }),
+    ...(markers && { markers: markers.map((marker) => ({ ...marker, at: Math.floor(marker.at * times) })) }),
+  };
+  const mine = ({ of }: Clip): boolean => of.kind === 'source' && of.id === source.id;
+  return {
+    ...project,
+    sources: project.sources.map((one) => (one.id === source.id ? changed : one)),
+    clips: times === 1 ? project.clips : project.clips.map((clip) => (mine(clip) ? scaledClip(clip, times) : clip)),
+  };
+}
