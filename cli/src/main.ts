@@ -36,6 +36,7 @@ interface RenderFlags {
   firstField?: Fields['first'];
   frameByFrame?: boolean;
   countAt?: Rate;
+  soundTrack?: number;
 }
 
 program
@@ -51,6 +52,11 @@ program
   )
   .addOption(new Option('--first-field <lines>', 'which come first in time').choices(['top', 'bottom']))
   .addOption(
+    new Option('--sound-track <number>', 'which of its tracks of sound is heard; the first unless given').argParser(
+      parsedTrack,
+    ),
+  )
+  .addOption(
     new Option(
       '--count-at <fps>',
       'count frames at irregular times at this rate; what fits best unless given',
@@ -59,24 +65,41 @@ program
   .addOption(
     new Option('--frame-by-frame', 'show each frame of the clip once, however long it stays').conflicts('countAt'),
   )
-  .action(async ({ map: mapPath, fields: use, firstField: first, frameByFrame, countAt, ...flags }: RenderFlags) => {
-    const map = await readMapFile(mapPath);
-    // Only here, since browser and bundler take a second to load.
-    const { renderFile } = await import('./render');
-    const counting: Counting | undefined = frameByFrame ? { by: 'frame' } : countAt && { by: 'time', rate: countAt };
-    const result = await renderFile({
-      ...flags,
-      map,
-      fields: { use, first },
-      ...(counting && { counting }),
-      onProgress: showProgress,
-    });
-    if (process.stderr.isTTY) process.stderr.write('\n');
-    console.log(
-      `${flags.out}: ${result.frames} frames, ${result.seconds.toFixed(3)} s (${formatTime(result.frames, map.outputRate, 'timecode')}), ` +
-        `${(result.bytes / 1e6).toFixed(2)} MB, made in ${result.took.toFixed(1)} s`,
-    );
-  });
+  .action(
+    async ({
+      map: mapPath,
+      fields: use,
+      firstField: first,
+      frameByFrame,
+      countAt,
+      soundTrack,
+      ...flags
+    }: RenderFlags) => {
+      const map = await readMapFile(mapPath);
+      // Only here, since browser and bundler take a second to load.
+      const { renderFile } = await import('./render');
+      const counting: Counting | undefined = frameByFrame ? { by: 'frame' } : countAt && { by: 'time', rate: countAt };
+      const result = await renderFile({
+        ...flags,
+        map,
+        fields: { use, first },
+        ...(counting && { counting }),
+        ...(soundTrack && { soundTrack: soundTrack - 1 }),
+        onProgress: showProgress,
+      });
+      if (process.stderr.isTTY) process.stderr.write('\n');
+      console.log(
+        `${flags.out}: ${result.frames} frames, ${result.seconds.toFixed(3)} s (${formatTime(result.frames, map.outputRate, 'timecode')}), ` +
+          `${(result.bytes / 1e6).toFixed(2)} MB, made in ${result.took.toFixed(1)} s`,
+      );
+    },
+  );
+
+/** A track as people count them, from 1. */
+function parsedTrack(text: string): number {
+  if (!/^[1-9]\d*$/.test(text)) throw new InvalidArgumentError('A number, 1 for the first.');
+  return Number(text);
+}
 
 /** A rate as it is written in film and television: 25, 29.97, 30000/1001. */
 function parsedRate(text: string): Rate {

@@ -22,6 +22,8 @@ export interface RenderOptions {
   fields?: Partial<Fields>;
   /** How frames at irregular times are counted; as fits best unless given. */
   counting?: Counting;
+  /** Which of the clip's tracks of sound is heard, counted from 0; the first unless given. */
+  soundTrack?: number;
   onProgress(progress: RenderProgress): void;
 }
 
@@ -56,6 +58,12 @@ export async function renderFile(options: RenderOptions): Promise<RenderResult> 
       `the map is made for a source of ${options.map.sourceFrames} frames (sourceFrames), but ${options.source} has ${frames}`,
     );
   }
+  const tracks = facts.sounds?.length ?? (facts.audio ? 1 : 0);
+  if (options.soundTrack !== undefined && options.soundTrack >= tracks) {
+    throw new CommandFailed(
+      `${options.source} has ${tracks} ${tracks === 1 ? 'track' : 'tracks'} of sound (--sound-track)`,
+    );
+  }
   const part = `${out}.part`;
   const file = await open(part, 'w').catch((error: NodeJS.ErrnoException) => {
     throw new CommandFailed(error.code === 'ENOENT' ? `${dirname(out)}: there is no such folder` : error.message);
@@ -81,7 +89,15 @@ export async function renderFile(options: RenderOptions): Promise<RenderResult> 
     await headless.page.exposeFunction('onRenderProgress', options.onProgress);
     const job: RenderJob = {
       program: mapProgram(options.map, SOURCE),
-      sources: { [SOURCE]: { url: `${headless.address}/source`, bytes: facts.bytes, fields, counting } },
+      sources: {
+        [SOURCE]: {
+          url: `${headless.address}/source`,
+          bytes: facts.bytes,
+          fields,
+          counting,
+          soundTrack: options.soundTrack ?? 0,
+        },
+      },
       rate: options.rate ?? options.map.outputRate,
       width: facts.video.width - (facts.video.width % 2),
       height: facts.video.height - (facts.video.height % 2),

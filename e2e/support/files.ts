@@ -6,7 +6,7 @@ import { fileURLToPath } from 'node:url';
 import { promisify } from 'node:util';
 import type { RetimeMap } from '@hastig/contract';
 import { openHeadlessPage, type HeadlessPage } from '@hastig/headless';
-import type { PicturePart, PlatesRead, SoundPeak } from './plates-page';
+import type { CodedPlates, PicturePart, PlatesRead, SoundPeak } from './plates-page';
 
 const root = fileURLToPath(new URL('../../', import.meta.url));
 const run = promisify(execFile);
@@ -61,6 +61,21 @@ async function inFilePage<T>(
 export function readPlates(file: string, large = true, part?: PicturePart): Promise<PlatesRead> {
   return inFilePage(file, (page, address) =>
     page.evaluate(([from, big, some]) => window.readPlates(from, big, some), [address, large, part] as const),
+  );
+}
+
+/** Codes a clip of numbered pictures in the browser; returns the file, a WebM. */
+export async function codePlates(wanted: CodedPlates): Promise<string> {
+  const file = join(await scratch(), 'coded.webm');
+  const bytes = await inFilePage('', (page) => page.evaluate((order) => window.codePlates(order), wanted));
+  await writeFile(file, Buffer.from(bytes));
+  return file;
+}
+
+/** What the browser draws of a clip's first picture at a place: red, green and blue, 0…255. */
+export function drawnColour(file: string, x: number, y: number): Promise<number[]> {
+  return inFilePage(file, (page, address) =>
+    page.evaluate(([from, across, down]) => window.drawnColour(from, across, down), [address, x, y] as const),
   );
 }
 

@@ -1,19 +1,41 @@
-import { ALL_FORMATS, Input, UrlSource, VideoSampleSink } from 'mediabunny';
-import { readPlate } from '@hastig/demo';
+import {
+  ALL_FORMATS,
+  BufferTarget,
+  EncodedPacket,
+  EncodedVideoPacketSource,
+  Input,
+  Output,
+  UrlSource,
+  VideoSampleSink,
+  WebMOutputFormat,
+} from 'mediabunny';
+import { plateCells, plateLayout, readPlate } from '@hastig/demo';
 
-/** A part of a picture, in pixels; `turned` where it stands on its head. */
+/**
+ * A part of a picture, in pixels; `turn`ed clockwise by so many degrees, and `stretch` times as wide as it was drawn.
+ */
 export interface PicturePart {
   x: number;
   y: number;
   width: number;
   height: number;
-  turned?: boolean;
+  turn?: 90 | 180 | 270;
+  stretch?: number;
 }
 
 export interface PlatesRead {
   plates: number[];
   times: number[];
   lumas: number[];
+}
+
+/** A clip of numbered pictures, 24 a second, coded in VP9 by the browser. */
+export interface CodedPlates {
+  count: number;
+  width: number;
+  height: number;
+  bits: 8 | 10;
+  colours: { primaries: string; transfer: string; matrix: string };
 }
 
 /** The loudest sample of a stretch of sound. */
@@ -34,6 +56,10 @@ declare global {
      * none can be read. `lumas` are the means of the brightness, 0…255 as stored.
      */
     readPlates(address: string, large: boolean, part?: PicturePart): Promise<PlatesRead>;
+    /** A WebM of numbered pictures, grey with brightness 400 of 1023 around their plates. */
+    codePlates(wanted: CodedPlates): Promise<number[]>;
+    /** What the browser draws of a clip's first picture at a place: red, green and blue, 0…255. */
+    drawnColour(address: string, x: number, y: number): Promise<number[]>;
     /** The loudest of a stretch of sound, in seconds. */
     soundPeak(address: string, from: number, to: number, channel: number): Promise<SoundPeak>;
   }
@@ -47,15 +73,24 @@ window.readPlates = async (address, large, part) => {
   const lumas: number[] = [];
   for await (const sample of new VideoSampleSink(track).samples()) {
     const whole: PicturePart = { x: 0, y: 0, width: sample.codedWidth, height: sample.codedHeight };
-    const { x: left, y: top, width, height, turned } = part ?? whole;
+    const { x: left, y: top, width: shownWidth, height: shownHeight, turn, stretch = 1 } = { ...whole, ...part };
+    const lies = turn === 90 || turn === 270;
+    const width = Math.round((lies ? shownHeight : shownWidth) / stretch);
+    const height = lies ? shownWidth : shownHeight;
     // As decoded, 4:2:0 with the brightness in the first plane.
     const pixels = new Uint8Array(sample.allocationSize());
     const [{ offset, stride }] = (await sample.copyTo(pixels)) as [PlaneLayout];
     const luma = (x: number, y: number): number => pixels[offset + (top + y) * stride + left + x]!;
-    const upright = turned ? (x: number, y: number) => luma(width - 1 - x, height - 1 - y) : luma;
+    const ways = {
+      0: (x: number, y: number) => luma(Math.floor((x + 0.5) * stretch), y),
+      90: (x: number, y: number) => luma(shownWidth - 1 - y, x),
+      180: (x: number, y: number) => luma(shownWidth - 1 - x, shownHeight - 1 - y),
+      270: (x: number, y: number) => luma(y, shownHeight - 1 - x),
+    };
+    const upright = ways[turn ?? 0];
     plates.push(readPlate(upright, width, height, large) ?? -1);
     let sum = 0;
-    for (let y = 0; y < height; y++) for (let x = 0; x < width; x++) sum += luma(x, y);
+    for (let y = 0; y < height; y++) for (let x = 0; x < width; x++) sum += upright(x, y);
     lumas.push(sum / (width * height));
     times.push(sample.timestamp);
     sample.close();
@@ -80,4 +115,58 @@ window.soundPeak = async (address, from, to, channel) => {
     ...{ time: best / sound.sampleRate, level },
     ...{ onset: onset / sound.sampleRate, seconds: sound.duration },
   };
+};
+
+/** A numbered picture in planes; brightness in limited range. */
+function plateFrame({ width, height, bits, colours }: CodedPlates, frame: number): VideoFrame {
+  const [w, h] = [Math.ceil(width / 2), Math.ceil(height / 2)];
+  const planes = bits === 8 ? new Uint8Array(width * height + 2 * w * h) : new Uint16Array(width * height + 2 * w * h);
+  const unit = bits === 8 ? 1 : 4;
+  planes.fill(100 * unit, 0, width * height).fill(128 * unit, width * height);
+  const { x, y, cell } = plateLayout(width, height, true);
+  plateCells(frame).forEach((white, place) => {
+    const from = x + place * cell;
+    for (let row = y; row < y + cell; row++)
+      planes.fill((white ? 200 : 16) * unit, row * width + from, row * width + from + cell);
+  });
+  return new VideoFrame(planes, {
+    ...{ format: bits === 8 ? 'I420' : ('I420P10' as VideoPixelFormat), codedWidth: width, codedHeight: height },
+    ...{ timestamp: Math.round((frame * 1e6) / 24), duration: Math.round(1e6 / 24) },
+    colorSpace: { ...(colours as VideoColorSpaceInit), fullRange: false },
+  });
+}
+
+window.codePlates = async (wanted) => {
+  const output = new Output({ format: new WebMOutputFormat(), target: new BufferTarget() });
+  const source = new EncodedVideoPacketSource('vp9');
+  output.addVideoTrack(source);
+  await output.start();
+  const packets: [EncodedVideoChunk, EncodedVideoChunkMetadata | undefined][] = [];
+  const encoder = new VideoEncoder({
+    output: (...packet) => packets.push(packet),
+    error: (error) => console.error(error),
+  });
+  const { width, height, bits, count } = wanted;
+  encoder.configure({ codec: bits === 8 ? 'vp09.00.10.08' : 'vp09.02.10.10', width, height, bitrate: 4e6 });
+  for (let frame = 0; frame < count; frame++) {
+    const picture = plateFrame(wanted, frame);
+    encoder.encode(picture, { keyFrame: frame % 24 === 0 });
+    picture.close();
+  }
+  await encoder.flush();
+  for (const [chunk, meta] of packets) await source.add(EncodedPacket.fromEncodedChunk(chunk), meta);
+  source.close();
+  await output.finalize();
+  return [...new Uint8Array(output.target.buffer!)];
+};
+
+window.drawnColour = async (address, x, y) => {
+  const input = new Input({ source: new UrlSource(address), formats: ALL_FORMATS });
+  const sample = (await new VideoSampleSink((await input.getPrimaryVideoTrack())!).getSample(0))!;
+  const canvas = new OffscreenCanvas(sample.displayWidth, sample.displayHeight);
+  const context = canvas.getContext('2d', { willReadFrequently: true })!;
+  sample.draw(context, 0, 0);
+  sample.close();
+  input.dispose();
+  return [...context.getImageData(x, y, 1, 1).data.slice(0, 3)];
 };

@@ -24,6 +24,8 @@ export interface Remade {
   sounds?: readonly { start: number; end: number; knocks: readonly number[]; name?: string }[];
   /** Clockwise degrees that the pictures are turned for display. */
   rotation?: Rotation;
+  /** Pixels in which its 320 are shown, where they are not square. */
+  displayWidth?: number;
 }
 
 const SAMPLE_RATE = 48_000;
@@ -42,11 +44,11 @@ function knocksAt(start: number, end: number, knocks: readonly number[]): AudioS
 }
 
 /** Writes a MOV of the pictures of `plates-24.mp4` (every one numbered, groups of 24) at other times, with sound of its own. */
-export async function remake({ times, end, sounds = [], rotation }: Remade): Promise<string> {
+export async function remake({ times, end, sounds = [], rotation, displayWidth = 320 }: Remade): Promise<string> {
   const file = join(await scratch(), 'clip.mov');
   const input = new Input({ source: new FilePathSource(fixture('plates-24.mp4')), formats: ALL_FORMATS });
   const track = (await input.getPrimaryVideoTrack())!;
-  const config = (await track.getDecoderConfig())!;
+  const config = { ...(await track.getDecoderConfig())!, displayAspectWidth: displayWidth, displayAspectHeight: 180 };
   const output = new Output({ format: new MovOutputFormat(), target: new FilePathTarget(file) });
   const pictures = new EncodedVideoPacketSource('avc');
   output.addVideoTrack(pictures, rotation === undefined ? {} : { rotation });

@@ -209,7 +209,7 @@ test('every layer of every rendered picture is the right frame in its place', as
   const parts = [
     { x: 0, y: 0, ...size },
     { x: 320, y: 0, ...size },
-    { x: 0, y: 180, ...size, turned: true },
+    { x: 0, y: 180, ...size, turn: 180 as const },
     { x: 320, y: 180, ...size },
   ];
   for (const [index, part] of parts.entries()) {

@@ -2,8 +2,9 @@ import { writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { StoredCopy } from '@hastig/contract';
 import { expect, openDemoFootage, readout, saved, test, type TestApp } from '../support/app';
-import { fixture, readPlates, scratch } from '../support/files';
-import { storedDocument } from '../support/timeline';
+import { codePlates, drawnColour, fixture, readPlates, scratch } from '../support/files';
+import { remake } from '../support/remade';
+import { projectOf, storedDocument } from '../support/timeline';
 
 const copies = async (app: TestApp): Promise<StoredCopy[]> =>
   (await (await fetch(`${app.address}/api/copies`)).json()) as StoredCopy[];
@@ -70,6 +71,36 @@ test('a scrubbing copy is made, called off, gone on with after a reload, has eve
   expect(await copies(app)).toEqual([]);
   // The document knows nothing of all this.
   expect(JSON.stringify(await storedDocument(page, app))).not.toContain('cop');
+});
+
+test('a copy of frames at irregular times has each of them once; one of HDR is as bright as its file', async ({
+  page,
+  app,
+}) => {
+  const times = Array.from({ length: 60 }, (_, n) => n / 30 + (n > 30 ? 1 : 0));
+  const bright = { primaries: 'bt2020', transfer: 'pq', matrix: 'bt2020-ncl' };
+  const wide = await codePlates({ count: 24, width: 320, height: 180, bits: 10, colours: bright });
+  await projectOf(page, app, [await remake({ times, end: 3 }), wide]);
+  for (const [name, frames] of [
+    ['clip.mov', 60],
+    ['coded.webm', 24],
+  ] as const) {
+    const before = (await copies(app)).map(({ sha256 }) => sha256);
+    await page.getByRole('link', { name: `Look at ${name}` }).click();
+    const copy = page.getByRole('group', { name: 'Scrubbing copy' });
+    await copy.getByRole('button', { name: 'Make a scrubbing copy' }).click();
+    await expect(copy.getByText('for playing and dragging', { exact: false })).toBeVisible();
+    const made = (await copies(app)).find(({ sha256 }) => !before.includes(sha256))!;
+    const file = join(await scratch(), 'piece.mp4');
+    const content = await (await fetch(`${app.address}/api/copies/${made.sha256}/0`)).arrayBuffer();
+    await writeFile(file, Buffer.from(content));
+    expect((await readPlates(file)).plates).toEqual(Array.from({ length: frames }, (_, n) => n));
+    if (name === 'coded.webm') {
+      const [shown, copied] = [await drawnColour(wide, 160, 40), await drawnColour(file, 160, 40)];
+      shown.forEach((value, channel) => expect(Math.abs(value - copied[channel]!)).toBeLessThanOrEqual(6));
+    }
+    await page.getByRole('button', { name: 'Back', exact: true }).click();
+  }
 });
 
 test('a copy that cannot be kept says why, and the source works without it', async ({ page, app }) => {

@@ -33,12 +33,20 @@ export async function indexFrames(track: InputVideoTrack, most: number): Promise
     packets.push({ timestamp: packet.timestamp, duration: packet.duration, key: packet.type === 'key' });
   }
   packets.sort((a, b) => a.timestamp - b.timestamp);
-  const starts = packets.flatMap((packet, frame) => (packet.key ? [frame] : []));
+  // What ends before time 0 is decoded and not shown: an edit list cut it off (ISO/IEC 14496-12, 8.6.6).
+  const shown = packets.slice(firstShown(packets));
+  const starts = shown.flatMap((packet, frame) => (packet.key ? [frame] : []));
   return {
-    timestamps: Float64Array.from(packets, (packet) => packet.timestamp),
+    timestamps: Float64Array.from(shown, (packet) => packet.timestamp),
     groupStarts: Uint32Array.from(starts[0] === 0 ? starts : [0, ...starts]),
-    lastDuration: packets.at(-1)?.duration ?? 0,
+    lastDuration: shown.at(-1)?.duration ?? 0,
   };
+}
+
+/** Frames that are over at time 0, to within the container's rounding, are cut off; at least one is left. */
+function firstShown(packets: readonly { timestamp: number }[]): number {
+  const next = packets.findIndex(({ timestamp }) => timestamp > 5e-7);
+  return Math.max(0, (next < 0 ? packets.length : next) - 1);
 }
 
 /** Index of the last element of a rising array that is at most `value`; −1 where there is none. */

@@ -1,4 +1,4 @@
-import type { MediaFacts, Scan } from '@hastig/contract';
+import { keptText, MOST_SOUND_TRACKS, type MediaFacts, type Scan, type SoundFacts } from '@hastig/contract';
 import {
   ALL_FORMATS,
   EncodedPacketSink,
@@ -12,13 +12,15 @@ import { avcScan } from './avc/scan';
 import { indexFrames, lengthOf, longestGroup, type FrameIndex } from './frame-index';
 import { measureRate, rateFits } from './frame-rate';
 import { checkTables, type ReadBytes } from './isobmff/tables';
+import { bitsOf } from './picture-depth';
 import { RefusedMedia } from './refused';
 
 /** A file opened for reading, with what is known of it. Call `dispose` when done. */
 export interface ProbedMedia {
   input: Input;
   video: InputVideoTrack;
-  audio: InputAudioTrack | null;
+  /** The tracks of sound, the one that is played unless told otherwise first. */
+  sounds: readonly InputAudioTrack[];
   index: FrameIndex;
   facts: MediaFacts;
   dispose(): void;
@@ -48,17 +50,17 @@ export async function probeMedia(source: Source, bytes: number, read?: ReadBytes
     }
     const video = await input.getPrimaryVideoTrack();
     if (!video) throw new RefusedMedia('The file has no picture, only sound.');
-    const audio = await input.getPrimaryAudioTrack();
+    const sounds = await soundTracks(input);
     // A frame has one byte at the least.
     const index = await indexFrames(video, Math.min(MOST_FRAMES, bytes));
     if (index.timestamps.length === 0) throw new RefusedMedia('The file has a picture track, but no frame in it.');
-    await Promise.all([checkComplete(video), audio && checkComplete(audio)]);
-    const facts = await factsOf(input, video, audio, index, bytes);
+    await Promise.all([video, ...sounds].map(checkComplete));
+    const facts = await factsOf(input, video, sounds, index, bytes);
     checkFacts(facts);
     return {
       input,
       video,
-      audio,
+      sounds,
       index,
       facts,
       dispose: () => input.dispose(),
@@ -80,7 +82,7 @@ const LONGEST_EDGE = 65_536;
 const FASTEST = 1_000_000;
 
 // What a damaged file says of itself may be read without a fault and still be none of a picture.
-function checkFacts({ video, audio }: MediaFacts): void {
+function checkFacts({ video, audio, sounds }: MediaFacts): void {
   const { width, height, rate, seconds } = video;
   const refuse = (what: string): never => {
     throw new RefusedMedia(`The file is damaged: ${what}. If other programs play it, have one of them write it anew.`);
@@ -90,11 +92,11 @@ function checkFacts({ video, audio }: MediaFacts): void {
   if (!(rate.num >= 1 && rate.den >= 1 && rate.num <= 1e9 && rate.den <= 1e9 && rate.num / rate.den <= FASTEST))
     refuse(`its picture is said to have ${rate.num}/${rate.den} frames a second`);
   if (!(seconds >= 0 && seconds < 1e9)) refuse('the times of its frames make no sense');
-  if (!audio) return;
-  if (!(audio.channels >= 1 && audio.channels <= 64)) refuse(`its sound is said to have ${audio.channels} channels`);
-  if (!(audio.sampleRate >= 1 && audio.sampleRate <= 1e6))
-    refuse(`its sound is said to have ${audio.sampleRate} samples a second`);
-  if (!(audio.seconds >= 0 && audio.seconds < 1e9)) refuse('the times of its sound make no sense');
+  for (const { channels, sampleRate, seconds } of sounds ?? (audio ? [audio] : [])) {
+    if (!(channels >= 1 && channels <= 64)) refuse(`its sound is said to have ${channels} channels`);
+    if (!(sampleRate >= 1 && sampleRate <= 1e6)) refuse(`its sound is said to have ${sampleRate} samples a second`);
+    if (!(seconds >= 0 && seconds < 1e9)) refuse('the times of its sound make no sense');
+  }
 }
 
 // A container's table may promise packets that a cut-short file no longer has; the last one tells.
@@ -134,13 +136,19 @@ function bytesOf(source: AllowSharedBufferSource): Uint8Array {
     : new Uint8Array(source);
 }
 
+const wideLight: Record<string, 'pq' | 'hlg' | undefined> = { pq: 'pq', hlg: 'hlg' };
+
 async function factsOf(
   input: Input,
   video: InputVideoTrack,
-  audio: InputAudioTrack | null,
+  sounds: readonly InputAudioTrack[],
   index: FrameIndex,
   bytes: number,
 ): Promise<MediaFacts> {
+  const heard = await Promise.all(sounds.map(soundFacts));
+  const codecString = (await video.getCodecParameterString()) ?? 'unknown';
+  const bits = bitsOf(codecString);
+  const light = wideLight[(await video.getColorSpace()).transfer ?? ''];
   const { rate: average, constant } = measureRate(index);
   const fits = constant ? [] : rateFits(index);
   const rate = fits[0]?.rate ?? average;
@@ -150,7 +158,7 @@ async function factsOf(
     bytes,
     video: {
       codec: (await video.getCodec()) ?? 'unknown',
-      codecString: (await video.getCodecParameterString()) ?? 'unknown',
+      codecString,
       width: await video.getDisplayWidth(),
       height: await video.getDisplayHeight(),
       rotation: await video.getRotation(),
@@ -161,12 +169,29 @@ async function factsOf(
       longestGroup: longestGroup(index),
       seconds: index.timestamps.length > 1 ? lengthOf(index) : index.lastDuration || rate.den / rate.num,
       scan: await scanOf(video),
+      ...(bits > 8 && { bits }),
+      ...(light && { light }),
     },
-    audio: audio && {
-      codec: (await audio.getCodec()) ?? 'unknown',
-      channels: await audio.getNumberOfChannels(),
-      sampleRate: await audio.getSampleRate(),
-      seconds: await audio.computeDuration(),
-    },
+    audio: heard[0] ?? null,
+    ...(heard.length > 1 && { sounds: heard }),
+  };
+}
+
+/** The tracks of sound, the one first that players play unless told otherwise. */
+async function soundTracks(input: Input): Promise<InputAudioTrack[]> {
+  const first = await input.getPrimaryAudioTrack();
+  const all = await input.getAudioTracks();
+  return first ? [first, ...all.filter((track) => track !== first)].slice(0, MOST_SOUND_TRACKS) : [];
+}
+
+async function soundFacts(track: InputAudioTrack): Promise<SoundFacts> {
+  const [name, language] = [await track.getName(), await track.getLanguageCode()];
+  return {
+    codec: (await track.getCodec()) ?? 'unknown',
+    channels: await track.getNumberOfChannels(),
+    sampleRate: await track.getSampleRate(),
+    seconds: await track.computeDuration(),
+    ...(name && { name: keptText(name, 100) }),
+    ...(language !== 'und' && { language }),
   };
 }

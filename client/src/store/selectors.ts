@@ -97,8 +97,9 @@ export const stageProgram = createSelector(
 
 /** Where a source's file is, and how its frames are taken and counted. */
 export function locationOf(source: Source): MediaLocation {
-  const { sha256, facts } = source;
-  return { url: mediaAddress(sha256), bytes: facts.bytes, fields: fieldsOf(source), counting: countingOf(source) };
+  const { sha256, facts, soundTrack = 0 } = source;
+  const taken = { fields: fieldsOf(source), counting: countingOf(source), soundTrack };
+  return { url: mediaAddress(sha256), bytes: facts.bytes, ...taken };
 }
 
 /** Where the files of all sources are, without copies: what a render is made of. */

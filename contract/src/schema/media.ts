@@ -26,6 +26,26 @@ const rateFitSchema = {
 
 export type RateFit = FromSchema<typeof rateFitSchema>;
 
+/** Tracks of sound that one may choose from; cameras and recorders write some eight. */
+export const MOST_SOUND_TRACKS = 32;
+
+/** A track of sound; `name` and `language` (ISO 639-2) as the file says, where it does. */
+const soundFactsSchema = {
+  type: 'object',
+  additionalProperties: false,
+  required: ['codec', 'channels', 'sampleRate', 'seconds'],
+  properties: {
+    codec: textSchema(40),
+    channels: { type: 'integer', minimum: 1, maximum: 64 },
+    sampleRate: { type: 'integer', minimum: 1, maximum: 1_000_000 },
+    seconds: { type: 'number', minimum: 0 },
+    name: textSchema(100),
+    language: textSchema(10),
+  },
+} as const;
+
+export type SoundFacts = FromSchema<typeof soundFactsSchema>;
+
 /** What a media file is, read from its container and packets. Durations in seconds, sizes in pixels. */
 export const mediaFactsSchema = {
   $id: 'hastig:media-facts',
@@ -78,19 +98,16 @@ export const mediaFactsSchema = {
         seconds: { type: 'number', minimum: 0 },
         /** As the stream says; not there where it was never looked for. */
         scan: { enum: scans },
+        /** Bits of each sample, where they are more than 8. */
+        bits: { type: 'integer', minimum: 9, maximum: 16 },
+        /** Of a picture with a wider range of light than screens of the usual kind show (ITU-R BT.2100). */
+        light: { enum: ['pq', 'hlg'] },
       },
     },
-    audio: {
-      type: ['object', 'null'],
-      additionalProperties: false,
-      required: ['codec', 'channels', 'sampleRate', 'seconds'],
-      properties: {
-        codec: textSchema(40),
-        channels: { type: 'integer', minimum: 1, maximum: 64 },
-        sampleRate: { type: 'integer', minimum: 1, maximum: 1_000_000 },
-        seconds: { type: 'number', minimum: 0 },
-      },
-    },
+    /** The track that players play unless told otherwise; null where there is no sound. */
+    audio: { ...soundFactsSchema, type: ['object', 'null'] },
+    /** All tracks of sound, `audio` the first, where there are several. */
+    sounds: { type: 'array', minItems: 2, maxItems: MOST_SOUND_TRACKS, items: soundFactsSchema },
   },
 } as const;
 

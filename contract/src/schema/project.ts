@@ -1,6 +1,6 @@
 import type { FromSchema } from 'json-schema-to-ts';
 import { idSchema, MOST, nameSchema } from './common';
-import { mediaFactsSchema, sha256Schema } from './media';
+import { mediaFactsSchema, MOST_SOUND_TRACKS, sha256Schema } from './media';
 import { pictureSettingsSchema } from './picture';
 import { rateSchema } from './rate';
 import { groupSchema, markerSchema, sequenceSchema, stretchSchema, type Group, type Sequence } from './sequence';
@@ -58,6 +58,8 @@ export const sourceSchema = {
     readAs: rateSchema,
     fields: fieldsSchema,
     counting: countingSchema,
+    /** Which of the file's tracks of sound is heard, by its place in `facts.sounds`; the first unless told. */
+    soundTrack: { type: 'integer', minimum: 0, maximum: MOST_SOUND_TRACKS - 1 },
     part: stretchSchema,
     markers: { type: 'array', maxItems: MOST.markers, items: markerSchema },
   },

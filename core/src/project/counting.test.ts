@@ -4,6 +4,7 @@ import {
   cadences,
   constantSpan,
   countingOf,
+  EditRefused,
   fileCountOf,
   fileRate,
   makeRate,
@@ -11,10 +12,13 @@ import {
   mapOf,
   positionAt,
   rampSpan,
+  replaceFile,
+  soundOf,
   sourceFrames,
   withCounting,
   withFields,
   withReadAs,
+  withSoundTrack,
   withSourceMarkers,
   withTiming,
 } from '..';
@@ -95,5 +99,30 @@ describe('frames at irregular times', () => {
     const map = { ...mapOf(project(), clipOf(project(), 'c0')), start: 0, spans: [constantSpan(1, 4)] };
     expect(cadences(map, [0, 0, 2, 3])).toEqual([{ frames: 4, once: 2, repeated: 1, skipped: 1, between: 0 }]);
     expect(cadences(map)).toMatchObject([{ once: 4, repeated: 0 }]);
+  });
+});
+
+describe('several tracks of sound', () => {
+  const sound = (name: string, channels: number) => ({ codec: 'aac', channels, sampleRate: 48_000, seconds: 10, name });
+  const sounds = [sound('Boom', 1), sound('Clip-on', 2)];
+  const two = (): ProjectDocument => {
+    const row = rowOf(300);
+    return { ...row, sources: [{ ...row.sources[0]!, facts: { ...facts, audio: sounds[0]!, sounds } }] };
+  };
+
+  it('are chosen from; the first leaves no trace', () => {
+    const second = withSoundTrack(two(), 's0', 1);
+    expect(soundOf(source(second))?.name).toBe('Clip-on');
+    expect(withSoundTrack(second, 's0', 0)).toEqual(two());
+    expect(() => withSoundTrack(two(), 's0', 2)).toThrow(EditRefused);
+  });
+
+  it('are kept to when another file has as many, and forgotten when it has not', () => {
+    const second = withSoundTrack(two(), 's0', 1);
+    const file = { sha256: '1'.repeat(64), facts: source(second).facts };
+    expect(soundOf(source(replaceFile(second, 's0', file)))?.name).toBe('Clip-on');
+    const one = replaceFile(second, 's0', { ...file, facts: { ...facts, audio: sounds[0]! } });
+    expect(source(one)).not.toHaveProperty('soundTrack');
+    expect(soundOf(source(one))?.name).toBe('Boom');
   });
 });

@@ -1,4 +1,4 @@
-import type { Clip, Marker, MediaFacts, ProjectDocument, Source, Stretch } from '@hastig/contract';
+import type { Clip, Marker, MediaFacts, ProjectDocument, SoundFacts, Source, Stretch } from '@hastig/contract';
 import { fieldsOf, framesPerFileFrame, suggestedFields } from '../fields';
 import { EditRefused, frameCount } from '../retime';
 import { formatRate } from '../time';
@@ -89,6 +89,19 @@ export function fileDifferences(before: MediaFacts, after: MediaFacts): string[]
   return pairs.filter(([, was, is]) => was !== is).map(([what, was, is]) => `${what} was ${was}, is ${is}`);
 }
 
+/** The facts of the track of sound that is heard of a source; null where it has none. */
+export function soundOf({ facts, soundTrack = 0 }: Pick<Source, 'facts' | 'soundTrack'>): SoundFacts | null {
+  return facts.sounds?.[soundTrack] ?? facts.audio;
+}
+
+/** Chooses which of its file's tracks of sound is heard of a source, by its place in `facts.sounds`. */
+export function withSoundTrack(project: ProjectDocument, sourceId: string, track: number): ProjectDocument {
+  return withSource(project, sourceId, ({ soundTrack: _old, ...source }) => {
+    if (!(track in (source.facts.sounds ?? []))) throw new EditRefused('track', 'The file has no such track of sound.');
+    return track === 0 ? source : { ...source, soundTrack: track };
+  });
+}
+
 /**
  * Puts another file behind a source. The timing of all clips stays as it is; a part or markers that lie past the new file's
  * end are taken away.
@@ -99,7 +112,7 @@ export function replaceFile(
   file: { sha256: string; facts: MediaFacts },
 ): ProjectDocument {
   return withSource(project, sourceId, (old) => {
-    const { part, markers, counting, ...rest } = old;
+    const { part, markers, counting, soundTrack = 0, ...rest } = old;
     // Its fields are taken as they were: another scan that suggests another way must not shift any clip's frames.
     const before = fieldsOf(old);
     const suggested = suggestedFields(file);
@@ -108,6 +121,7 @@ export function replaceFile(
     const frames = sourceFrames(source);
     return {
       ...source,
+      ...(soundTrack in (file.facts.sounds ?? []) && soundTrack > 0 && { soundTrack }),
       ...(part && part.from + part.frames <= frames && { part }),
       ...(markers && { markers: markers.filter(({ at }) => at < frames) }),
     };

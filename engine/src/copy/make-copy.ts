@@ -43,7 +43,8 @@ export async function makeCopy(
   onProgress: (progress: CopyProgress) => void,
   signal: AbortSignal,
 ): Promise<void> {
-  const source = await openSource(location, new PictureBudget(BUDGET));
+  // A copy has the file's own frames, however they are counted.
+  const source = await openSource({ ...location, counting: { by: 'frame' } }, new PictureBudget(BUDGET));
   try {
     const { frames } = source.exact;
     const missing = missingPieces(frames, there);

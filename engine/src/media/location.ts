@@ -11,9 +11,14 @@ export interface CopyLocation {
 
 /**
  * Where a source's bytes are, how its fields are taken (as they are stored unless told), how irregular frames are counted (as
- * suggested unless told), and its scrubbing copy.
+ * suggested unless told), which of its tracks of sound is heard (the first unless told), and its scrubbing copy.
  */
-export type MediaLocation = FileLocation & { fields?: Fields; counting?: Counting; copy?: CopyLocation };
+export type MediaLocation = FileLocation & {
+  fields?: Fields;
+  counting?: Counting;
+  soundTrack?: number;
+  copy?: CopyLocation;
+};
 
 /** Whether two locations are the same file's. */
 export function sameFile(a: FileLocation, b: FileLocation): boolean {

@@ -15,7 +15,7 @@ const framesPer = ({ fields }: MediaLocation): number => (fields ? framesPerFile
 
 // What is open may stay so: the same file, its frames counted alike.
 const same = (a: MediaLocation, b: MediaLocation): boolean =>
-  sameFile(a, b) && framesPer(a) === framesPer(b) && sameCounting(a, b);
+  sameFile(a, b) && framesPer(a) === framesPer(b) && sameCounting(a, b) && a.soundTrack === b.soundTrack;
 
 /**
  * The sources of a program, opened when they are first wanted. Those not used for longest are closed when there are too

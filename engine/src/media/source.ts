@@ -55,7 +55,7 @@ export async function openSource(location: MediaLocation, budget: PictureBudget)
         return hasCopy ? quick : exact;
       },
       exact,
-      sound: await openSound(media, rateToNumber(count.rate) * framesPerFileFrame(fields)),
+      sound: await openSound(media, location.soundTrack ?? 0, rateToNumber(count.rate) * framesPerFileFrame(fields)),
       take: ({ fields: wanted = AS_STORED, copy }) => {
         hasCopy = (copy?.pieces.length ?? 0) > 0;
         copied.use(copy ?? { url: '', pieces: [] });
@@ -91,8 +91,13 @@ export async function fileFrames(location: MediaLocation): Promise<Uint32Array<A
   return byTime ? Uint32Array.from({ length: frames }, (_, position) => frameAtPosition(index, rate, position)) : null;
 }
 
-async function openSound({ audio, facts, index }: ProbedMedia, pictureRate: number): Promise<SoundReader | null> {
-  if (!audio || !facts.audio || !(await audio.canDecode())) return null;
-  const { channels, sampleRate } = facts.audio;
-  return new SoundReader(audio, channels, sampleRate, index.timestamps[0]!, pictureRate);
+async function openSound(
+  { sounds, facts, index }: ProbedMedia,
+  number: number,
+  pictureRate: number,
+): Promise<SoundReader | null> {
+  const [track, heard] = [sounds[number], facts.sounds?.[number] ?? facts.audio];
+  if (!track || !heard || !(await track.canDecode())) return null;
+  const { channels, sampleRate } = heard;
+  return new SoundReader(track, channels, sampleRate, index.timestamps[0]!, pictureRate);
 }

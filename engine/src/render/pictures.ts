@@ -81,8 +81,12 @@ export class RenderPictures {
     return fileColours(undefined);
   }
 
-  private fits({ displayWidth, displayHeight, rotation }: VideoSample): boolean {
-    return displayWidth === this.job.width && displayHeight === this.job.height && rotation === 0;
+  private fits({ displayWidth, displayHeight, visibleRect, rotation, format }: VideoSample): boolean {
+    const { width, height } = this.job;
+    // Pixels that are not square are drawn: what is encoded as it is keeps as many as it was stored with.
+    const square = visibleRect.width === displayWidth && visibleRect.height === displayHeight;
+    const eightBit = !/P1[02]$/.test(format ?? '');
+    return displayWidth === width && displayHeight === height && square && rotation === 0 && eightBit;
   }
 
   /** The next different source frames, by the lanes they are taken from. */

@@ -1,6 +1,7 @@
 import type { Rate, Scan, Source } from '@hastig/contract';
-import { fieldsOf, fileCountOf, formatPercent, formatRate, realFrameFloor, sameRate } from '@hastig/core';
+import { fieldsOf, fileCountOf, formatPercent, formatRate, realFrameFloor, sameRate, soundOf } from '@hastig/core';
 import { codecName } from '@hastig/engine';
+import { channelsOf } from '../../project/sound-words';
 import { fitWords } from '../../project/fit-words';
 import { formatBytes } from '../../ui/format';
 
@@ -9,15 +10,20 @@ export function factRows({
   facts,
   readAs,
   ...taken
-}: Pick<Source, 'facts' | 'readAs' | 'fields' | 'counting'>): readonly (readonly [name: string, value: string])[] {
-  const { video, audio } = facts;
+}: Pick<Source, 'facts' | 'readAs' | 'fields' | 'counting' | 'soundTrack'>): readonly (readonly [
+  name: string,
+  value: string,
+])[] {
+  const { video } = facts;
+  const audio = soundOf({ facts, ...taken });
   const { rate, byTime } = fileCountOf({ facts, ...taken });
   const fit = byTime ? video.varying?.fits.find((one) => sameRate(one.rate, rate)) : undefined;
   const exact = rate.den === 1 ? String(rate.num) : `${rate.num}/${rate.den} (${formatRate(rate)})`;
   const average = byTime ? `, varying around ${formatRate(video.varying!.average)}` : ', not constant';
   return [
     ['Container', facts.container],
-    ['Picture', `${codecName(video.codec)} (${video.codecString})`],
+    ['Picture', `${codecName(video.codec)} (${video.codecString})${video.bits ? `, ${video.bits} bit` : ''}`],
+    ...(video.light ? [['Light', lightNames[video.light]] as const] : []),
     ['Size', `${video.width} × ${video.height}${video.rotation ? `, turned ${video.rotation}°` : ''}`],
     ['Rate', `${exact} fps${video.constantRate ? '' : average}${readAs ? `, read as ${formatRate(readAs)}` : ''}`],
     ['Scan', scanNames[video.scan ?? 'progressive']],
@@ -28,6 +34,8 @@ export function factRows({
     ['File', formatBytes(facts.bytes)],
   ];
 }
+
+const lightNames = { pq: 'HDR (PQ), shown and rendered as SDR', hlg: 'HDR (HLG), shown and rendered as SDR' };
 
 const scanNames: Record<Scan, string> = {
   progressive: 'progressive',
@@ -46,10 +54,6 @@ export function scanMeaning(source: Source): string {
   if (use === 'woven') return 'Interlaced, both fields woven as they are stored';
   if (use === 'first') return `Interlaced, only the ${first} field shown`;
   return `Interlaced, both fields frames of their own, ${first} field first`;
-}
-
-function channelsOf(count: number): string {
-  return count === 1 ? 'mono' : count === 2 ? 'stereo' : `${count} channels`;
 }
 
 /** What a source's rate means at the sequence's. */

@@ -17,6 +17,7 @@ import Plus from 'lucide-react-native/icons/plus';
 import Trash from 'lucide-react-native/icons/trash';
 import { useState } from 'react';
 import { Pressable, Text, View } from 'react-native';
+import { ChooseSound } from '../../project/choose-sound';
 import { CountFrames } from '../../project/count-frames';
 import { ReadAs } from '../../project/read-as';
 import { TakeFields } from '../../project/take-fields';
@@ -129,6 +130,7 @@ export function SourceCard({ source, project, projectId }: SourceCardProps) {
       </Pressable>
       {facts ? <ReadAs source={source} /> : null}
       {facts ? <CountFrames source={source} /> : null}
+      {facts ? <ChooseSound source={source} /> : null}
       {facts && isInterlaced(source) ? <TakeFields source={source} /> : null}
       {facts ? <FactRows source={source} /> : null}
     </View>

@@ -30,6 +30,7 @@ import X from 'lucide-react-native/icons/x';
 import { ScrollView, Text, View } from 'react-native';
 import { keysFor } from '../../keyboard/keys';
 import { useShortcuts } from '../../keyboard/use-shortcuts';
+import { ChooseSound } from '../../project/choose-sound';
 import { CountFrames } from '../../project/count-frames';
 import { ReadAs } from '../../project/read-as';
 import { ScrubCopy } from '../../project/scrub-copy';
@@ -150,6 +151,7 @@ function OpenSourcePlace({ projectId, source }: { projectId: string; source: Sou
       </View>
       <ReadAs source={source} />
       <CountFrames source={source} />
+      <ChooseSound source={source} />
       <TakeFields source={source} />
       <ScrubCopy source={source} />
       <View className="flex-row items-end gap-2">

@@ -1,0 +1,119 @@
+import { readFile, writeFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import { expect, test } from '@playwright/test';
+import type { RetimeMap } from '@hastig/contract';
+import { constantSpan, makeRate } from '@hastig/core';
+import { codePlates, drawnColour, fixture, hastig, readPlates, scratch, soundPeak } from '../support/files';
+import { remake, type Remade } from '../support/remade';
+
+// Files as cameras, recorders and phones write them. Each is made here of 48 pictures, the knock in the middle of the 24th.
+const COUNT = 48;
+const timesFrom = (start: number): number[] => Array.from({ length: COUNT }, (_, n) => start + n / 24);
+const numbers = (count: number, first = 0): number[] => Array.from({ length: count }, (_, n) => first + n);
+
+function whole(frames: number, speed = 1): RetimeMap {
+  const map = { sourceRate: makeRate(24), outputRate: makeRate(24), sourceFrames: frames, start: 0 };
+  return { ...map, spans: [constantSpan(speed, frames / speed)] };
+}
+
+async function render(source: string, map: RetimeMap, ...flags: string[]): Promise<string> {
+  const folder = await scratch();
+  const [mapFile, out] = [join(folder, 'map.json'), join(folder, 'out.mp4')];
+  await writeFile(mapFile, JSON.stringify(map));
+  await hastig('render', '--source', source, '--map', mapFile, '--out', out, ...flags);
+  return out;
+}
+
+const starts: readonly (readonly [string, Remade])[] = [
+  [
+    'sound that starts before the picture',
+    { times: timesFrom(0.5), end: 2.5, sounds: [{ start: 0, end: 2.5, knocks: [1.5] }] },
+  ],
+  [
+    'sound that starts after the picture',
+    { times: timesFrom(0), end: 2, sounds: [{ start: 0.7, end: 2, knocks: [1] }] },
+  ],
+  ['a first time stamp that is not 0', { times: timesFrom(1), end: 3, sounds: [{ start: 1, end: 3, knocks: [2] }] }],
+];
+
+for (const [name, clip] of starts) {
+  test(`a knock is heard with its picture: ${name}`, async () => {
+    const source = await remake(clip);
+    for (const speed of [1, 0.5]) {
+      const out = await render(source, whole(COUNT, speed));
+      const { plates } = await readPlates(out);
+      expect(plates).toEqual(numbers(COUNT / speed).map((n) => Math.floor(n * speed)));
+      const { onset, level } = await soundPeak(out, 1 / speed - 0.1, 1 / speed + 0.1);
+      expect(Math.abs(onset - 1 / speed)).toBeLessThan(0.001);
+      expect(level).toBeGreaterThan(0.4);
+    }
+  });
+}
+
+test('what an edit list cuts off is not shown', async () => {
+  // ISO/IEC 14496-12, 8.6.6: one entry, which begins at the eleventh picture, in the midst of a group.
+  const bytes = await readFile(fixture('plates-24.mp4'));
+  const list = bytes.indexOf('elst');
+  bytes.writeUInt32BE(Math.round((134 / 24) * 1000), list + 12);
+  bytes.writeUInt32BE(10 * 512, list + 16);
+  const source = join(await scratch(), 'cut.mp4');
+  await writeFile(source, bytes);
+  const { plates } = await readPlates(await render(source, whole(134)));
+  expect(plates).toEqual(numbers(134, 10));
+});
+
+test('of several tracks of sound the one is heard that is chosen', async () => {
+  const source = await remake({
+    ...{ times: timesFrom(0), end: 2 },
+    sounds: [
+      { start: 0, end: 2, knocks: [0.5], name: 'Boom' },
+      { start: 0, end: 2, knocks: [1.5], name: 'Clip-on' },
+    ],
+  });
+  for (const [flags, knock, other] of [
+    [[], 0.5, 1.5],
+    [['--sound-track', '2'], 1.5, 0.5],
+  ] as const) {
+    const out = await render(source, whole(COUNT), ...flags);
+    expect((await soundPeak(out, knock - 0.1, knock + 0.1)).level).toBeGreaterThan(0.4);
+    expect((await soundPeak(out, other - 0.1, other + 0.1)).level).toBeLessThan(0.01);
+  }
+  await expect(render(source, whole(COUNT), '--sound-track', '3')).rejects.toThrow(/has 2 tracks of sound/);
+});
+
+for (const [rotation, width, height] of [
+  [90, 180, 320],
+  [180, 320, 180],
+  [270, 180, 320],
+] as const) {
+  test(`a picture stored turned is shown upright, turned by ${rotation}°`, async () => {
+    const out = await render(await remake({ times: timesFrom(0), end: 2, rotation }), whole(COUNT));
+    const { plates } = await readPlates(out, true, { x: 0, y: 0, width, height, turn: rotation });
+    expect(plates).toEqual(numbers(COUNT));
+  });
+}
+
+test('pixels twice as wide as high give a picture twice as wide', async () => {
+  const out = await render(await remake({ times: timesFrom(0), end: 2, displayWidth: 640 }), whole(COUNT));
+  const { plates } = await readPlates(out, true, { x: 0, y: 0, width: 640, height: 180, stretch: 2 });
+  expect(plates).toEqual(numbers(COUNT));
+});
+
+const usual = { primaries: 'bt709', transfer: 'bt709', matrix: 'bt709' };
+const wide = (transfer: string) => ({ primaries: 'bt2020', transfer, matrix: 'bt2020-ncl' });
+
+for (const [name, picture, width, height] of [
+  ['an odd size loses one pixel at an edge', { width: 319, height: 179, bits: 8, colours: usual }, 318, 178],
+  ['10 bit', { width: 320, height: 180, bits: 10, colours: usual }, 320, 180],
+  ['10 bit, PQ', { width: 320, height: 180, bits: 10, colours: wide('pq') }, 320, 180],
+  ['10 bit, HLG', { width: 320, height: 180, bits: 10, colours: wide('hlg') }, 320, 180],
+] as const) {
+  test(`a file has the pictures that the browser shows, as SDR: ${name}`, async () => {
+    const source = await codePlates({ count: COUNT, ...picture });
+    const out = await render(source, whole(COUNT));
+    const { plates } = await readPlates(out, true, { x: 0, y: 0, width, height });
+    expect(plates).toEqual(numbers(COUNT));
+    const [shown, rendered] = [await drawnColour(source, 160, 40), await drawnColour(out, 160, 40)];
+    shown.forEach((value, channel) => expect(Math.abs(value - rendered[channel]!)).toBeLessThanOrEqual(4));
+  });
+}
