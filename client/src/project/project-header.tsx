@@ -3,8 +3,8 @@ import ChevronLeft from 'lucide-react-native/icons/chevron-left';
 import Redo from 'lucide-react-native/icons/redo-2';
 import Undo from 'lucide-react-native/icons/undo-2';
 import { Text, View } from 'react-native';
-import { keysFor } from '../keyboard/keys';
-import { useShortcuts } from '../keyboard/use-shortcuts';
+import { historyCommands } from '../commands/general';
+import { useCommandKeys } from '../commands/use-commands';
 import { useAppDispatch, useAppSelector } from '../store/hooks';
 import { redone, undone, type SaveState } from '../store/project-slice';
 import { IconButton } from '../ui/button';
@@ -24,13 +24,7 @@ export function ProjectHeader({ title, back }: { title: string; back: string }) 
   const router = useRouter();
   const dispatch = useAppDispatch();
   const { past, future, save } = useAppSelector((state) => state.project);
-  useShortcuts(
-    keysFor({
-      undo: () => dispatch(undone()),
-      redo: () => dispatch(redone()),
-      'redo-too': () => dispatch(redone()),
-    }),
-  );
+  useCommandKeys(historyCommands, dispatch);
   const last = past.at(-1);
   const next = future.at(-1);
   const calm = save === 'saved' || save === 'saving' || save === 'unsaved';

@@ -2,8 +2,8 @@ import { clipAt, findClip, findContainer, findGroup, findSource, placeOf, SEQUEN
 import { Slot } from 'expo-router';
 import { useEffect, useMemo, useState, type ReactNode } from 'react';
 import { Text, View } from 'react-native';
-import { keysFor } from '../keyboard/keys';
-import { useShortcuts } from '../keyboard/use-shortcuts';
+import { movingCommands } from '../commands/general';
+import { useCommandKeys } from '../commands/use-commands';
 import { GripProvider } from '../stage/grip-context';
 import { Picture } from '../stage/picture';
 import { ClipReadout } from '../stage/clip-readout';
@@ -15,7 +15,6 @@ import { Transport } from '../stage/transport';
 import { enterSubject } from '../store/enter-subject';
 import { useAppDispatch, useAppSelector } from '../store/hooks';
 import { openClip } from '../store/selectors';
-import { loopToggled, unitCycled } from '../store/session-slice';
 import type { RootState } from '../store/store';
 import { useArrangement, type Arrangement } from '../ui/use-wide';
 import { PlaceBar } from './place-bar';
@@ -171,23 +170,8 @@ function Arranged({
 }) {
   const arrangement = useArrangement();
   const dispatch = useAppDispatch();
-  const { toggle, step, seek, shuttle } = useStage();
-  useShortcuts(
-    keysFor({
-      play: toggle,
-      'shuttle-on': () => shuttle(1),
-      'shuttle-back': () => shuttle(-1),
-      'shuttle-stop': () => shuttle(0),
-      'frame-on': () => step(1),
-      'frame-back': () => step(-1),
-      'ten-on': () => step(10),
-      'ten-back': () => step(-10),
-      'first-frame': () => seek(0),
-      'last-frame': () => seek(Number.MAX_SAFE_INTEGER),
-      loop: () => dispatch(loopToggled()),
-      unit: () => dispatch(unitCycled()),
-    }),
-  );
+  const stage = useStage();
+  useCommandKeys(movingCommands, { dispatch, stage });
   const paced = useAppSelector(currentClip);
   const container = useAppSelector(containerOf);
   const base = `/project/${projectId}`;

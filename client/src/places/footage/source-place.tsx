@@ -28,8 +28,8 @@ import Plus from 'lucide-react-native/icons/plus';
 import Trash from 'lucide-react-native/icons/trash';
 import X from 'lucide-react-native/icons/x';
 import { ScrollView, Text, View } from 'react-native';
-import { keysFor } from '../../keyboard/keys';
-import { useShortcuts } from '../../keyboard/use-shortcuts';
+import type { Command } from '../../commands/command';
+import { useCommandKeys } from '../../commands/use-commands';
 import { ChooseSound } from '../../project/choose-sound';
 import { CountFrames } from '../../project/count-frames';
 import { ReadAs } from '../../project/read-as';
@@ -57,6 +57,23 @@ export function SourcePlace({ projectId, sourceId }: { projectId: string; source
   );
   return source ? <OpenSourcePlace projectId={projectId} source={source} /> : null;
 }
+
+interface SourceContext {
+  markIn(): void;
+  markOut(): void;
+  clearPart(): void;
+  marker(): void;
+  add(): void;
+}
+
+/** What is done with a source by its keys. */
+const sourceCommands: readonly Command<SourceContext>[] = [
+  { id: 'mark-in', key: ['i', 'Mark in at the playhead', 'Range'], run: ({ markIn }) => markIn() },
+  { id: 'mark-out', key: ['o', 'Mark out at the playhead', 'Range'], run: ({ markOut }) => markOut() },
+  { id: 'clear-part', key: ['x', 'Clear the marks', 'Range'], run: ({ clearPart }) => clearPart() },
+  { id: 'marker', key: ['m', 'Marker at the playhead', 'Moving'], run: ({ marker }) => marker() },
+  { id: 'add', key: ['a', 'Lay it on the timeline', 'Moving'], run: ({ add }) => add() },
+];
 
 function OpenSourcePlace({ projectId, source }: { projectId: string; source: Source }) {
   const dispatch = useAppDispatch();
@@ -102,7 +119,7 @@ function OpenSourcePlace({ projectId, source }: { projectId: string; source: Sou
     '',
     (file) => void dispatch(replaceSourceFile(source.id, file)),
   );
-  useShortcuts(keysFor({ 'mark-in': markIn, 'mark-out': markOut, 'clear-marks': clearPart, marker, add }));
+  useCommandKeys(sourceCommands, { markIn, markOut, clearPart, marker, add });
 
   return (
     <ScrollView className="flex-1" contentContainerClassName="gap-4 p-3">

@@ -6,16 +6,17 @@ import { Beside, SheetSide } from '../../project/side';
 import { useAppSelector, useSession } from '../../store/hooks';
 import { openClip, shownMap } from '../../store/selectors';
 import { useWide } from '../../ui/use-wide';
-import { ActionBar } from '../../ui/action-bar';
-import { actionLooks, deskActions, thumbActions, type PaceAction } from './actions';
+import { CommandBar } from '../../commands/command-bar';
+import { CommandSheet } from '../../commands/command-sheet';
+import { paceCommands } from './commands';
+import type { PaceSheetProps } from './commands/context';
 import { SpeedCurve } from './curve/speed-curve';
 import { Ledger } from './ledger/ledger';
 import { PositionCurve } from './position/position-curve';
 import { ChosenKeys } from './sheets/keys-sheet';
-import { PaceSheet } from './sheets/pace-sheet';
 import { Threads } from './threads/threads';
 import { useFootageThumbs } from './threads/use-footage-thumbs';
-import { usePaceActions } from './use-pace-actions';
+import { usePaceCommands } from './use-pace-commands';
 import { ViewBar } from './view-bar';
 import { useSize } from '../../time-view/use-size';
 import { useTimeView } from '../../time-view/use-time-view';
@@ -44,19 +45,24 @@ function OpenPace({ clipId, clip, map, shown }: OpenPaceProps) {
   const pictures = useFootageThumbs(clip);
   const time = useTimeView(compile(shown).length, width);
   const { paceView, selectedKeys } = useSession('paceView', 'selectedKeys');
-  const { active, mode, disabled, act, close, pasted } = usePaceActions(clipId, map, time);
+  const { active, mode, disabled, act, close, pasted } = usePaceCommands(clipId, map, time);
   // The ledger stands beside the picture there, unless a sheet takes the room.
   const view = wide && paceView === 'ledger' ? 'speed' : paceView;
   const sheet = active ? (
-    <PaceSheet action={active} {...{ clipId, map, disabled, pasted, onAction: act, onClose: close }} />
+    <CommandSheet<PaceSheetProps>
+      commands={paceCommands}
+      given={{ clipId, map, pasted, onClose: close }}
+      {...{ active, disabled, onClose: close }}
+      onCommand={act}
+    />
   ) : null;
 
   return (
     <View className="min-h-0 flex-1">
-      <ViewBar map={map} onAction={act} />
+      <ViewBar map={map} onCommand={act} />
       <div ref={frame} style={{ display: 'flex', flexDirection: 'column', flex: 1, minHeight: 0 }}>
         <Beside shown={wide ? !sheet : view === 'ledger'}>
-          <Ledger clipId={clipId} map={map} onAction={act} />
+          <Ledger clipId={clipId} map={map} onCommand={act} />
         </Beside>
         {view === 'ledger' ? null : (
           <>
@@ -71,14 +77,12 @@ function OpenPace({ clipId, clip, map, shown }: OpenPaceProps) {
       </div>
       {selectedKeys.length > 0 ? <ChosenKeys clipId={clipId} keys={selectedKeys} onEase={() => act('ease')} /> : null}
       {wide || !sheet ? (
-        <ActionBar<PaceAction>
+        <CommandBar
           name="Pace actions"
-          looks={actionLooks}
-          thumb={thumbActions}
-          desk={deskActions}
-          active={active ?? modeAction(mode)}
+          commands={paceCommands}
+          active={active ?? modeCommand(mode)}
           disabled={disabled}
-          onAction={act}
+          onCommand={act}
         />
       ) : null}
       {sheet ? <SheetSide>{sheet}</SheetSide> : null}
@@ -86,6 +90,6 @@ function OpenPace({ clipId, clip, map, shown }: OpenPaceProps) {
   );
 }
 
-function modeAction(mode: 'scrub' | 'draw' | 'select'): 'draw' | 'select' | null {
+function modeCommand(mode: 'scrub' | 'draw' | 'select'): 'draw' | 'select' | null {
   return mode === 'scrub' ? null : mode;
 }

@@ -22,11 +22,11 @@ const views = [
 
 export interface ViewBarProps {
   map: RetimeMap;
-  onAction(action: 'zoom-all' | 'zoom-selection' | 'warnings'): void;
+  onCommand(id: 'zoom-all' | 'zoom-selection' | 'warnings'): void;
 }
 
 /** Marks, views and zoom: what is looked at, not what is changed. */
-export const ViewBar = memo(function ViewBar({ map, onAction }: ViewBarProps) {
+export const ViewBar = memo(function ViewBar({ map, onCommand }: ViewBarProps) {
   const dispatch = useAppDispatch();
   const wide = useWide();
   const { paceView, snap } = useSession('paceView', 'snap');
@@ -44,7 +44,7 @@ export const ViewBar = memo(function ViewBar({ map, onAction }: ViewBarProps) {
         <Pressable
           role="button"
           accessibilityLabel={`${warnings} ${warnings === 1 ? 'warning' : 'warnings'}`}
-          onPress={() => onAction('warnings')}
+          onPress={() => onCommand('warnings')}
           className="h-11 flex-row items-center justify-center rounded-lg px-2 hover:bg-line"
         >
           <Text className="font-mono-medium text-[13px] text-wrong">{`▲ ${warnings}`}</Text>
@@ -52,12 +52,12 @@ export const ViewBar = memo(function ViewBar({ map, onAction }: ViewBarProps) {
       ) : null}
       <View className="flex-1" />
       <IconButton narrow={!wide} label="Snap" icon={Magnet} pressed={snap} onPress={() => dispatch(snapToggled())} />
-      <IconButton narrow={!wide} label="Zoom to all" icon={Maximize2} onPress={() => onAction('zoom-all')} />
+      <IconButton narrow={!wide} label="Zoom to all" icon={Maximize2} onPress={() => onCommand('zoom-all')} />
       <IconButton
         narrow={!wide}
         label="Zoom to the selection"
         icon={ScanSearch}
-        onPress={() => onAction('zoom-selection')}
+        onPress={() => onCommand('zoom-selection')}
       />
       <View className="mx-1 h-6 w-px bg-line" />
       {offered.map(({ value, label, icon }) => (

@@ -11,16 +11,15 @@ import { edgesChosen, roomChosen, snapToggled } from '../../store/session-slice'
 import { MarkButtons } from '../../time-view/mark-buttons';
 import { IconButton } from '../../ui/button';
 import { useWide } from '../../ui/use-wide';
-import type { TimelineZoom } from './use-timeline-actions';
 
 export interface TimelineBarProps {
   several: boolean;
   onSeveral(): void;
-  onAction(action: TimelineZoom): void;
+  onCommand(id: 'zoom-all' | 'zoom-selection'): void;
 }
 
 /** Marks, what a drag does, and zoom: how one works, not what is changed. */
-export const TimelineBar = memo(function TimelineBar({ several, onSeveral, onAction }: TimelineBarProps) {
+export const TimelineBar = memo(function TimelineBar({ several, onSeveral, onCommand }: TimelineBarProps) {
   const dispatch = useAppDispatch();
   const wide = useWide();
   const { snap, edges, room, selectedClips } = useSession('snap', 'edges', 'room', 'selectedClips');
@@ -56,12 +55,12 @@ export const TimelineBar = memo(function TimelineBar({ several, onSeveral, onAct
         onPress={() => dispatch(roomChosen(room === 'close' ? 'leave' : 'close'))}
       />
       <IconButton narrow={!wide} label="Snap" icon={Magnet} pressed={snap} onPress={() => dispatch(snapToggled())} />
-      <IconButton narrow={!wide} label="Zoom to all" icon={Maximize2} onPress={() => onAction('zoom-all')} />
+      <IconButton narrow={!wide} label="Zoom to all" icon={Maximize2} onPress={() => onCommand('zoom-all')} />
       <IconButton
         narrow={!wide}
         label="Zoom to the selection"
         icon={ScanSearch}
-        onPress={() => onAction('zoom-selection')}
+        onPress={() => onCommand('zoom-selection')}
       />
     </View>
   );

@@ -1,5 +1,5 @@
 import type { ProjectDocument } from '@hastig/contract';
-import { containerFrames, findContainer, SEQUENCE } from '@hastig/core';
+import { containerFrames, findClip, findContainer, SEQUENCE } from '@hastig/core';
 import { useMemo, useRef } from 'react';
 import { ScrollView, Text, View } from 'react-native';
 import { SheetSide } from '../../project/side';
@@ -7,17 +7,18 @@ import { useAppSelector, useSession } from '../../store/hooks';
 import { shownProject } from '../../store/selectors';
 import { useSize } from '../../time-view/use-size';
 import { useTimeView } from '../../time-view/use-time-view';
-import { ActionBar } from '../../ui/action-bar';
+import { CommandBar } from '../../commands/command-bar';
+import { CommandSheet } from '../../commands/command-sheet';
 import { useStable } from '../../ui/use-stable';
 import { Button } from '../../ui/button';
 import { useWide } from '../../ui/use-wide';
-import { actionLooks, deskActions, thumbActions, type TimelineAction } from './actions';
+import { timelineCommands } from './commands';
+import { aimedClips, type TimelineSheetProps } from './commands/context';
 import { Lanes } from './lanes/lanes';
 import { Overview } from './overview';
 import { Ruler } from './ruler';
-import { TimelineSheet } from './sheets/timeline-sheet';
 import { TimelineBar } from './timeline-bar';
-import { useTimelineActions } from './use-timeline-actions';
+import { useTimelineCommands } from './use-timeline-commands';
 
 /** Room behind the last clip, as a share of all, so that something can be laid there. */
 const ROOM_BEHIND = 0.08;
@@ -44,7 +45,7 @@ export function TimelinePlace({ containerId }: { containerId: string }) {
   const saved = useAppSelector((state) => state.project.document);
   // While a clip is dragged, all that does not move with it stands still.
   const frames = framesInView(time.held ? saved : project, containerId);
-  const { active, disabled, several, act, choose, chooseNone, close } = useTimelineActions(containerId, time);
+  const { active, disabled, several, act, choose, chooseNone, close } = useTimelineCommands(containerId, time);
   const onSeveral = useStable(() => act('several'));
   const onMarker = useStable(() => act('markers'));
   const onCloser = useStable((from: number, to: number) => time.show(from, to));
@@ -53,12 +54,10 @@ export function TimelinePlace({ containerId }: { containerId: string }) {
   const view = useMemo(() => ({ from, to, width }), [from, to, width]);
   if (!project || !container) return null;
   const start = containerId === SEQUENCE ? project.sequence.startFrame : 0;
-  const sheet = active ? (
-    <TimelineSheet action={active} {...{ containerId, disabled }} onAction={act} onClose={close} />
-  ) : null;
+  const sheet = active ? <OpenSheet {...{ active, containerId, disabled }} onCommand={act} onClose={close} /> : null;
   return (
     <View className="min-h-0 flex-1">
-      <TimelineBar several={several} onSeveral={onSeveral} onAction={act} />
+      <TimelineBar several={several} onSeveral={onSeveral} onCommand={act} />
       <div ref={frame} style={{ display: 'flex', flexDirection: 'column', flex: 1, minHeight: 0 }}>
         {wide || !sheet ? <Overview {...{ containerId, project, frames, time }} /> : null}
         <Ruler {...{ containerId, container, unit, start, onMarker, onCloser }} view={view} />
@@ -68,19 +67,35 @@ export function TimelinePlace({ containerId }: { containerId: string }) {
         </ScrollView>
       </div>
       {wide || !sheet ? (
-        <ActionBar<TimelineAction>
+        <CommandBar
           name="Timeline actions"
-          looks={actionLooks}
-          thumb={thumbActions}
-          desk={deskActions}
+          commands={timelineCommands}
           active={active}
           disabled={disabled}
-          onAction={act}
+          onCommand={act}
         />
       ) : null}
       {sheet ? <SheetSide>{sheet}</SheetSide> : null}
     </View>
   );
+}
+
+interface OpenSheetProps {
+  active: string;
+  containerId: string;
+  disabled: ReadonlySet<string>;
+  onCommand(id: string): void;
+  onClose(): void;
+}
+
+/** The sheet of a command, about the clips that are meant meanwhile. */
+function OpenSheet({ containerId, ...props }: OpenSheetProps) {
+  const project = useAppSelector((state) => state.project.document)!;
+  const { selectedClips, playhead } = useSession('selectedClips', 'playhead');
+  const clipIds = aimedClips(project, containerId, selectedClips, playhead);
+  const clip = clipIds[0] ? findClip(project, clipIds[0]) : undefined;
+  const given = { containerId, clipIds, clip, onClose: props.onClose };
+  return <CommandSheet<TimelineSheetProps> commands={timelineCommands} given={given} {...props} />;
 }
 
 function Empty({ onAdd }: { onAdd(): void }) {

@@ -32,7 +32,7 @@ import { useAppDispatch, useAppSelector, useSession } from '../../../store/hooks
 import { spanSelected } from '../../../store/session-slice';
 import { IconButton } from '../../../ui/button';
 import { TapNumber } from '../../../ui/tap-number';
-import type { PaceAction } from '../actions';
+import type { PaceCommandId } from '../commands';
 import { keyWords } from '../curve/handles';
 import { courseName } from './table-text';
 
@@ -43,11 +43,11 @@ interface RowProps {
   clipId: string;
   map: RetimeMap;
   entry: Key;
-  onAction(action: PaceAction): void;
+  onCommand(id: PaceCommandId): void;
 }
 
 /** A key's numbers and, beneath, the part that follows it. */
-export const LedgerRow = memo(function LedgerRow({ clipId, map, entry, onAction }: RowProps) {
+export const LedgerRow = memo(function LedgerRow({ clipId, map, entry, onCommand }: RowProps) {
   const dispatch = useAppDispatch();
   const { seek } = useStage();
   const { unit, keeps } = useSession('unit', 'keeps');
@@ -145,7 +145,7 @@ export const LedgerRow = memo(function LedgerRow({ clipId, map, entry, onAction 
               accessibilityLabel={`Course after key ${index + 1}: ${courseName(span)}`}
               onPress={() => {
                 dispatch(spanSelected(index));
-                onAction(span.of === 'position' ? 'course' : 'ease');
+                onCommand(span.of === 'position' ? 'course' : 'ease');
               }}
               className="min-h-[40px] justify-center rounded-lg px-2 hover:bg-line"
             >
@@ -162,7 +162,7 @@ export const LedgerRow = memo(function LedgerRow({ clipId, map, entry, onAction 
             pressed={joined}
             onPress={() => {
               dispatch(spanSelected(index));
-              if (joined) onAction('edit-key');
+              if (joined) onCommand('edit-key');
               else set('join a key', (now) => joinKey(now, index, keeps));
             }}
           />

@@ -7,7 +7,7 @@ import { FlatList, View } from 'react-native';
 import { useAppDispatch, useAppSelector } from '../../../store/hooks';
 import { noticeSet, toldSet } from '../../../store/session-slice';
 import { Button } from '../../../ui/button';
-import type { PaceAction } from '../actions';
+import type { PaceCommandId } from '../commands';
 import { LedgerRow, ROW_HEIGHT } from './ledger-row';
 import { toTable } from './table-text';
 
@@ -23,11 +23,11 @@ const steps: Record<string, [number, number]> = {
 export const Ledger = memo(function Ledger({
   clipId,
   map,
-  onAction,
+  onCommand,
 }: {
   clipId: string;
   map: RetimeMap;
-  onAction(action: PaceAction): void;
+  onCommand(id: PaceCommandId): void;
 }) {
   const dispatch = useAppDispatch();
   const unit = useAppSelector((state) => state.session.unit);
@@ -60,7 +60,7 @@ export const Ledger = memo(function Ledger({
     <View className="min-h-0 flex-1 bg-ink">
       <View className="flex-none flex-row gap-2 px-2 py-1">
         <Button label="Copy table" icon={Copy} kind="quiet" onPress={copy} />
-        <Button label="Paste table" icon={ClipboardPaste} kind="quiet" onPress={() => onAction('table')} />
+        <Button label="Paste table" icon={ClipboardPaste} kind="quiet" onPress={() => onCommand('table')} />
       </View>
       <div ref={list} onKeyDown={onKeyDown} style={{ display: 'flex', flex: 1, minHeight: 0 }}>
         <FlatList<Key>
@@ -70,7 +70,7 @@ export const Ledger = memo(function Ledger({
           keyExtractor={(key) => String(key.index)}
           getItemLayout={(_data, index) => ({ length: ROW_HEIGHT, offset: ROW_HEIGHT * index, index })}
           initialNumToRender={12}
-          renderItem={({ item }) => <LedgerRow clipId={clipId} map={map} entry={item} onAction={onAction} />}
+          renderItem={({ item }) => <LedgerRow clipId={clipId} map={map} entry={item} onCommand={onCommand} />}
         />
       </div>
     </View>

@@ -8,8 +8,16 @@ import { EditSheet } from '../sheets/edit-sheet';
 import type { SheetProps } from '../sheets/form-sheet';
 import { fromTable } from './table-text';
 
-/** A table of keys from a spreadsheet, tried out as it is pasted. */
-export function TableSheet({ pasted, ...props }: SheetProps & { pasted: string }) {
+interface TableProps extends SheetProps {
+  pasted: string;
+}
+
+/** A table of keys from a spreadsheet, tried out as it is pasted; anew with each that is. */
+export function TableSheet(props: TableProps) {
+  return <PastedTable key={props.pasted} {...props} />;
+}
+
+function PastedTable({ pasted, ...props }: TableProps) {
   const unit = useAppSelector((state) => state.session.unit);
   const [text, setText] = useState(pasted);
   const [how, setHow] = useState<Interpolation>('smooth');

@@ -9,11 +9,19 @@ import {
   setKeySpeeds,
   slipKey,
 } from '@hastig/core';
+import { useSession } from '../../../store/hooks';
 import { FormSheet, type SheetProps } from './form-sheet';
 import { choiceField, keepsField, momentField, onlyWhen, sourceField, speedField } from '../../../form/specs';
 
-/** All numbers of the selected key. Only what was changed is set. */
-export function KeySheet({ index, ...props }: SheetProps & { index: number }) {
+/** All numbers of the selected key, whichever it is meanwhile. */
+export function SelectedKeySheet(props: SheetProps) {
+  const { selectedSpan } = useSession('selectedSpan');
+  if (selectedSpan === null) return null;
+  return <KeySheet key={selectedSpan} {...props} index={Math.min(selectedSpan, props.map.spans.length)} />;
+}
+
+/** Only what was changed is set. */
+function KeySheet({ index, ...props }: SheetProps & { index: number }) {
   const { map } = props;
   const key = keysOf(map)[index]!;
   const inner = index > 0 && index < map.spans.length;

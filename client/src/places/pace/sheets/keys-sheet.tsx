@@ -1,14 +1,21 @@
 import { easeKeys, moveKeys, removeKeys } from '@hastig/core';
 import { Text, View } from 'react-native';
 import { retime } from '../../../store/edit';
-import { useAppDispatch } from '../../../store/hooks';
+import { useAppDispatch, useSession } from '../../../store/hooks';
 import { keysSelected } from '../../../store/session-slice';
 import { Button } from '../../../ui/button';
+import { EaseSheet } from './edits';
 import { FormSheet, type SheetProps } from './form-sheet';
 import { easeField, keepsField } from '../../../form/specs';
 
+/** Eases the ramps beside the chosen keys; this ramp where none are chosen. */
+export function EaseChosenSheet(props: SheetProps) {
+  const { selectedKeys } = useSession('selectedKeys');
+  return selectedKeys.length > 0 ? <EaseKeysSheet {...props} keys={selectedKeys} /> : <EaseSheet {...props} />;
+}
+
 /** Eases all ramps beside the chosen keys. */
-export function EaseKeysSheet({ keys, ...props }: SheetProps & { keys: readonly number[] }) {
+function EaseKeysSheet({ keys, ...props }: SheetProps & { keys: readonly number[] }) {
   return (
     <FormSheet
       {...props}

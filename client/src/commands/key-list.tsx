@@ -1,19 +1,20 @@
 import { Text, View } from 'react-native';
 import { SheetFrame } from '../ui/sheet-frame';
-import { keyGroups, keyWords, type KeyPlace } from './keys';
+import { keyList, type Shown } from './command';
+import { historyCommands, movingCommands } from './general';
+import { keyWords } from './key-words';
 
-/** The map of keys that hold in a place. */
-export function KeyMap({ place, onClose }: { place: KeyPlace; onClose(): void }) {
-  const shown = keyGroups.filter((group) => !group.place || group.place === place);
+/** The keys that hold in a place. */
+export function KeyList({ commands, onClose }: { commands: readonly Shown[]; onClose(): void }) {
   return (
     <SheetFrame title="Keys" onClose={onClose} toRead>
-      {shown.map(({ name, bindings }) => (
+      {keyList([...movingCommands, ...historyCommands, ...commands]).map(({ name, keys }) => (
         <View key={name} className="gap-1">
           <Text role="heading" aria-level={3} className="font-medium text-[14px] text-bone">
             {name}
           </Text>
           <View role="list" aria-label={name} className="gap-1">
-            {Object.values(bindings).map(({ key, words }) => (
+            {keys.map(({ key, words }) => (
               <View key={key} role="listitem" className="flex-row items-center gap-3">
                 <Text className="w-[112px] rounded border border-line bg-ink px-2 py-0.5 text-center font-mono text-[12px] text-bone">
                   {keyWords(key)}

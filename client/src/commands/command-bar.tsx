@@ -1,0 +1,80 @@
+import { memo } from 'react';
+import { Pressable, ScrollView, Text, View } from 'react-native';
+import { Icon } from '../ui/icon';
+import { SheetFrame } from '../ui/sheet-frame';
+import { useWide } from '../ui/use-wide';
+import { behindMore, inBar, type Pressed, type Shown } from './command';
+
+/** The commands of a place, which of them cannot be done now, and which is under way. */
+export interface CommandsProps {
+  commands: readonly Shown[];
+  active: string | null;
+  disabled: ReadonlySet<string>;
+  onCommand(id: string): void;
+}
+
+function CommandButton({
+  command: { id, label, icon },
+  active,
+  disabled,
+  onCommand,
+}: Omit<CommandsProps, 'commands'> & { command: Pressed }) {
+  const off = disabled.has(id);
+  return (
+    <Pressable
+      role="button"
+      accessibilityLabel={label}
+      aria-pressed={active === id}
+      disabled={off}
+      onPress={() => onCommand(id)}
+      className={`min-h-[48px] min-w-[60px] items-center justify-center gap-0.5 rounded-lg px-1 hover:bg-line active:opacity-70 ${active === id ? 'bg-line' : ''} ${off ? 'opacity-35' : ''}`}
+    >
+      <Icon of={icon} size={20} />
+      <Text numberOfLines={1} className="font-sans text-[12px] text-bone">
+        {label}
+      </Text>
+    </Pressable>
+  );
+}
+
+/** The commands used most, where the thumb is; more of them on a wide screen. */
+export const CommandBar = memo(function CommandBar({ name, commands, ...props }: CommandsProps & { name: string }) {
+  const wide = useWide();
+  const shown = inBar(commands, wide);
+  const button = (command: Pressed) => <CommandButton key={command.id} command={command} {...props} />;
+  // The last one leads to all others, so it stays in sight where the bar is narrower than its commands.
+  return (
+    <View role="toolbar" aria-label={name} className="flex-none flex-row border-t border-line bg-raised px-1">
+      <ScrollView
+        horizontal
+        showsHorizontalScrollIndicator={false}
+        contentContainerClassName={wide ? '' : 'flex-1 justify-between'}
+      >
+        {shown.slice(0, -1).map(button)}
+      </ScrollView>
+      {button(shown.at(-1)!)}
+    </View>
+  );
+});
+
+/** All commands, by what they are about. */
+export function MoreSheet({ commands, onClose, ...props }: CommandsProps & { onClose(): void }) {
+  return (
+    <SheetFrame title="More" onClose={onClose}>
+      <ScrollView contentContainerClassName="gap-3">
+        {behindMore(commands).map(([group, ofGroup]) => (
+          <View key={group} role="group" aria-label={group} className="gap-1">
+            <Text className="font-sans text-[13px] text-quiet">{group}</Text>
+            <View className="flex-row flex-wrap gap-1">
+              {ofGroup.map((command) => (
+                <View key={command.id} className="w-[84px]">
+                  <CommandButton command={command} {...props} />
+                </View>
+              ))}
+            </View>
+          </View>
+        ))}
+      </ScrollView>
+    </SheetFrame>
+  );
+}

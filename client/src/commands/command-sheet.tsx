@@ -1,0 +1,28 @@
+import { MoreSheet, type CommandsProps } from './command-bar';
+import type { Command } from './command';
+import { KeyList } from './key-list';
+import { MORE } from './use-commands';
+
+export interface CommandSheetProps<S> extends Pick<CommandsProps, 'disabled' | 'onCommand'> {
+  commands: readonly Command<never, S>[];
+  /** The command whose sheet is open. */
+  active: string;
+  /** What its sheet is given. */
+  given: S;
+  onClose(): void;
+}
+
+/** The sheet of a command. */
+export function CommandSheet<S extends object>({
+  commands,
+  active,
+  given,
+  disabled,
+  onCommand,
+  onClose,
+}: CommandSheetProps<S>) {
+  if (active === MORE) return <MoreSheet active={null} {...{ commands, disabled, onCommand, onClose }} />;
+  if (active === 'key-map') return <KeyList {...{ commands, onClose }} />;
+  const Sheet = commands.find(({ id }) => id === active)?.sheet;
+  return Sheet ? <Sheet key={active} {...given} /> : null;
+}

@@ -1,0 +1,79 @@
+import type { LucideIcon } from 'lucide-react-native';
+import type { ReactNode } from 'react';
+
+/** What keys are about, in the order of the list of keys. */
+export const keyGroups = [
+  'Moving',
+  'Range',
+  'Shaping speeds',
+  'Laying clips',
+  'Seeing speeds',
+  'Seeing',
+  'Always',
+] as const;
+export type KeyGroup = (typeof keyGroups)[number];
+
+/**
+ * One thing that can be started: by its place in the bar, behind “More”, by a key, or by whatever else calls it by its id. All
+ * of it is made from this, so that a new one is written down once.
+ *
+ * `C` is what it works on, `S` what its sheet is given.
+ */
+export interface Command<C, S = object> {
+  id: string;
+  /** Its name in the bar and behind “More”; one without an icon is in neither. */
+  label?: string;
+  icon?: LucideIcon;
+  /** In the bar of every device, or of those with room for more. */
+  bar?: 'always' | 'wide';
+  /** What it stands under behind “More”; it is not there unless told. */
+  group?: string;
+  /** Its key as `use-shortcuts` names keys, what it does there in words, and what that is about. */
+  key?: readonly [key: string, words: string, group: KeyGroup];
+  /** Whether it can be done now; always unless told. */
+  possible?(context: C): boolean;
+  /** Asked before it is begun; where it says no, it has told why. */
+  ready?(context: C): boolean;
+  /** What it does at once. */
+  run?(context: C): void;
+  /** Or the sheet it opens. */
+  sheet?(props: S): ReactNode;
+}
+
+/** What of a command the bar, “More” and the list of keys show. */
+export type Shown = Pick<Command<never>, 'id' | 'label' | 'icon' | 'bar' | 'group' | 'key'>;
+
+/** A command that has a place to be pressed. */
+export interface Pressed extends Shown {
+  label: string;
+  icon: LucideIcon;
+}
+
+const isPressed = (command: Shown): command is Pressed => command.icon !== undefined && command.label !== undefined;
+
+/** The commands of a bar, in order. */
+export function inBar(commands: readonly Shown[], wide: boolean): Pressed[] {
+  return commands.filter(isPressed).filter(({ bar }) => bar === 'always' || (wide && bar === 'wide'));
+}
+
+/** What is behind “More”: each group with its commands, in the order in which they first come. */
+export function behindMore(commands: readonly Shown[]): (readonly [group: string, commands: Pressed[]])[] {
+  const groups = new Map<string, Pressed[]>();
+  for (const command of commands.filter(isPressed)) {
+    if (!command.group) continue;
+    const known = groups.get(command.group);
+    if (known) known.push(command);
+    else groups.set(command.group, [command]);
+  }
+  return [...groups];
+}
+
+/** All keys by what they are about. */
+export function keyList(commands: readonly Shown[]): { name: KeyGroup; keys: { key: string; words: string }[] }[] {
+  return keyGroups
+    .map((name) => ({
+      name,
+      keys: commands.flatMap(({ key }) => (key?.[2] === name ? [{ key: key[0], words: key[1] }] : [])),
+    }))
+    .filter(({ keys }) => keys.length > 0);
+}

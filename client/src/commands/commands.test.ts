@@ -1,0 +1,65 @@
+import { paceCommands } from '../places/pace/commands';
+import { timelineCommands } from '../places/timeline/commands';
+import { behindMore, inBar, keyList, type Shown } from './command';
+import { historyCommands, movingCommands } from './general';
+import { keyWords } from './key-words';
+
+const places: readonly (readonly [string, readonly Shown[]])[] = [
+  ['Pace', paceCommands],
+  ['the timeline', timelineCommands],
+];
+
+describe.each(places)('the commands of %s', (_, commands) => {
+  it('are told apart by their ids, and have a key each at most', () => {
+    const all = [...movingCommands, ...historyCommands, ...commands];
+    const keys = all.flatMap(({ key }) => (key ? [key[0]] : []));
+    expect(new Set(keys).size).toBe(keys.length);
+    expect(new Set(all.map(({ id }) => id)).size).toBe(all.length);
+  });
+
+  it('all have a place: in a bar, behind “More”, or at a key', () => {
+    const reached = new Set([
+      ...inBar(commands, true).map(({ id }) => id),
+      ...behindMore(commands).flatMap(([, ofGroup]) => ofGroup.map(({ id }) => id)),
+    ]);
+    expect(commands.filter(({ id, key }) => !reached.has(id) && !key)).toEqual([]);
+    // On a phone, what has only a place in the bar of a wide screen would not be reached.
+    const onPhone = new Set([
+      ...inBar(commands, false).map(({ id }) => id),
+      ...behindMore(commands).flatMap(([, ofGroup]) => ofGroup.map(({ id }) => id)),
+    ]);
+    expect([...reached].filter((id) => !onPhone.has(id))).toEqual([]);
+  });
+
+  it('fit the thumb’s bar, which ends with the way to all others', () => {
+    const bar = inBar(commands, false).map(({ id }) => id);
+    expect(bar).toHaveLength(6);
+    expect(bar.at(-1)).toBe('more');
+    expect(inBar(commands, true).at(-1)!.id).toBe('more');
+  });
+});
+
+describe('the list of keys', () => {
+  it('has them by what they are about', () => {
+    const list = keyList([...movingCommands, ...paceCommands]);
+    expect(list.map(({ name }) => name)).toEqual([
+      'Moving',
+      'Range',
+      'Shaping speeds',
+      'Seeing speeds',
+      'Seeing',
+      'Always',
+    ]);
+    expect(list[0]!.keys[0]).toEqual({ key: 'space', words: 'Play or pause' });
+  });
+
+  it('names keys as they stand on a keyboard', () => {
+    expect(['mod+shift+z', 'space', '+', 'shift+ArrowLeft', '?'].map(keyWords)).toEqual([
+      'Ctrl + Shift + Z',
+      'Space',
+      '+',
+      'Shift + ←',
+      '?',
+    ]);
+  });
+});

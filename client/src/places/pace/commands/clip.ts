@@ -1,0 +1,102 @@
+import ClipboardPaste from 'lucide-react-native/icons/clipboard-paste';
+import Copy from 'lucide-react-native/icons/copy';
+import Gauge from 'lucide-react-native/icons/gauge';
+import Info from 'lucide-react-native/icons/info';
+import Route from 'lucide-react-native/icons/route';
+import TriangleAlert from 'lucide-react-native/icons/triangle-alert';
+import { compile } from '@hastig/core';
+import { openClip } from '../../../store/selectors';
+import {
+  copiedFrom,
+  keysSelected,
+  noticeSet,
+  paceViewChosen,
+  settingsCopied,
+  toldSet,
+  type PaceView,
+} from '../../../store/session-slice';
+import { GuideSheet } from '../report/guide-sheet';
+import { WarningsSheet } from '../report/warnings-sheet';
+import { ToPositionsSheet, ToSpeedsSheet } from '../sheets/description-sheets';
+import { PasteSheet } from '../sheets/paste-sheet';
+import { partOf, type PaceCommand, type PaceContext } from './context';
+
+function copy({ dispatch, state, clipId }: PaceContext): void {
+  const clip = openClip(state(), clipId)!;
+  dispatch(settingsCopied(copiedFrom(clip.clip, clip.map)));
+  dispatch(toldSet(`The timing of ${clip.clip.name} is copied. Paste it on this clip or another.`));
+}
+
+function zoomSelection(context: PaceContext): void {
+  const { state, map, selectedKeys, time } = context;
+  const { marks } = state().session;
+  const { times, length, count } = compile(map);
+  const part = partOf(context);
+  if (selectedKeys.length > 0) time.show(times[Math.min(...selectedKeys)]!, times[Math.max(...selectedKeys)]!);
+  else if (marks.from !== null || marks.to !== null) time.show(marks.from ?? 0, marks.to ?? length);
+  else time.show(times[Math.max(0, part - 1)]!, times[Math.min(count, part + 2)]!);
+}
+
+const viewOrder: readonly PaceView[] = ['speed', 'position', 'ledger'];
+
+function nextView({ dispatch, state }: PaceContext): void {
+  const { paceView } = state().session;
+  dispatch(paceViewChosen(viewOrder[(viewOrder.indexOf(paceView) + 1) % viewOrder.length]!));
+}
+
+/** What is done with the clip's whole timing. */
+export const clipCommands = [
+  {
+    id: 'copy',
+    label: 'Copy timing',
+    icon: Copy,
+    group: 'Clip',
+    key: ['c', 'Copy the clip’s timing and settings', 'Always'],
+    run: copy,
+  },
+  {
+    id: 'paste',
+    label: 'Paste timing',
+    icon: ClipboardPaste,
+    group: 'Clip',
+    key: ['shift+c', 'Paste what was copied', 'Always'],
+    possible: ({ copied }) => copied !== null,
+    ready: ({ copied, dispatch }) => {
+      if (!copied) dispatch(noticeSet('Nothing is copied yet. Copy the timing of a clip first.'));
+      return copied !== null;
+    },
+    sheet: PasteSheet,
+  },
+  { id: 'to-speeds', label: 'As speeds', icon: Gauge, group: 'Clip', sheet: ToSpeedsSheet },
+  { id: 'to-positions', label: 'As positions', icon: Route, group: 'Clip', sheet: ToPositionsSheet },
+] as const satisfies readonly PaceCommand[];
+
+/** What is looked at, not changed. */
+export const lookCommands = [
+  {
+    id: 'guide',
+    label: 'Guide',
+    icon: Info,
+    group: 'Look',
+    key: ['1', 'Guide: floor and cadence', 'Seeing speeds'],
+    sheet: GuideSheet,
+  },
+  {
+    id: 'warnings',
+    label: 'Warnings',
+    icon: TriangleAlert,
+    group: 'Look',
+    key: ['2', 'Warnings', 'Seeing speeds'],
+    sheet: WarningsSheet,
+  },
+  { id: 'view', key: ['v', 'Speed, positions, ledger', 'Seeing speeds'], run: nextView },
+  { id: 'zoom-selection', key: ['z', 'The selection, or the marked range', 'Seeing'], run: zoomSelection },
+  {
+    id: 'close',
+    key: ['Escape', 'Close a sheet, end a mode', 'Always'],
+    run: ({ end, dispatch }) => {
+      end();
+      dispatch(keysSelected([]));
+    },
+  },
+] as const satisfies readonly PaceCommand[];

@@ -1,0 +1,28 @@
+import ThereBack from 'lucide-react-native/icons/arrow-right-left';
+import StairsUp from 'lucide-react-native/icons/chart-no-axes-column-increasing';
+import Valley from 'lucide-react-native/icons/chevrons-down';
+import Footprints from 'lucide-react-native/icons/footprints';
+import Mountain from 'lucide-react-native/icons/mountain';
+import Rewind from 'lucide-react-native/icons/rewind';
+import Timer from 'lucide-react-native/icons/timer';
+import {
+  DipSheet,
+  RewindSheet,
+  StairsSheet,
+  StopMotionSheet,
+  SurgeSheet,
+  ThereAndBackSheet,
+  TimeLapseSheet,
+} from '../sheets/recipes';
+import type { PaceCommand } from './context';
+
+/** Whole courses of speed. */
+export const recipeCommands = [
+  { id: 'surge', label: 'Surge', icon: Mountain, group: 'Recipes', sheet: SurgeSheet },
+  { id: 'dip', label: 'Dip', icon: Valley, group: 'Recipes', sheet: DipSheet },
+  { id: 'stairs', label: 'Stairs', icon: StairsUp, group: 'Recipes', sheet: StairsSheet },
+  { id: 'there-and-back', label: 'There & back', icon: ThereBack, group: 'Recipes', sheet: ThereAndBackSheet },
+  { id: 'rewind', label: 'Rewind', icon: Rewind, group: 'Recipes', sheet: RewindSheet },
+  { id: 'stop-motion', label: 'Stop-motion', icon: Footprints, group: 'Recipes', sheet: StopMotionSheet },
+  { id: 'time-lapse', label: 'Time-lapse', icon: Timer, group: 'Recipes', sheet: TimeLapseSheet },
+] as const satisfies readonly PaceCommand[];

@@ -1,0 +1,176 @@
+import { duplicateClips, findClip, placeOf, removeClips, splitClip, trimClip } from '@hastig/core';
+import Fill from 'lucide-react-native/icons/arrow-left-right';
+import BeginHere from 'lucide-react-native/icons/arrow-right-from-line';
+import EndHere from 'lucide-react-native/icons/arrow-right-to-line';
+import ArrowUpFromLine from 'lucide-react-native/icons/arrow-up-from-line';
+import CopyPlus from 'lucide-react-native/icons/copy-plus';
+import Gauge from 'lucide-react-native/icons/gauge';
+import MoveHorizontal from 'lucide-react-native/icons/move-horizontal';
+import PictureInPicture from 'lucide-react-native/icons/picture-in-picture-2';
+import Plus from 'lucide-react-native/icons/plus';
+import Replace from 'lucide-react-native/icons/replace';
+import Ruler from 'lucide-react-native/icons/ruler';
+import Scissors from 'lucide-react-native/icons/scissors';
+import Trash from 'lucide-react-native/icons/trash';
+import type { ReactNode } from 'react';
+import { rearrange } from '../../../store/edit';
+import { AddSheet } from '../sheets/add-sheet';
+import { ClipSheet } from '../sheets/clip-sheet';
+import { FillGapSheet, ReplaceSheet, SlipSheet, type OneClipProps } from '../sheets/edit-sheets';
+import { PictureSheet } from '../sheets/picture-sheet';
+import {
+  aimed,
+  aimedClips,
+  newId,
+  onAll,
+  onOne,
+  readyWithClip,
+  select,
+  tellNone,
+  type TimelineCommand,
+  type TimelineContext,
+  type TimelineSheetProps,
+} from './context';
+
+function split(context: TimelineContext): void {
+  const { dispatch, containerId, now } = context;
+  const { document, ids } = aimed(context);
+  const playhead = now();
+  // What is chosen, where the playhead is in it; else what lies at the playhead.
+  const inside = ids.filter((id) => {
+    const place = placeOf(document, id)!;
+    return playhead > place.from && playhead < place.to;
+  });
+  const target = inside[0] ?? aimedClips(document, containerId, [], playhead)[0];
+  if (!target) return tellNone(context);
+  const made = newId();
+  if (dispatch(rearrange('split a clip', (one) => splitClip(one, target, playhead, made)))) select(context, [made]);
+}
+
+const trimHere = (side: 'start' | 'end') =>
+  onOne((context, clipId) => {
+    const { dispatch, now, state, seek } = context;
+    const place = placeOf(aimed(context).document, clipId)!;
+    const by = side === 'start' ? now() - place.from : now() - place.to;
+    const { room } = state().session;
+    dispatch(rearrange('trim a clip', (one) => trimClip(one, clipId, side, by, room)));
+    if (side === 'start' && room === 'close') seek(place.from);
+  });
+
+const remove = (room: 'close' | 'leave') =>
+  onAll((context, ids) => {
+    const label = ids.length > 1 ? 'remove clips' : 'remove a clip';
+    if (context.dispatch(rearrange(label, (one) => removeClips(one, ids, room)))) select(context, []);
+  });
+
+const duplicate = onAll((context, ids) => {
+  const made = ids.map(newId);
+  if (context.dispatch(rearrange('duplicate', (one) => duplicateClips(one, ids, made)))) select(context, made);
+});
+
+/** Opens a group, or a clip in Pace. */
+export const into = onOne((context, clipId) => {
+  const { of } = findClip(aimed(context).document, clipId)!;
+  context.go(of.kind === 'group' ? `/group/${of.id}` : `/clip/${clipId}/pace`);
+});
+
+/** A sheet about one clip, made anew for another. */
+export const ofOne = (Sheet: (props: OneClipProps) => ReactNode) =>
+  function OneClip({ clip, onClose }: TimelineSheetProps) {
+    return clip ? <Sheet key={clip.id} clip={clip} onClose={onClose} /> : null;
+  };
+
+const onlySound = ({ project, containerId, selectedClips }: TimelineContext): boolean => {
+  const places = selectedClips.map((id) => placeOf(project, id)).filter((place) => place?.containerId === containerId);
+  return places.length > 0 && places.every((place) => place!.track.kind === 'sound');
+};
+
+/** What is done with clips, one by one. */
+export const clipCommands = [
+  { id: 'add', label: 'Add', icon: Plus, bar: 'always', key: ['a', 'Add footage', 'Laying clips'], sheet: AddSheet },
+  {
+    id: 'split',
+    label: 'Split',
+    icon: Scissors,
+    bar: 'always',
+    key: ['s', 'Split at the playhead', 'Laying clips'],
+    run: split,
+  },
+  {
+    id: 'begin-here',
+    label: 'Begin here',
+    icon: BeginHere,
+    bar: 'wide',
+    group: 'Clip',
+    key: ['h', 'Begin the clip at the playhead', 'Laying clips'],
+    run: trimHere('start'),
+  },
+  {
+    id: 'end-here',
+    label: 'End here',
+    icon: EndHere,
+    bar: 'wide',
+    group: 'Clip',
+    key: ['t', 'End the clip at the playhead', 'Laying clips'],
+    run: trimHere('end'),
+  },
+  {
+    id: 'clip',
+    label: 'Clip',
+    icon: Ruler,
+    bar: 'always',
+    group: 'Clip',
+    key: ['e', 'The clip’s numbers', 'Laying clips'],
+    ready: readyWithClip,
+    sheet: ofOne(ClipSheet),
+  },
+  {
+    id: 'picture',
+    label: 'Picture',
+    icon: PictureInPicture,
+    bar: 'wide',
+    group: 'Clip',
+    key: ['p', 'How its picture lies', 'Laying clips'],
+    possible: (context) => !onlySound(context),
+    ready: readyWithClip,
+    sheet: ({ clipIds, onClose }) =>
+      clipIds.length > 0 ? <PictureSheet key={clipIds.join(' ')} {...{ clipIds, onClose }} /> : null,
+  },
+  { id: 'pace', label: 'Pace', icon: Gauge, group: 'Clip', run: onOne(({ go }, id) => go(`/clip/${id}/pace`)) },
+  {
+    id: 'slip',
+    label: 'Slip',
+    icon: MoveHorizontal,
+    bar: 'wide',
+    group: 'Clip',
+    ready: readyWithClip,
+    sheet: ofOne(SlipSheet),
+  },
+  { id: 'replace', label: 'Replace', icon: Replace, group: 'Clip', ready: readyWithClip, sheet: ofOne(ReplaceSheet) },
+  { id: 'fill-gap', label: 'Fill a gap', icon: Fill, group: 'Clip', ready: readyWithClip, sheet: ofOne(FillGapSheet) },
+  {
+    id: 'duplicate',
+    label: 'Duplicate',
+    icon: CopyPlus,
+    bar: 'wide',
+    group: 'Clip',
+    key: ['d', 'Duplicate the chosen clips', 'Laying clips'],
+    run: duplicate,
+  },
+  {
+    id: 'remove',
+    label: 'Remove',
+    icon: Trash,
+    bar: 'always',
+    key: ['Delete', 'Remove the chosen clips', 'Laying clips'],
+    run: remove('close'),
+  },
+  {
+    id: 'lift',
+    label: 'Lift out',
+    icon: ArrowUpFromLine,
+    group: 'Clip',
+    key: ['shift+Delete', 'Remove them and leave the room', 'Laying clips'],
+    run: remove('leave'),
+  },
+] as const satisfies readonly TimelineCommand[];

@@ -1,0 +1,83 @@
+import { edgesOf, findContainer, placeOf, setMarkers } from '@hastig/core';
+import Bookmark from 'lucide-react-native/icons/bookmark';
+import ListOrdered from 'lucide-react-native/icons/list-ordered';
+import ListPlus from 'lucide-react-native/icons/list-plus';
+import Settings2 from 'lucide-react-native/icons/settings-2';
+import { rearrange } from '../../../store/edit';
+import { edgesChosen, roomChosen } from '../../../store/session-slice';
+import { MarkersSheet } from '../sheets/markers-sheet';
+import { SequenceSheet } from '../sheets/sequence-sheet';
+import { TracksSheet } from '../sheets/tracks-sheet';
+import { aimed, newId, select, type TimelineCommand, type TimelineContext } from './context';
+
+function marker(context: TimelineContext): void {
+  const { dispatch, containerId, now, open } = context;
+  const { markers } = findContainer(aimed(context).document, containerId)!;
+  const made = { id: newId(), at: now(), name: '', tone: 'oak' as const };
+  if (markers.some(({ at }) => at === made.at)) return open('markers');
+  dispatch(rearrange('set a marker', (one) => setMarkers(one, containerId, [made])));
+}
+
+const toCut =
+  (way: 1 | -1) =>
+  (context: TimelineContext): void => {
+    const { document } = aimed(context);
+    const edges = edgesOf(document, findContainer(document, context.containerId)!);
+    const at = context.now();
+    const next = way === 1 ? edges.find((edge) => edge > at) : edges.findLast((edge) => edge < at);
+    if (next !== undefined) context.seek(next);
+  };
+
+function zoomSelection(context: TimelineContext): void {
+  const { document, ids } = aimed(context);
+  const { marks } = context.state().session;
+  const places = ids.map((id) => placeOf(document, id)!);
+  if (marks.from !== null && marks.to !== null) context.time.show(marks.from, marks.to);
+  else if (places.length > 0) {
+    context.time.show(Math.min(...places.map(({ from }) => from)), Math.max(...places.map(({ to }) => to)));
+  }
+}
+
+/** The timeline itself: its markers, tracks and settings, and ways of working on it. */
+export const sequenceCommands = [
+  { id: 'next-cut', key: ['.', 'To the next cut or marker', 'Laying clips'], run: toCut(1) },
+  { id: 'previous-cut', key: [',', 'To the cut or marker before', 'Laying clips'], run: toCut(-1) },
+  {
+    id: 'marker',
+    label: 'Marker',
+    icon: Bookmark,
+    bar: 'always',
+    key: ['m', 'Marker at the playhead', 'Laying clips'],
+    run: marker,
+  },
+  {
+    id: 'markers',
+    label: 'Markers',
+    icon: ListOrdered,
+    group: 'Sequence',
+    key: ['n', 'List of markers', 'Laying clips'],
+    sheet: MarkersSheet,
+  },
+  { id: 'tracks', label: 'Tracks', icon: ListPlus, group: 'Sequence', sheet: TracksSheet },
+  { id: 'sequence', label: 'Sequence', icon: Settings2, group: 'Sequence', sheet: SequenceSheet },
+  {
+    id: 'edges',
+    key: ['r', 'Edges trim or stretch', 'Laying clips'],
+    run: ({ dispatch, state }) => dispatch(edgesChosen(state().session.edges === 'trim' ? 'stretch' : 'trim')),
+  },
+  {
+    id: 'room',
+    key: ['f', 'Close or leave the room', 'Laying clips'],
+    run: ({ dispatch, state }) => dispatch(roomChosen(state().session.room === 'close' ? 'leave' : 'close')),
+  },
+  { id: 'zoom-selection', key: ['z', 'The selection, or the marked range', 'Seeing'], run: zoomSelection },
+  {
+    id: 'close',
+    key: ['Escape', 'Close a sheet, end a mode', 'Always'],
+    run: (context) => {
+      context.close();
+      context.setSeveral(false);
+      select(context, []);
+    },
+  },
+] as const satisfies readonly TimelineCommand[];

@@ -1,0 +1,132 @@
+import type { Clip } from '@hastig/contract';
+import { findClip, findContainer, groupClips, mapOf, nextClip, ownGroup, placeOf, ungroup } from '@hastig/core';
+import ClipboardPaste from 'lucide-react-native/icons/clipboard-paste';
+import Copy from 'lucide-react-native/icons/copy';
+import CopyCheck from 'lucide-react-native/icons/copy-check';
+import Blend from 'lucide-react-native/icons/git-merge';
+import Group from 'lucide-react-native/icons/group';
+import Layers from 'lucide-react-native/icons/layers';
+import LogIn from 'lucide-react-native/icons/log-in';
+import SquareDashed from 'lucide-react-native/icons/square-dashed';
+import Ungroup from 'lucide-react-native/icons/ungroup';
+import { rearrange } from '../../../store/edit';
+import { copiedFrom, settingsCopied, toldSet } from '../../../store/session-slice';
+import { JoinSheet } from '../sheets/edit-sheets';
+import { PasteSheet } from '../sheets/paste-sheet';
+import { into, ofOne } from './clip';
+import {
+  aimed,
+  newId,
+  onAll,
+  onOne,
+  readyWithClip,
+  select,
+  type TimelineCommand,
+  type TimelineContext,
+} from './context';
+
+const chosenHere = ({ project, containerId, selectedClips }: TimelineContext): string[] =>
+  selectedClips.filter((id) => placeOf(project, id)?.containerId === containerId);
+
+/** The one clip that is chosen. */
+function theChosen(context: TimelineContext): Clip | undefined {
+  const chosen = chosenHere(context);
+  return chosen.length === 1 ? findClip(context.project, chosen[0]!) : undefined;
+}
+
+const isGroup = (context: TimelineContext): boolean => theChosen(context)?.of.kind === 'group';
+
+const group = onAll((context, ids) => {
+  const { groups } = aimed(context).document;
+  const made = { groupId: newId(), clipId: newId(), name: `Group ${groups.length + 1}` };
+  if (context.dispatch(rearrange('group clips', (one) => groupClips(one, ids, made)))) select(context, [made.clipId]);
+});
+
+const apart = onOne((context, clipId) => {
+  if (context.dispatch(rearrange('ungroup', (one) => ungroup(one, clipId, newId)))) select(context, []);
+});
+
+const own = onOne(({ dispatch }, clipId) => {
+  if (dispatch(rearrange('make a group its own', (one) => ownGroup(one, clipId, newId(), newId)))) {
+    dispatch(toldSet('What is inside this group now belongs to it alone.'));
+  }
+});
+
+const copy = onOne((context, clipId) => {
+  const { document } = aimed(context);
+  const clip = findClip(document, clipId)!;
+  context.dispatch(settingsCopied(copiedFrom(clip, mapOf(document, clip))));
+  context.dispatch(toldSet(`Timing, picture and sound of ${clip.name} are copied. Choose clips and paste on them.`));
+});
+
+function all(context: TimelineContext): void {
+  const { tracks } = findContainer(aimed(context).document, context.containerId)!;
+  select(
+    context,
+    tracks.flatMap(({ items }) => items.flatMap((item) => ('clip' in item ? [item.clip] : []))),
+  );
+}
+
+/** What is done with several clips, and with groups. */
+export const severalCommands = [
+  {
+    id: 'several',
+    label: 'Choose more',
+    icon: SquareDashed,
+    group: 'Several',
+    run: ({ several, setSeveral }) => setSeveral(!several),
+  },
+  {
+    id: 'all',
+    label: 'Choose all',
+    icon: CopyCheck,
+    group: 'Several',
+    key: ['mod+a', 'Choose all clips', 'Laying clips'],
+    run: all,
+  },
+  {
+    id: 'group',
+    label: 'Group',
+    icon: Group,
+    bar: 'wide',
+    group: 'Several',
+    key: ['g', 'Group the chosen clips', 'Laying clips'],
+    possible: (context) => chosenHere(context).length > 0,
+    run: group,
+  },
+  { id: 'ungroup', label: 'Ungroup', icon: Ungroup, group: 'Several', possible: isGroup, run: apart },
+  { id: 'open', label: 'Open group', icon: LogIn, group: 'Several', possible: isGroup, run: into },
+  { id: 'into', key: ['Enter', 'Open the group, or Pace', 'Laying clips'], run: into },
+  { id: 'own', label: 'Make its own', icon: Layers, group: 'Several', possible: isGroup, run: own },
+  {
+    id: 'join',
+    label: 'Join',
+    icon: Blend,
+    bar: 'wide',
+    group: 'Several',
+    key: ['u', 'Join across the cut', 'Laying clips'],
+    possible: (context) => {
+      const one = theChosen(context);
+      return !one || nextClip(context.project, one.id) !== undefined;
+    },
+    ready: readyWithClip,
+    sheet: ofOne(JoinSheet),
+  },
+  {
+    id: 'copy',
+    label: 'Copy settings',
+    icon: Copy,
+    group: 'Several',
+    key: ['c', 'Copy the clip’s timing and settings', 'Always'],
+    run: copy,
+  },
+  {
+    id: 'paste',
+    label: 'Paste',
+    icon: ClipboardPaste,
+    group: 'Several',
+    key: ['shift+c', 'Paste what was copied', 'Always'],
+    possible: ({ copied }) => copied !== null,
+    sheet: ({ clipIds, onClose }) => <PasteSheet {...{ clipIds, onClose }} />,
+  },
+] as const satisfies readonly TimelineCommand[];
