@@ -8,7 +8,7 @@ import { watchDrag, type DragFigures } from './drag';
 import { timeDrawings, type Drawings } from './drawings';
 
 /** What one play-through came to, and what the machine gave at that time. */
-export interface PreviewFigures {
+interface PreviewFigures {
   played: Punctuality;
   /** The same of a worker in an empty page that plays nothing, just before: what the machine gives. */
   nothing: Punctuality;

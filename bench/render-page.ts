@@ -12,7 +12,7 @@ import express from 'express';
 export const here = (path: string): string => fileURLToPath(new URL(path, import.meta.url));
 
 /** A page that renders, and the folder in which its files lie until it is closed. */
-export interface Bench extends HeadlessPage {
+interface Bench extends HeadlessPage {
   folder: string;
 }
 

@@ -1,5 +1,5 @@
 /** What came of bringing in a file: where it lies, and the last answer. */
-export interface Uploaded {
+interface Uploaded {
   path: string;
   answer: Response;
 }

@@ -35,7 +35,7 @@ async function fingerprint(): Promise<string> {
 }
 
 /** Bundles the engine's worker into the client's public files. */
-export async function buildEngine(): Promise<void> {
+async function buildEngine(): Promise<void> {
   await rm(engineBuild, { recursive: true, force: true });
   await build({
     entryPoints: [join(rootFolder, 'engine/src/worker/engine.worker.ts')],

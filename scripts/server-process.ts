@@ -12,7 +12,7 @@ export interface ServerProcess {
   kill(): Promise<void>;
 }
 
-export interface ServerSettings {
+interface ServerSettings {
   databaseUrl: string;
   dataFolder: string;
   clientFolder?: string;

@@ -81,6 +81,7 @@ const npx = (...args: string[]): [string, string[]] => ['npx', ['--no-install', 
 async function checks(): Promise<void> {
   await check('Types', ...npx('tsx', 'scripts/types.ts'));
   await check('ESLint', ...npx('eslint', '.', '--max-warnings', '0'));
+  await check('Exports that nobody uses', ...npx('knip', '--include', 'exports,types', '--no-config-hints'));
   await check('Prettier', ...npx('prettier', '--check', '--log-level', 'warn', '.'));
 }
 

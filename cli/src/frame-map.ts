@@ -2,7 +2,7 @@ import type { RetimeMap } from '@hastig/contract';
 import { compile, frameCount, heldFrame, positionAt, speedAt } from '@hastig/core';
 
 /** First line of the table. */
-export const FRAME_MAP_HEADER = 'output,source,held,speed';
+const FRAME_MAP_HEADER = 'output,source,held,speed';
 
 // Nine decimals, and no minus before a zero.
 function fixed(value: number): string {

@@ -10,7 +10,7 @@ import express from 'express';
 import { FilePathSource } from 'mediabunny';
 import { CommandFailed } from './fail';
 
-export interface RenderOptions {
+interface RenderOptions {
   source: string;
   map: RetimeMap;
   out: string;

@@ -21,7 +21,7 @@ export const anySpeedSpan: fc.Arbitrary<Span> = fc
   .record({ frames: length, x: fc.tuple(unit, unit), y: fc.tuple(speed, speed, speed, speed) })
   .map((parts) => ({ of: 'speed', ...parts }));
 
-export const anySpan: fc.Arbitrary<Span> = fc.oneof(
+const anySpan: fc.Arbitrary<Span> = fc.oneof(
   anySpeedSpan,
   fc.tuple(speed, length).map(([value, frames]) => constantSpan(value, frames)),
   fc.tuple(speed, speed, length).map(([from, to, frames]) => rampSpan(from, to, frames)),

@@ -1,7 +1,7 @@
 import type { ProjectDocument } from '@hastig/contract';
 
 /** How much there is of everything. */
-export interface LargeSize {
+interface LargeSize {
   sources: number;
   clips: number;
   markers: number;

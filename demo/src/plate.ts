@@ -7,13 +7,13 @@
  */
 
 /** Bits of the number. */
-export const PLATE_BITS = 16;
+const PLATE_BITS = 16;
 const GUARD = [1, 0];
 /** Cells in the row. */
-export const PLATE_CELLS = GUARD.length + PLATE_BITS + 1;
+const PLATE_CELLS = GUARD.length + PLATE_BITS + 1;
 
 /** Where the plate lies, in pixels of a picture. */
-export interface PlateLayout {
+interface PlateLayout {
   x: number;
   y: number;
   /** Side of a cell. */

@@ -55,7 +55,7 @@ export async function projectOf(page: Page, app: TestApp, files: readonly string
 }
 
 /** Stores a document as a new project and returns its id. */
-export async function storeDocument(app: TestApp, document: ProjectDocument): Promise<string> {
+async function storeDocument(app: TestApp, document: ProjectDocument): Promise<string> {
   const made = await fetch(`${app.address}/api/projects`, {
     method: 'POST',
     headers: { 'Content-Type': 'application/json' },

@@ -1,8 +1,7 @@
-export type { FileLocation, MediaLocation } from './media/location';
+export type { MediaLocation } from './media/location';
 export { codecName } from './media/codec-name';
 export { inspectFile } from './media/inspect';
-export type { SourceLocations } from './media/source-pool';
-export { Stage, type PlayRange, type StageListener } from './stage/stage';
+export { Stage } from './stage/stage';
 export type { Punctuality } from './stage/punctuality';
 export {
   renderQualities,
@@ -10,12 +9,10 @@ export {
   type RenderProgress,
   type RenderQuality,
   type RenderResult,
-  type RenderTarget,
 } from './render/job';
 export { listRenders, readRender, removeRender, type StoredRender } from './render/targets';
 export { startRender, type RunningRender } from './render/start';
 export { startCopy, type RunningCopy } from './copy/start';
-export type { CopyProgress } from './copy/make-copy';
 export { Thumbs } from './thumbs/thumbs';
 export type { WantedThumb } from './thumbs/thumbnailer';
 export { inWorker } from './worker/handle';

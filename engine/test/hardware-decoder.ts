@@ -17,7 +17,7 @@ export interface Habits {
 export const lent = { now: 0, most: 0 };
 
 /** Makes a frame that tells when it is given back. */
-export type MakeFrame = (timestamp: number, close: () => void) => VideoFrame;
+type MakeFrame = (timestamp: number, close: () => void) => VideoFrame;
 
 const bareFrame: MakeFrame = (timestamp, close) => ({ timestamp, close }) as unknown as VideoFrame;
 

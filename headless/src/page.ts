@@ -5,7 +5,7 @@ import type { Page } from 'playwright-core';
 import { launchBrowser } from './browser';
 
 /** What a page without interface needs. */
-export interface PageOptions {
+interface PageOptions {
   /** TypeScript file that runs in the page; bundled on the spot. */
   entry: string;
   /** Further bundles by address, e.g. a worker. */

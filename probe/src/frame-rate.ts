@@ -6,7 +6,7 @@ import { lengthOf, positionOfFrame, type FrameIndex } from './frame-index';
 const CONTAINER_ROUNDING = 0.001;
 
 /** A video's rate and whether all its frames keep to it. */
-export interface MeasuredRate {
+interface MeasuredRate {
   rate: Rate;
   constant: boolean;
 }

@@ -1,5 +1,4 @@
 export * from './frame-index';
 export * from './frame-rate';
-export type { ReadBytes } from './isobmff/tables';
 export * from './probe';
 export * from './refused';

@@ -33,7 +33,7 @@ export interface AppOptions {
 
 const DEFAULT_MAX_UPLOAD = 64 * 2 ** 30;
 
-export interface App {
+interface App {
   /** The whole server as an Express application; it listens nowhere yet. */
   express: Express;
   /** What frees the room that nobody needs; whoever runs the server starts and stops it. */

@@ -3,7 +3,7 @@ import type { Command } from './command';
 import { KeyList } from './key-list';
 import { MORE } from './use-commands';
 
-export interface CommandSheetProps<S> extends Pick<CommandsProps, 'disabled' | 'onCommand'> {
+interface CommandSheetProps<S> extends Pick<CommandsProps, 'disabled' | 'onCommand'> {
   commands: readonly Command<never, S>[];
   /** The command whose sheet is open. */
   active: string;

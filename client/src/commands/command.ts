@@ -2,15 +2,7 @@ import type { LucideIcon } from 'lucide-react-native';
 import type { ReactNode } from 'react';
 
 /** What keys are about, in the order of the list of keys. */
-export const keyGroups = [
-  'Moving',
-  'Range',
-  'Shaping speeds',
-  'Laying clips',
-  'Seeing speeds',
-  'Seeing',
-  'Always',
-] as const;
+const keyGroups = ['Moving', 'Range', 'Shaping speeds', 'Laying clips', 'Seeing speeds', 'Seeing', 'Always'] as const;
 export type KeyGroup = (typeof keyGroups)[number];
 
 /**

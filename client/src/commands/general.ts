@@ -9,7 +9,7 @@ import type { Command } from './command';
 import { MORE } from './use-commands';
 
 /** What commands of every place work on. */
-export interface GeneralContext {
+interface GeneralContext {
   dispatch: AppDispatch;
   stage: StageControls;
 }

@@ -1,7 +1,7 @@
 import { useEffect, useRef } from 'react';
 
 /** Keys by name as the browser gives them, with `mod+` for Control or Command and `shift+`. */
-export type Shortcuts = Readonly<Record<string, () => void>>;
+type Shortcuts = Readonly<Record<string, () => void>>;
 
 function nameOf(event: KeyboardEvent): string {
   const key = event.key === ' ' ? 'space' : event.key.length === 1 ? event.key.toLowerCase() : event.key;

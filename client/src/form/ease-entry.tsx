@@ -6,7 +6,7 @@ import { Field } from '../ui/field';
 import { colour } from '../ui/palette';
 import type { Texts } from './specs';
 
-export interface EaseEntryProps {
+interface EaseEntryProps {
   name: string;
   label: string;
   texts: Texts;
@@ -18,7 +18,7 @@ export interface EaseEntryProps {
 const SIZE = 26;
 
 /** An ease as a small drawing: time to the right, the change upwards. */
-export function EaseDrawing({ ease, chosen }: { ease: Ease; chosen: boolean }) {
+function EaseDrawing({ ease, chosen }: { ease: Ease; chosen: boolean }) {
   const [x1, y1, x2, y2] = ease;
   const at = (x: number, y: number): string => `${3 + x * (SIZE - 6)} ${SIZE - 3 - y * (SIZE - 6)}`;
   return (

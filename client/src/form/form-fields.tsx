@@ -7,7 +7,7 @@ import { EaseEntry } from './ease-entry';
 import type { Scope } from './read';
 import type { FieldSpec, Specs, Texts } from './specs';
 
-export interface FormFieldsProps {
+interface FormFieldsProps {
   specs: Specs;
   texts: Texts;
   faults: Readonly<Record<string, string>>;

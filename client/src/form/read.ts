@@ -73,7 +73,7 @@ function rangeTexts(name: string, context: FormContext): Record<string, string> 
 }
 
 /** The marked range; an open end is the clip's. */
-export function markedRange({ map, marks }: FormContext): { from: number; to: number } {
+function markedRange({ map, marks }: FormContext): { from: number; to: number } {
   return { from: marks.from ?? 0, to: marks.to ?? compile(map).length };
 }
 

@@ -3,7 +3,7 @@ import { Text, View } from 'react-native';
 import { Button } from '../ui/button';
 import { SheetFrame } from '../ui/sheet-frame';
 
-export interface TrialSheetProps {
+interface TrialSheetProps {
   title: string;
   /** Why the edit cannot be made. */
   fault: string | undefined;

@@ -1,7 +1,7 @@
 import { EditRefused } from '@hastig/core';
 
 /** What an edit comes to, or why it cannot be made; neither while there is no edit. */
-export interface Tried<T> {
+interface Tried<T> {
   result?: T;
   fault?: string;
 }

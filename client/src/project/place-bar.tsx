@@ -6,7 +6,7 @@ import Gauge from 'lucide-react-native/icons/gauge';
 import { Pressable, Text, View } from 'react-native';
 import { Icon } from '../ui/icon';
 
-export type PlaceName = 'timeline' | 'pace' | 'output';
+type PlaceName = 'timeline' | 'pace' | 'output';
 
 const places: readonly { name: PlaceName; label: string; icon: LucideIcon; here: RegExp }[] = [
   { name: 'timeline', label: 'Timeline', icon: ChartNoAxesGantt, here: /\/(timeline|group\/[^/]+)$/ },

@@ -4,7 +4,7 @@ import { View } from 'react-native';
 import { useWide } from '../ui/use-wide';
 
 /** Where a place may show something outside itself. They stay the same elements while the window changes its size. */
-export interface SidePlaces {
+interface SidePlaces {
   /** Beside the picture on a wide screen; not seen on a phone. */
   beside: HTMLElement | null;
   /** Beneath the place on a phone; on a wide screen beside picture and place, from top to bottom. */

@@ -22,7 +22,7 @@ import { ProjectHeader } from './project-header';
 import { ProjectNotices } from './project-notices';
 import { SideContext } from './side';
 
-export interface WorkFrameProps {
+interface WorkFrameProps {
   projectId: string;
   /** The clip, group or source of the address; none of them is the sequence. */
   clipId?: string | undefined;
@@ -99,7 +99,7 @@ function isThere(state: RootState, subject: Subject): boolean {
 type Project = NonNullable<RootState['project']['document']>;
 
 /** The timeline that something lies on: the sequence's, or a group's. */
-export function timelineAddress(projectId: string, containerId: string): string {
+function timelineAddress(projectId: string, containerId: string): string {
   return containerId === SEQUENCE ? `/project/${projectId}/timeline` : `/project/${projectId}/group/${containerId}`;
 }
 

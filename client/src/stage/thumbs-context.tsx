@@ -7,7 +7,7 @@ import { stageLocations } from '../store/selectors';
 const HEIGHT = 96;
 
 /** Small pictures of the project's sources. */
-export interface ProjectThumbs {
+interface ProjectThumbs {
   thumbs: Thumbs | null;
   /** Changes whenever there are more of them. */
   made: number;

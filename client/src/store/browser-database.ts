@@ -3,7 +3,7 @@ import { openDB, type DBSchema, type IDBPDatabase } from 'idb';
 import type { HistoryStep } from './project-slice';
 
 /** What stands on the server at the point that a history belongs to, and how many of its steps are done. */
-export interface HistoryHead {
+interface HistoryHead {
   project: string;
   revision: number;
   done: number;
@@ -37,7 +37,7 @@ interface HastigDatabase extends DBSchema {
   outboxSteps: { key: [string, number]; value: PatchOperation[] };
 }
 
-export type BrowserDatabase = IDBPDatabase<HastigDatabase>;
+type BrowserDatabase = IDBPDatabase<HastigDatabase>;
 
 let opened: Promise<BrowserDatabase> | undefined;
 

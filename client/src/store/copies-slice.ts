@@ -2,13 +2,13 @@ import type { CopyPiece, StoredCopy } from '@hastig/contract';
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 
 /** How far a scrubbing copy is that is being made here, in frames. */
-export interface CopyMaking {
+interface CopyMaking {
   done: number;
   total: number;
 }
 
 /** Scrubbing copies, each by the SHA-256 of what it is a copy of. What is there stands apart from what changes all the time. */
-export interface CopiesState {
+interface CopiesState {
   pieces: Record<string, CopyPiece[]>;
   making: Record<string, CopyMaking>;
   faults: Record<string, string>;

@@ -4,7 +4,7 @@ import { browserDatabase, keysOf } from './browser-database';
 import type { HistoryStep } from './project-slice';
 
 /** The steps that can be undone and redone at a revision. */
-export interface KeptHistory {
+interface KeptHistory {
   revision: number;
   past: HistoryStep[];
   future: HistoryStep[];

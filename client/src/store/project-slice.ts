@@ -18,7 +18,7 @@ export interface HistoryStep {
  */
 export type SaveState = 'saved' | 'unsaved' | 'saving' | 'offline' | 'full' | 'conflict' | 'refused';
 
-export interface ProjectState {
+interface ProjectState {
   id: string | null;
   /** The server's revision that `pending` starts from. */
   revision: number;
@@ -49,7 +49,7 @@ export interface LeftChanges {
   step: HistoryStep;
 }
 
-export interface OpenedProject {
+interface OpenedProject {
   project: StoredProject;
   past?: HistoryStep[];
   future?: HistoryStep[];

@@ -1,7 +1,7 @@
 import type { RenderProgress } from '@hastig/engine';
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 
-export interface RenderState {
+interface RenderState {
   /** Name of the file that is being rendered. */
   file: string | null;
   progress: RenderProgress | null;

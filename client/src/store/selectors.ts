@@ -21,7 +21,7 @@ import { copyAddress, mediaAddress } from './api';
 import type { RootState } from './store';
 
 /** A clip with what it is made of and its map, as the document has them. */
-export interface OpenClip {
+interface OpenClip {
   clip: Clip;
   /** Undefined for a clip of a group. */
   source: Source | undefined;

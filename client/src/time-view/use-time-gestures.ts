@@ -5,7 +5,7 @@ import type { TimeControl } from './use-time-view';
 /** A drag of one finger or of the pointer, as the gesture package tells it. */
 export type DragHandler = Handler<'drag'>;
 
-export interface DragOptions {
+interface DragOptions {
   /** Tells taps from drags, and lets a drag begin only after a few pixels. */
   filterTaps: boolean;
 }

@@ -2,7 +2,7 @@ import type { LucideIcon } from 'lucide-react-native';
 import { Pressable, Text } from 'react-native';
 import { Icon } from './icon';
 
-export interface ButtonProps {
+interface ButtonProps {
   label: string;
   onPress(): void;
   icon?: LucideIcon;
@@ -33,7 +33,7 @@ export function Button({ label, onPress, icon, kind = 'plain', disabled = false,
   );
 }
 
-export interface IconButtonProps {
+interface IconButtonProps {
   label: string;
   icon: LucideIcon;
   onPress(): void;

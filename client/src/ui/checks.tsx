@@ -3,7 +3,7 @@ import { View } from 'react-native';
 import { Icon } from './icon';
 import { Option, OptionRow } from './option-row';
 
-export interface ChecksProps<T extends string> {
+interface ChecksProps<T extends string> {
   label: string;
   options: readonly { value: NoInfer<T>; label: string }[];
   values: readonly T[];

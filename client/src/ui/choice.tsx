@@ -1,6 +1,6 @@
 import { Option, OptionRow } from './option-row';
 
-export interface ChoiceProps<T extends string> {
+interface ChoiceProps<T extends string> {
   label: string;
   options: readonly { value: NoInfer<T>; label: string }[];
   value: T;

@@ -2,7 +2,7 @@ import { useId } from 'react';
 import { Text, TextInput, View } from 'react-native';
 import { StepButton } from './step-button';
 
-export interface FieldProps {
+interface FieldProps {
   label: string;
   value: string;
   onChange(text: string): void;

@@ -1,7 +1,7 @@
 import type { LucideIcon } from 'lucide-react-native';
 import { colour, type ColourName } from './palette';
 
-export interface IconProps {
+interface IconProps {
   of: LucideIcon;
   size?: number;
   tone?: ColourName;

@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { Field } from './field';
 
-export interface NameFieldProps {
+interface NameFieldProps {
   label: string;
   /** The name as it is. */
   name: string;

@@ -1,7 +1,7 @@
 import type { ReactNode } from 'react';
 import { Pressable, Text, View } from 'react-native';
 
-export interface OptionRowProps {
+interface OptionRowProps {
   label: string;
   role: 'radiogroup' | 'group';
   children: ReactNode;
@@ -23,7 +23,7 @@ export function OptionRow({ label, role, children }: OptionRowProps) {
   );
 }
 
-export interface OptionProps {
+interface OptionProps {
   label: string;
   role: 'radio' | 'checkbox';
   chosen: boolean;

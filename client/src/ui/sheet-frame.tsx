@@ -13,7 +13,7 @@ const rooms: Record<Arrangement, string> = {
   wide: 'min-h-0 flex-1',
 };
 
-export interface SheetFrameProps {
+interface SheetFrameProps {
   title: string;
   onClose(): void;
   /** For a form that is filled in: what Enter does in its entries. */

@@ -6,7 +6,7 @@ import { StepButton } from './step-button';
 /** What marks an entry that is typed where its number stands: it has a use of its own for Escape. */
 export const IN_PLACE = 'inPlace';
 
-export interface TapNumberProps {
+interface TapNumberProps {
   /** What the number is, for screen readers and beneath it. */
   label: string;
   text: string;

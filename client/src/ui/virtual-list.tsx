@@ -2,7 +2,7 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import { useLayoutEffect, useRef, useState, type ReactNode } from 'react';
 import { useSize } from '../time-view/use-size';
 
-export interface VirtualListProps<T> {
+interface VirtualListProps<T> {
   label: string;
   items: readonly T[];
   keyOf(item: T): string;

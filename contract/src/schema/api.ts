@@ -17,7 +17,7 @@ export interface NewProject {
 }
 
 /** One operation of a JSON Patch (RFC 6902); the three the program's edits need. */
-export const patchOperationSchema = {
+const patchOperationSchema = {
   type: 'object',
   additionalProperties: false,
   required: ['op', 'path'],

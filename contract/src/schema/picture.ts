@@ -4,7 +4,7 @@ import type { FromSchema } from 'json-schema-to-ts';
  * How large a picture is laid in its frame before it is scaled: `whole`, as large as all of it fits; `fill`, as small as it
  * leaves nothing of the frame free; `pixels`, pixel for pixel.
  */
-export const pictureFits = ['whole', 'fill', 'pixels'] as const;
+const pictureFits = ['whole', 'fill', 'pixels'] as const;
 
 /** Which way a picture is mirrored: left and right changed over, top and bottom, or both. */
 export const mirrors = ['none', 'across', 'down', 'both'] as const;

@@ -36,7 +36,7 @@ export const stretchSchema = {
 export type Stretch = FromSchema<typeof stretchSchema>;
 
 /** What lies on a track, one after the other: a clip, as long as the clip shows; or nothing for some frames. */
-export const itemSchema = {
+const itemSchema = {
   type: 'object',
   additionalProperties: false,
   properties: { clip: idSchema, gap: lengthSchema },

@@ -3,7 +3,7 @@ import { fieldsOf } from '../fields';
 import { rateToNumber, sameRate } from '../time';
 
 /** What a source's file gives to count: so many frames, so many a second; of its file's, not of their fields. */
-export interface FileCount {
+interface FileCount {
   rate: Rate;
   frames: number;
   /** At an even rate along the file's time; else each of its frames once. */

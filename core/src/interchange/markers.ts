@@ -10,7 +10,7 @@ export interface MarkerTable {
 }
 
 /** A marker as a file has it, not yet with an id of its own. */
-export type FoundMarker = Omit<Marker, 'id'>;
+type FoundMarker = Omit<Marker, 'id'>;
 
 /** Thrown for a file that holds no markers that can be read; says what is wrong and where. */
 export class MarkersUnreadable extends Error {

@@ -2,7 +2,7 @@
 import untyped from 'node-webvtt';
 
 /** A cue of a WebVTT file; times in seconds. */
-export interface Cue {
+interface Cue {
   identifier: string;
   start: number;
   end: number;

@@ -35,7 +35,7 @@ export function fitFactor(fit: PictureSettings['fit'], picture: Size, frame: Siz
 }
 
 /** Which way the axes run: −1 where mirrored. */
-export function mirrorSigns(mirror: Mirror): { across: 1 | -1; down: 1 | -1 } {
+function mirrorSigns(mirror: Mirror): { across: 1 | -1; down: 1 | -1 } {
   return {
     across: mirror === 'across' || mirror === 'both' ? -1 : 1,
     down: mirror === 'down' || mirror === 'both' ? -1 : 1,

@@ -2,7 +2,7 @@ import { pictureMap } from '../picture';
 import type { Program, ProgramItem } from './program';
 
 /** By how much larger than whole in its frame a source's picture is shown at the most. */
-export interface Enlargements {
+interface Enlargements {
   of(sourceId: string): number;
 }
 

@@ -43,7 +43,7 @@ function timeIn(item: ProgramItem, t: number): number | undefined {
  *
  * Positions are composed as they are, real numbers through every level: nothing is rounded to a group's frames.
  */
-export function heldPosition(position: number, body: ProgramBody): number {
+function heldPosition(position: number, body: ProgramBody): number {
   if (position < 0) return 0;
   return position + HELD_EPSILON < body.length ? position : Math.max(0, programFrames(body) - 1);
 }

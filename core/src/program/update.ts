@@ -3,7 +3,7 @@ import type { Program, ProgramBody, ProgramItem, ProgramTrack } from './program'
 /**
  * Some items of a track: those that it had before from an index on, later by some frames; or others.
  */
-export type ItemRun = { from: number; count: number; later: number } | { items: ProgramItem[] };
+type ItemRun = { from: number; count: number; later: number } | { items: ProgramItem[] };
 
 interface BodyUpdate extends Omit<ProgramBody, 'tracks'> {
   tracks: { kind: ProgramTrack['kind']; runs: ItemRun[] }[];

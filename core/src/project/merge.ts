@@ -3,7 +3,7 @@ import { tidyItems } from '../timeline/edit/items';
 import { integrityErrors } from './integrity';
 
 /** Two states of a project put together. */
-export interface MergedProject {
+interface MergedProject {
   document: ProjectDocument;
   /** Where both had changed the same thing, as JSON Pointers; there the first one's was taken. */
   conflicts: string[];

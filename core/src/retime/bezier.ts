@@ -88,7 +88,7 @@ export function rootsInUnit(c: readonly [number, number, number, number]): numbe
 }
 
 /** Real roots of c + b·u + a·u², in the form that loses no digits (Numerical Recipes, section 5.6). */
-export function quadraticRoots(c: number, b: number, a: number): number[] {
+function quadraticRoots(c: number, b: number, a: number): number[] {
   if (a === 0) return b === 0 ? [] : [-c / b];
   const under = b * b - 4 * a * c;
   if (under < 0) return [];

@@ -3,7 +3,7 @@ import { bracketedRoot, rootsInUnit } from './bezier';
 import { compile, frameCount, heldFrame, type CompiledMap } from './map';
 
 /** A stretch of output time, in output frames: `from` included, `to` not (equal for a single instant). */
-export interface Showing {
+interface Showing {
   from: number;
   to: number;
 }

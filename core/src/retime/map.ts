@@ -275,7 +275,7 @@ export function heldFrame(map: RetimeMap | CompiledMap, n: number): number {
 }
 
 /** A stretch of output frames that asks for source frames that do not exist. */
-export interface SourceShortage {
+interface SourceShortage {
   /** First output frame of the stretch. */
   from: number;
   /** Number of output frames. */

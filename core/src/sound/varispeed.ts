@@ -45,7 +45,7 @@ const QUIET_SPEED = 0.05;
 const CUT_FADE = 0.002;
 
 /** Source frames past the kernel that a block must hold on either side of its outermost position. */
-export const BLOCK_MARGIN = HALF_TAPS * WIDEST_STEP + 2;
+const BLOCK_MARGIN = HALF_TAPS * WIDEST_STEP + 2;
 
 function samplePosition(run: SoundRun, source: SoundSource, seconds: number): number {
   return (source.pictureStart + run.frameAt(seconds) / source.pictureRate) * source.sampleRate;

@@ -16,7 +16,7 @@ function finite(text: string, limit: number): Parsed {
 }
 
 /** Speeds beyond this are typing errors. */
-export const MAX_SPEED = 10_000;
+const MAX_SPEED = 10_000;
 
 /**
  * A typed speed: `40%`, `0.4`, `x0.4`, `×0.4`, `-100 %`. A bare number is a factor (1 is real time).

@@ -1,7 +1,7 @@
 import type { Rate } from '@hastig/contract';
 
 /** Greatest common divisor of two whole numbers; `gcd(0, 0)` is 0. */
-export function gcd(a: number, b: number): number {
+function gcd(a: number, b: number): number {
   let [x, y] = [Math.abs(a), Math.abs(b)];
   while (y !== 0) [x, y] = [y, x % y];
   return x;

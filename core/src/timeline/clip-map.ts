@@ -7,7 +7,7 @@ import { containerFrames } from './layout';
 import { findGroup, findSource, placeOf } from './lookup';
 
 /** How many frames something has and how many of them a second. */
-export interface Footage {
+interface Footage {
   rate: Rate;
   frames: number;
 }
@@ -30,7 +30,7 @@ export function fileRate(source: Source): Rate {
 }
 
 /** What a clip is made of: a source's frames, or a group's. Undefined where that is not in the project. */
-export function footageOf(project: ProjectDocument, { of }: Pick<Clip, 'of'>): Footage | undefined {
+function footageOf(project: ProjectDocument, { of }: Pick<Clip, 'of'>): Footage | undefined {
   if (of.kind === 'source') {
     const source = findSource(project, of.id);
     return source && { rate: sourceRate(source), frames: sourceFrames(source) };

@@ -1,7 +1,7 @@
 import type { ProjectDocument } from '@hastig/contract';
 
 /** The groups that each group holds clips of, by their ids, once each. */
-export function heldGroups({ groups, clips }: ProjectDocument): ReadonlyMap<string, readonly string[]> {
+function heldGroups({ groups, clips }: ProjectDocument): ReadonlyMap<string, readonly string[]> {
   const shownBy = new Map(clips.flatMap(({ id, of }) => (of.kind === 'group' ? [[id, of.id] as const] : [])));
   return new Map(
     groups.map(({ id, tracks }) => {

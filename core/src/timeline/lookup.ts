@@ -16,7 +16,7 @@ export interface ClipPlace {
 }
 
 /** A project's parts by their ids. */
-export interface ProjectLookup {
+interface ProjectLookup {
   clips: ReadonlyMap<string, Clip>;
   sources: ReadonlyMap<string, Source>;
   groups: ReadonlyMap<string, Group>;

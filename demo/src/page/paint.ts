@@ -179,7 +179,7 @@ export class ScenePainter {
 }
 
 /** Draws the plate: the words for people above, the cells beneath. */
-export function drawPlate(
+function drawPlate(
   context: Context,
   x: number,
   y: number,

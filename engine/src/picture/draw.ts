@@ -54,7 +54,7 @@ export function drawPicture(
 }
 
 /** Makes all of a canvas black. */
-export function drawBlack(context: Context): void {
+function drawBlack(context: Context): void {
   context.fillStyle = '#000';
   context.fillRect(0, 0, context.canvas.width, context.canvas.height);
 }

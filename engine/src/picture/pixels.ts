@@ -102,7 +102,7 @@ function storedPart({ rotation, displayWidth, displayHeight }: Turned, { x, y, w
 }
 
 /** The frames of one picture as what draws them; whoever has it closes it. */
-export interface PicturePixels {
+interface PicturePixels {
   get(seen: SeenFrame): Drawable;
   close(): void;
 }

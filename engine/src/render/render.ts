@@ -32,7 +32,7 @@ const KEY_INTERVAL = 2;
 const PROGRESS_EVERY = 200;
 
 /** Thrown when a render was cancelled. */
-export class RenderCancelled extends Error {
+class RenderCancelled extends Error {
   override readonly name = 'RenderCancelled';
 }
 

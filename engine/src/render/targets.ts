@@ -2,7 +2,7 @@ import type { StreamTargetChunk } from 'mediabunny';
 import type { RenderTarget } from './job';
 
 /** A file that comes into being: nothing stands under its name before `commit`. */
-export interface OpenTarget {
+interface OpenTarget {
   writable: WritableStream<StreamTargetChunk>;
   /** Gives the finished file its name; another one, numbered, where that is taken. @returns the name it got */
   commit(): Promise<string>;
@@ -11,10 +11,10 @@ export interface OpenTarget {
 }
 
 /** Folder of the browser's private storage in which renders lie. */
-export const RENDER_FOLDER = 'renders';
+const RENDER_FOLDER = 'renders';
 const PART = '.part';
 
-export async function renderFolder(): Promise<FileSystemDirectoryHandle> {
+async function renderFolder(): Promise<FileSystemDirectoryHandle> {
   return (await navigator.storage.getDirectory()).getDirectoryHandle(RENDER_FOLDER, { create: true });
 }
 

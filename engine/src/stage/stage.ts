@@ -20,7 +20,7 @@ const MOST_DRIFT = 80;
 const PREPARE_RATE = 48_000;
 
 /** What a stage tells whoever shows it. */
-export interface StageListener {
+interface StageListener {
   /** Output frame on the canvas now. */
   frame(frame: number): void;
   playing(playing: boolean): void;
@@ -29,7 +29,7 @@ export interface StageListener {
 }
 
 /** Output frames that play goes round in; `to` is not played. */
-export interface PlayRange {
+interface PlayRange {
   from: number;
   to: number;
 }

@@ -2,7 +2,7 @@ import { wrap, type Remote } from 'comlink';
 import type { EngineApi } from './api';
 
 /** Where the server has the engine's worker; built from `engine.worker.ts` by `scripts/build`. */
-export const WORKER_ADDRESS = '/engine/engine.worker.js';
+const WORKER_ADDRESS = '/engine/engine.worker.js';
 
 /** A worker of the engine and the way to end it. */
 export interface EngineHandle {

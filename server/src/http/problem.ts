@@ -31,7 +31,7 @@ export const invalid = (errors: FieldError[]): HttpProblem =>
     errors,
   });
 
-export const storageFull = (): HttpProblem =>
+const storageFull = (): HttpProblem =>
   new HttpProblem(507, 'The disk is full.', {
     type: problemTypes.storageFull,
     detail: 'There is no room left where Hastig keeps its data. Free some space, then try again.',
@@ -60,7 +60,7 @@ export const onlyMethods =
     else throw new HttpProblem(405, `This address does not take ${request.method}.`, {}, { Allow: allow });
   };
 
-export function sendProblem(response: Response, { status, document, headers }: HttpProblem): void {
+function sendProblem(response: Response, { status, document, headers }: HttpProblem): void {
   response.status(status).set(headers).type(PROBLEM_MEDIA_TYPE).send(JSON.stringify(document));
 }
 

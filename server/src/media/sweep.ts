@@ -17,7 +17,7 @@ const USED = `
     union all select patch::text from revisions
   ) as states, regexp_matches(states.state, '[0-9a-f]{64}', 'g') as digest`;
 
-export interface SweepOptions {
+interface SweepOptions {
   knex: Knex;
   uploads: Uploads;
   /** Folder of stored media. */

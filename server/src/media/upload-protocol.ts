@@ -5,7 +5,7 @@ import { logFault } from '../http/log';
 import type { UploadStore } from './upload-store';
 
 /** Where uploads are made, by the tus resumable upload protocol 1.0. */
-export const UPLOAD_PATH = '/api/uploads';
+const UPLOAD_PATH = '/api/uploads';
 
 /** What the protocol's package throws: a status and a text; or an error of the system. */
 type Fault = Error | { status_code: number; body: string };

@@ -14,7 +14,7 @@ const KEPT = 14 * 24 * 3_600_000;
 
 const idPattern = /^[0-9a-f]{32}$/;
 
-export interface UploadsOptions {
+interface UploadsOptions {
   knex: Knex;
   media: MediaStore;
   folder: string;

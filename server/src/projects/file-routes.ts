@@ -9,7 +9,7 @@ import { createdProject } from './ready';
 import type { ProjectStore } from './store';
 import { projectFile, writeArchive } from './write-archive';
 
-export interface FileRoutesOptions {
+interface FileRoutesOptions {
   projects: ProjectStore;
   media: MediaStore;
   uploads: Uploads;

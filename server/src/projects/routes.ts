@@ -19,7 +19,7 @@ function checked<T>(result: Checked<T>): T {
   return result.value;
 }
 
-export interface ProjectRoutesOptions {
+interface ProjectRoutesOptions {
   projects: ProjectStore;
   work: WorkPool;
   /** Called after a project was removed. */

@@ -34,7 +34,7 @@ export function readyDocument(document: ProjectDocument): ReadyDocument {
 }
 
 /** A document of any known version as the current one, if it is valid and whole. */
-export function checkWhole(raw: unknown): Checked<ProjectDocument> {
+function checkWhole(raw: unknown): Checked<ProjectDocument> {
   const checked = migrateProject(raw);
   if (!checked.ok) return checked;
   const errors = integrityErrors(checked.value);

@@ -1,5 +1,5 @@
 /** A contact sheet: rows of pictures whose whole length is a source's. */
-export interface ContactCells {
+interface ContactCells {
   cells: { x: number; y: number; frame: number }[];
   /** Frames from one picture to the next (real). */
   step: number;

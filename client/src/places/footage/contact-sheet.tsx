@@ -14,7 +14,7 @@ import { contactCells } from './contact-cells';
 const HEIGHT = 58;
 const BETWEEN = 4;
 
-export interface ContactSheetProps {
+interface ContactSheetProps {
   source: Source;
   /** Frames of the file between which new clips lie. */
   part: { from: number; to: number };

@@ -14,7 +14,7 @@ import { NameField } from '../../ui/name-field';
 import { useWide } from '../../ui/use-wide';
 import { sourceOrders, type SourceOrder } from './arranged';
 
-export interface FootageHeadProps {
+interface FootageHeadProps {
   project: ProjectDocument;
   find: string;
   onFind(text: string): void;

@@ -4,7 +4,7 @@ import { Text, View } from 'react-native';
 import { Button } from '../../ui/button';
 import { Icon } from '../../ui/icon';
 
-export interface ImportAreaProps {
+interface ImportAreaProps {
   onFiles(files: File[]): void;
   /** Stands beside the button that opens the picker. */
   beside: React.ReactNode;

@@ -33,7 +33,7 @@ import { Poster } from './poster';
 const FIRST_CLIPS = 6;
 const MORE_CLIPS = 30;
 
-export interface SourceCardProps {
+interface SourceCardProps {
   source: Source;
   project: ProjectDocument;
   projectId: string;

@@ -7,7 +7,7 @@ import { Button, IconButton } from '../../ui/button';
 import { Progress } from '../../ui/progress';
 import { downloadRender } from './download-render';
 
-export interface RenderFootProps {
+interface RenderFootProps {
   /** What the file will be. */
   what: string;
   /** Whether there is nothing to render. */

@@ -12,7 +12,7 @@ import type { PaceContext, PaceSheetProps } from './commands/context';
 import type { CurveMode } from './curve/speed-curve';
 
 /** The commands in use, how the curve is used, and what was pasted. */
-export interface PaceCommands extends PlaceCommands<PaceCommandId> {
+interface PaceCommands extends PlaceCommands<PaceCommandId> {
   mode: CurveMode;
   /** Text that was pasted on the place and looks like a table of keys. */
   pasted: string;

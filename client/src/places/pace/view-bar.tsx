@@ -20,7 +20,7 @@ const views = [
   { value: 'ledger', label: 'Ledger', icon: List },
 ] as const satisfies readonly { value: PaceView; label: string; icon: typeof Gauge }[];
 
-export interface ViewBarProps {
+interface ViewBarProps {
   map: RetimeMap;
   onCommand(id: 'zoom-all' | 'zoom-selection' | 'warnings'): void;
 }

@@ -2,7 +2,7 @@ import type { Marker } from '@hastig/contract';
 import { frameToX, type TimeView } from '../../time-view/use-time-view';
 
 /** A marker on the ruler, with how many others are too close to it to be told apart, and where the last of them stands. */
-export interface SeenMarker {
+interface SeenMarker {
   marker: Marker;
   others: number;
   x: number;

@@ -14,7 +14,7 @@ const HEIGHT = 34;
 /** Pixels from which a bar's corners are seen to be round. */
 const ROUND = 6;
 
-export interface OverviewProps {
+interface OverviewProps {
   containerId: string;
   project: ProjectDocument;
   /** Frames that lie from its left to its right end. */

@@ -16,14 +16,14 @@ const HEIGHT = 40;
 const ROOM = 92;
 
 /** Frames between two labels: whole seconds and minutes where they fit, else frames. */
-export function labelStep(view: TimeView, rate: Rate): number {
+function labelStep(view: TimeView, rate: Rate): number {
   const second = Math.round(rate.num / rate.den);
   const steps = [1, 2, 5, 10, ...[1, 2, 5, 10, 30, 60, 120, 300, 600, 1800, 3600].map((seconds) => seconds * second)];
   const least = (ROOM * (view.to - view.from)) / view.width;
   return steps.find((step) => step >= least) ?? steps.at(-1)!;
 }
 
-export interface RulerProps {
+interface RulerProps {
   containerId: string;
   container: Container;
   view: TimeView;

@@ -12,7 +12,7 @@ import { MarkButtons } from '../../time-view/mark-buttons';
 import { IconButton } from '../../ui/button';
 import { useWide } from '../../ui/use-wide';
 
-export interface TimelineBarProps {
+interface TimelineBarProps {
   several: boolean;
   onSeveral(): void;
   onCommand(id: 'zoom-all' | 'zoom-selection'): void;

@@ -12,7 +12,7 @@ import { timelineCommands, type TimelineCommandId } from './commands';
 import type { TimelineContext, TimelineSheetProps } from './commands/context';
 
 /** The commands in use, and how clips are chosen. */
-export interface TimelineCommands extends PlaceCommands<TimelineCommandId> {
+interface TimelineCommands extends PlaceCommands<TimelineCommandId> {
   /** Whether a tap chooses one more clip. */
   several: boolean;
   choose(clipId: string, more: boolean): void;

@@ -1,3 +1,3 @@
-export { writeOtio, type WrittenOtio } from './write';
-export { readOtio, OtioUnreadable, type ReadOtio } from './read';
-export { linearPieces, type LinearPiece } from './pieces';
+export { writeOtio } from './write';
+export { readOtio, OtioUnreadable } from './read';
+export { linearPieces } from './pieces';

@@ -26,7 +26,7 @@ export class OtioUnreadable extends Error {
 }
 
 /** A timeline that was read, and what of it could not be taken over; for people. */
-export interface ReadOtio {
+interface ReadOtio {
   project: ProjectDocument;
   notes: string[];
 }

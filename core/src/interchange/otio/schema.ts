@@ -13,7 +13,7 @@ export interface OtioObject {
 /** Our own key in `metadata`, under which what OpenTimelineIO has no schema for is kept. */
 export const OWN_KEY = 'hastig';
 
-export interface OtioTime extends OtioObject {
+interface OtioTime extends OtioObject {
   rate: number;
   value: number;
 }

@@ -5,7 +5,7 @@ import { linearPieces, type LinearPiece } from './pieces';
 import { markerColours, OWN_KEY, range, time, type OtioObject } from './schema';
 
 /** A project's sequence as OpenTimelineIO, and what the linear pieces could not say. */
-export interface WrittenOtio {
+interface WrittenOtio {
   json: OtioObject;
   /** Greatest difference between a curve and its pieces at a whole output frame, in source frames; 0 where all is linear. */
   greatestError: number;

@@ -5,7 +5,7 @@ import { checkRange, type Keeps } from './range';
 import { EditRefused } from './refused';
 
 /** A point of a drawn speed curve. */
-export interface DrawnPoint {
+interface DrawnPoint {
   /** Output frame. */
   at: number;
   /** 1 is real time. */

@@ -17,7 +17,7 @@ export type RangePace =
   | { give: 'freeze' };
 
 /** The ramps at a range's two edges. */
-export interface RangeEdges {
+interface RangeEdges {
   /** Output frames; 0 for none. */
   frames: number;
   ease: Ease;

@@ -12,7 +12,7 @@ import { setPartSpeed, setSpeed } from './speed';
 /** Where a ramp lies relative to the moment it is made for. */
 export type RampPlace = 'centred' | 'ending' | 'starting';
 
-export interface RampOptions {
+interface RampOptions {
   /** Output frame of the change. */
   at: number;
   /** Length of the ramp in output frames. */

@@ -55,7 +55,7 @@ export function tidy(map: RetimeMap, start: number, spans: readonly Span[]): Ret
 }
 
 /** A range cut out of its map: the spans before, in and after it, and where each part starts in the source. */
-export interface CutRange {
+interface CutRange {
   head: Span[];
   middle: Span[];
   tail: Span[];

@@ -5,7 +5,7 @@ import { compile, positionAt, TIME_EPSILON } from '../map';
 import { leastChange } from './solve';
 import { landingSystem, travelRow, withValues, type LandingSystem, type Row } from './system';
 
-export interface LandOptions {
+interface LandOptions {
   /** Speeds do not fall below it (backwards ones not above its negative); 0 unless given. */
   floor?: number;
   /** Spans whose speeds stay although they are not locked. */

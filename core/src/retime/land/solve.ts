@@ -2,7 +2,7 @@ import { CholeskyDecomposition, Matrix } from 'ml-matrix';
 import type { Row, Unknown } from './system';
 
 /** The outcome of `leastChange`; `misses` are the rows' remaining errors, in source frames. */
-export interface Solution {
+interface Solution {
   values: Float64Array;
   misses: number[];
   solved: boolean;

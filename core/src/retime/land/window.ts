@@ -6,7 +6,7 @@ import { leastChange } from './solve';
 import { landingSystem, meetJoined, travelRow, withValues } from './system';
 
 /** A stretch of output time that must pass so many source frames. */
-export interface WantedTravel {
+interface WantedTravel {
   from: number;
   to: number;
   travel: number;

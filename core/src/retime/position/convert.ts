@@ -4,7 +4,7 @@ import { compile, positionAt, positionBefore, speedAt, speedBefore } from '../ma
 import { constantSpan, isPlateau, linearPositionSpan } from '../span';
 
 /** A map in another description, and how far the source is from where it was, at most. */
-export interface Converted {
+interface Converted {
   map: RetimeMap;
   /** Greatest deviation in source frames; 0 where nothing is lost. */
   deviation: number;

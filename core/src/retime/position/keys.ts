@@ -8,7 +8,7 @@ import { refuseLocked } from '../lock';
 import { monotoneSlopes } from './monotone';
 
 /** A source position at an output time, both in frames (real). */
-export interface PositionKey {
+interface PositionKey {
   output: number;
   source: number;
 }

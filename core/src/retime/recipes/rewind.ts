@@ -6,7 +6,7 @@ import { constantSpan, meanSpeed, rampSpan } from '../span';
 import { cutRange, replaceRange } from '../edit/range';
 import { EditRefused } from '../edit/refused';
 
-export interface RewindOptions {
+interface RewindOptions {
   /** Source frames to run back. */
   back: number;
   /** How fast, as a factor above 0. */

@@ -4,7 +4,7 @@ import { overlaySpans } from '../edit/place';
 import type { Keeps } from '../edit/range';
 import { EditRefused } from '../edit/refused';
 
-export interface StairsOptions {
+interface StairsOptions {
   from: number;
   to: number;
   /** How many steps, both ends counted; or by how much each step's speed differs. */

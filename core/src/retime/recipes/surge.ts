@@ -6,7 +6,7 @@ import { refuseLocked } from '../lock';
 import { checkRange, cutRange, replaceRange, type Keeps, type OutputRange } from '../edit/range';
 import { EditRefused } from '../edit/refused';
 
-export interface SurgeOptions {
+interface SurgeOptions {
   /** Speed of the two outer plateaus, and of the middle one. */
   outer: number;
   inner: number;

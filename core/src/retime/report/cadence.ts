@@ -85,7 +85,7 @@ export function cadences(map: RetimeMap, fileFrames?: FileFrames): Cadence[] {
 }
 
 /** A row of the guide: what a speed means for a source at an output rate. */
-export interface GuideRow {
+interface GuideRow {
   sourceRate: { num: number; den: number };
   outputRate: { num: number; den: number };
   /** Slowest speed at which every output frame has a source frame of its own. */

@@ -10,7 +10,7 @@ import { isPlateau } from '../span';
 import { LEAST_RAMP, type PaceWarning } from './warnings';
 
 /** What one tap does about a warning: its words and the edit. */
-export interface Remedy {
+interface Remedy {
   words: string;
   apply(map: RetimeMap): RetimeMap;
 }

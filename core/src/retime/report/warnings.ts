@@ -24,7 +24,7 @@ export interface PaceWarning {
 
 /** Speed from which movement reads as fast-forward when it lasts, and for how many seconds it may. */
 export const FAST_SPEED = 3;
-export const FAST_SECONDS = 1;
+const FAST_SECONDS = 1;
 /** A ramp needs at least this many output frames to be seen as one. */
 export const LEAST_RAMP = 2;
 
@@ -62,7 +62,7 @@ export function paceWarnings(map: RetimeMap): PaceWarning[] {
 }
 
 /** Whether a span dips below zero although both its ends run forwards (or its positions rise). */
-export function goesBackUnasked(span: Span): boolean {
+function goesBackUnasked(span: Span): boolean {
   const [y0, , , y3] = span.y;
   if (isPlateau(span)) return false;
   if (span.of === 'speed') {

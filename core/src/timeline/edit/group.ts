@@ -11,7 +11,7 @@ import { laidAt } from './insert';
 import { needClip, withItems } from './items';
 
 /** Ids and name of a new group and of the clip that shows it. */
-export interface NewGroup {
+interface NewGroup {
   groupId: string;
   clipId: string;
   name: string;

@@ -37,7 +37,7 @@ function laidAfter(row: readonly TrackItem[], laid: TrackItem, frames: number): 
 }
 
 /** Throws EditRefused where a clip of a group would come to lie inside that very group, at any depth. */
-export function refuseLoop(project: ProjectDocument, containerId: string, of: Clip['of']): void {
+function refuseLoop(project: ProjectDocument, containerId: string, of: Clip['of']): void {
   if (of.kind !== 'group' || containerId === SEQUENCE) return;
   if (holdsGroup(project, of.id, containerId)) {
     throw new EditRefused('clip', 'A group cannot lie inside itself.');

@@ -18,7 +18,7 @@ import { carryUp } from './length';
 import { needClip, withClip } from './items';
 
 /** How two clips are joined across their cut. */
-export interface Join {
+interface Join {
   /** Output frames at the end of the first clip, and at the beginning of the second, that become ramps. */
   before: number;
   after: number;

@@ -43,7 +43,7 @@ function carried(before: RetimeMap, after: RetimeMap, t: number): number {
  * The stretch of a changed timing that a clip shows: what its edges showed before, they show again; an edge that lay
  * at the end of the timing lies there again.
  */
-export function carriedStretch(before: RetimeMap, after: RetimeMap, shown: Clip['shown']): Clip['shown'] {
+function carriedStretch(before: RetimeMap, after: RetimeMap, shown: Clip['shown']): Clip['shown'] {
   const [old, now] = [frameCount(before), frameCount(after)];
   const end = shown.from + shown.frames;
   const from = shown.from === 0 ? 0 : Math.round(carried(before, after, shown.from));

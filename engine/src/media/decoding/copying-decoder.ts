@@ -9,7 +9,7 @@ const MOST_READY = 3;
 type Native = typeof VideoDecoder;
 
 /** What a decoder gives: frames of its own, which it wants back. */
-export type CopyFrame = (frame: VideoFrame, factor: number) => Promise<VideoFrame>;
+type CopyFrame = (frame: VideoFrame, factor: number) => Promise<VideoFrame>;
 
 /**
  * A decoder (WebCodecs, `VideoDecoder`) that gives copies instead of its frames, and is fed only as fast as those are taken:

@@ -49,7 +49,7 @@ export interface DragState {
 const SNAP = 7;
 
 /** The speed under the finger: at real time, freeze, reverse and the floor when near, else in whole percent. */
-export function speedUnder(map: RetimeMap, { view, now, free }: DragState, startSpeed: number, start: number): number {
+function speedUnder(map: RetimeMap, { view, now, free }: DragState, startSpeed: number, start: number): number {
   const y = speedToY(view, startSpeed) + (now.y - start);
   const speed = Math.max(-100, Math.min(100, yToSpeed(view, y)));
   if (free) return Math.round(speed * 1000) / 1000;

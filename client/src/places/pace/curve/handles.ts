@@ -34,7 +34,7 @@ export interface CurveHandle {
 }
 
 /** The stretch in which handles are wanted, and how far apart they must be, in output frames. */
-export interface Sight {
+interface Sight {
   from: number;
   to: number;
   room: number;

@@ -51,7 +51,7 @@ export function speedsInSight(map: RetimeMap): { low: number; high: number } {
 }
 
 /** Pixels left free above and beneath the curve. */
-export const CURVE_PADDING = { top: 14, bottom: 26 };
+const CURVE_PADDING = { top: 14, bottom: 26 };
 
 function axisSpan(view: CurveView): { low: number; high: number; pixels: number } {
   const pixels = Math.max(1, view.height - CURVE_PADDING.top - CURVE_PADDING.bottom);

@@ -22,7 +22,7 @@ import { frameToX, speedsInSight, speedToY, xToFrame, type CurveView } from './s
 /** What a finger does where there is nothing to grab. */
 export type CurveMode = 'scrub' | 'draw' | 'select';
 
-export interface SpeedCurveProps {
+interface SpeedCurveProps {
   clipId: string;
   /** The clip's map in the document. */
   map: RetimeMap;

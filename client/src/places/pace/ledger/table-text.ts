@@ -23,7 +23,7 @@ import {
 import Papa from 'papaparse';
 
 /** The columns of a copied table, in their order. */
-export const columns = ['output', 'source', 'speed in', 'speed out', 'ease'] as const;
+const columns = ['output', 'source', 'speed in', 'speed out', 'ease'] as const;
 type Column = (typeof columns)[number];
 
 /** The name of a part's course: an ease of CSS, or what else it is. */

@@ -43,7 +43,7 @@ interface Running {
   result: RetimeMap | null;
 }
 
-export interface PositionCurveProps {
+interface PositionCurveProps {
   clipId: string;
   map: RetimeMap;
   shown: RetimeMap;

@@ -37,7 +37,7 @@ export function positionsInSight(map: RetimeMap): { low: number; high: number } 
 export type PositionGrab = { kind: 'key'; index: number } | { kind: 'handle'; index: number; which: 0 | 1 };
 
 /** A drag from where it began, in pixels. */
-export interface PositionDrag {
+interface PositionDrag {
   view: PositionView;
   start: { x: number; y: number };
   now: { x: number; y: number };

@@ -7,7 +7,7 @@ import { commitTiming } from '../../../store/edit';
 import { useAppDispatch, useAppSelector } from '../../../store/hooks';
 import { trialSet } from '../../../store/session-slice';
 
-export interface EditSheetProps {
+interface EditSheetProps {
   title: string;
   /** What the edit is called in the history. */
   label: string;

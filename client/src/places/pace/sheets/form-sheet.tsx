@@ -14,7 +14,7 @@ export interface SheetProps {
 }
 
 /** What forms start from and are read with. */
-export function useFormContext(map: RetimeMap): FormContext {
+function useFormContext(map: RetimeMap): FormContext {
   const { unit, playhead, selectedSpan, marks, keeps } = useSession(
     'unit',
     'playhead',
@@ -25,7 +25,7 @@ export function useFormContext(map: RetimeMap): FormContext {
   return { map, unit, playhead, selected: selectedSpan, marks, keeps };
 }
 
-export interface FormSheetProps<S extends Specs> extends SheetProps {
+interface FormSheetProps<S extends Specs> extends SheetProps {
   title: string;
   /** What the edit is called in the history. */
   label: string;

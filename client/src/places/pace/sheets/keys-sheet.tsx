@@ -30,7 +30,7 @@ function EaseKeysSheet({ keys, ...props }: SheetProps & { keys: readonly number[
   );
 }
 
-export interface ChosenKeysProps {
+interface ChosenKeysProps {
   clipId: string;
   keys: readonly number[];
   onEase(): void;

@@ -12,7 +12,7 @@ export interface ThreadsView {
 }
 
 /** Pixels between two threads at least. */
-export const THREAD_ROOM = 7;
+const THREAD_ROOM = 7;
 
 /**
  * The stretch of source over a stretch of output. It is as wide as the clip's whole content, as much closer as the time
@@ -62,7 +62,7 @@ export function stepFor(framesPerPixel: number, pixels: number): number {
 }
 
 /** A cell of a strip: the frames from `at` on, and the one whose picture stands for them. */
-export interface StripCell {
+interface StripCell {
   at: number;
   frame: number;
   x: number;

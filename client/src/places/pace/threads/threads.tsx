@@ -38,7 +38,7 @@ interface Running {
   timer: ReturnType<typeof setTimeout> | undefined;
 }
 
-export interface ThreadsProps {
+interface ThreadsProps {
   clipId: string;
   pictures: FootageThumbs;
   map: RetimeMap;

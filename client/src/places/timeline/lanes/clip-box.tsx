@@ -9,7 +9,7 @@ import { Icon } from '../../../ui/icon';
 import { NAME_LINE } from './draw-lanes';
 import type { LaneBox } from './lanes-view';
 
-export interface ClipBoxProps extends LaneBox {
+interface ClipBoxProps extends LaneBox {
   clip: Clip;
   map: RetimeMap;
   /** Which of how many it is on which track, for people. */

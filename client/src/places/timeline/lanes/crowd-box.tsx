@@ -3,7 +3,7 @@ import { formatMoment, type TimeUnit } from '@hastig/core';
 import { memo, type KeyboardEvent } from 'react';
 import type { Crowd, Lane } from './lanes-view';
 
-export interface CrowdBoxProps {
+interface CrowdBoxProps {
   crowd: Crowd;
   lane: Lane;
   rate: Rate;

@@ -14,7 +14,7 @@ const LEAST_PICTURE = 10;
 export const NAME_LINE = 18;
 
 /** What of the timeline is drawn, and with what. */
-export interface LanesDrawing {
+interface LanesDrawing {
   project: ProjectDocument;
   containerId: string;
   lanes: readonly Lane[];

@@ -3,7 +3,7 @@ import { formatMoment, formatTime, type TimeUnit } from '@hastig/core';
 import { memo, type KeyboardEvent } from 'react';
 import type { LaneBox } from './lanes-view';
 
-export interface GapBoxProps extends LaneBox {
+interface GapBoxProps extends LaneBox {
   track: Track;
   rate: Rate;
   unit: TimeUnit;

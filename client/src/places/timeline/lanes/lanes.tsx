@@ -22,7 +22,7 @@ import { CrowdBox } from './crowd-box';
 import { apart, clipCount, itemsInSight, lanesHeight, lanesOf } from './lanes-view';
 import { useClipDrag } from './use-clip-drag';
 
-export interface LanesProps {
+interface LanesProps {
   containerId: string;
   /** The project as it is shown, with what is being tried out. */
   project: ProjectDocument;

@@ -43,7 +43,7 @@ interface Running {
   scroll: ReturnType<typeof setInterval> | undefined;
 }
 
-export interface ClipDragOptions {
+interface ClipDragOptions {
   overlay: RefObject<HTMLDivElement | null>;
   lanes: readonly Lane[];
   time: TimeControl;

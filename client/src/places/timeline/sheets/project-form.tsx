@@ -7,7 +7,7 @@ import type { Specs, Values } from '../../../form/specs';
 import { useAppSelector, useSession } from '../../../store/hooks';
 import { ProjectSheet, type ProjectEdit, type ProjectSheetProps } from './project-sheet';
 
-export interface ProjectFormProps<S extends Specs> extends Omit<ProjectSheetProps, 'edit' | 'children'> {
+interface ProjectFormProps<S extends Specs> extends Omit<ProjectSheetProps, 'edit' | 'children'> {
   /** The clip the numbers are about. */
   clipId: string;
   fields(context: FormContext): S;
