@@ -128,7 +128,7 @@ it.each(seeds)(
         core.paceWarnings(map).forEach((warning) => core.remedyFor(map, warning));
         core.keysOf(map);
       }),
-      { numRuns: seed === 1 ? 120 : 30, seed },
+      { numRuns: seed === 1 ? 240 : 30, seed },
     );
   },
 );
