@@ -2,7 +2,7 @@ import type { ProjectDocument, RetimeMap } from '@hastig/contract';
 import { EditRefused, holdPins, tooMuch, withTiming } from '@hastig/core';
 import { difference } from './difference';
 import { edited } from './project-slice';
-import { noticeSet, projectTried, trialSet } from './session-slice';
+import { noticeSet, projectTried } from './session-slice';
 import { openClip } from './selectors';
 import { still } from './still';
 import type { AppThunk } from './store';
@@ -56,7 +56,15 @@ export function commitTiming(label: string, clipId: string, map: RetimeMap): App
   return (dispatch, getState) => {
     const { document } = getState().project;
     if (document && openClip(getState(), clipId)) dispatch(commitProject(label, withTiming(document, clipId, map)));
-    dispatch(trialSet(null));
+    else dispatch(projectTried(null));
+  };
+}
+
+/** Shows and plays a clip with another timing without keeping it. */
+export function tryTiming(clipId: string, map: RetimeMap): AppThunk {
+  return (dispatch, getState) => {
+    const { document } = getState().project;
+    if (document && openClip(getState(), clipId)) dispatch(projectTried(withTiming(document, clipId, map)));
   };
 }
 
@@ -71,7 +79,7 @@ export function retime(label: string, clipId: string, edit: (map: RetimeMap) => 
       return true;
     } catch (error) {
       if (!(error instanceof EditRefused)) throw error;
-      dispatch(trialSet(null));
+      dispatch(projectTried(null));
       dispatch(noticeSet(error.message));
       return false;
     }

@@ -12,7 +12,6 @@ import {
   programOf,
   sourceFrames,
   sourceRate,
-  withTiming,
   type Program,
 } from '@hastig/core';
 import type { MediaLocation } from '@hastig/engine';
@@ -48,17 +47,9 @@ export function openClip(state: RootState, clipId: string): OpenClip | undefined
 }
 
 /** The project that is shown: the document with what is being tried out. */
-export const shownProject = createSelector(
-  [
-    (state: RootState) => state.project.document,
-    (state: RootState) => state.session.trial,
-    (state: RootState) => state.session.projectTrial,
-  ],
-  (document, trial, projectTrial) => {
-    if (projectTrial || !trial || !document || !findClip(document, trial.clipId)) return projectTrial ?? document;
-    return withTiming(document, trial.clipId, trial.timing);
-  },
-);
+export function shownProject(state: RootState): ProjectDocument | null {
+  return state.session.trial ?? state.project.document;
+}
 
 /** The map that is shown: what is being tried out, or else the document's. */
 export function shownMap(state: RootState, clipId: string): RetimeMap | undefined {

@@ -3,12 +3,6 @@ import { timeUnits, timingOf, type Keeps, type Room, type Subject, type TimeUnit
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 import { still } from './still';
 
-/** A timing being tried out: shown and heard, but not in the document. */
-export interface Trial {
-  clipId: string;
-  timing: Timing;
-}
-
 /** What the place Pace shows: the speed curve, the course of positions, or the table of keys. */
 export type PaceView = 'speed' | 'position' | 'ledger';
 
@@ -52,9 +46,8 @@ export interface SessionState {
   paceView: PaceView;
   /** Taken from a clip, to be pasted on others. */
   copied: CopiedSettings | null;
-  trial: Trial | null;
-  /** A whole project being tried out: shown and heard in place of the document. */
-  projectTrial: ProjectDocument | null;
+  /** The project with an edit that is being tried out: shown and heard in place of the document. */
+  trial: ProjectDocument | null;
   /** Clips chosen on the timeline. */
   selectedClips: string[];
   /** The gap that was pointed at last, to be filled: its track and its first frame. */
@@ -83,7 +76,6 @@ const initialState: SessionState = {
   paceView: 'speed',
   copied: null,
   trial: null,
-  projectTrial: null,
   selectedClips: [],
   gap: null,
   edges: 'trim',
@@ -118,7 +110,7 @@ const slice = createSlice({
       state.room = payload;
     },
     projectTried: (state, { payload }: PayloadAction<ProjectDocument | null>) => {
-      state.projectTrial = still(payload);
+      state.trial = still(payload);
     },
     playheadMoved: (state, { payload }: PayloadAction<number>) => {
       state.playhead = payload;
@@ -160,7 +152,6 @@ const slice = createSlice({
       state.paceView = payload;
     },
     settingsCopied: (state, { payload }: PayloadAction<CopiedSettings>) => ({ ...state, copied: payload }),
-    trialSet: (state, { payload }: PayloadAction<Trial | null>) => ({ ...state, trial: payload }),
     noticeSet: (state, { payload }: PayloadAction<string | null>) => {
       state.notice = payload;
     },
@@ -190,7 +181,6 @@ export const {
   snapToggled,
   paceViewChosen,
   settingsCopied,
-  trialSet,
   noticeSet,
   toldSet,
 } = slice.actions;

@@ -1,12 +1,12 @@
 import type { RetimeMap } from '@hastig/contract';
-import { EditRefused, formatPercent, holdPins, keysOf, timingOf, trimDecimals } from '@hastig/core';
+import { EditRefused, formatPercent, holdPins, keysOf, trimDecimals } from '@hastig/core';
 import { useLayoutEffect, useRef, useState } from 'react';
 import { View } from 'react-native';
 import { useStore } from 'react-redux';
 import { useStage } from '../../../stage/stage-context';
-import { commitTiming } from '../../../store/edit';
+import { commitTiming, tryTiming } from '../../../store/edit';
 import { useAppDispatch, useSession } from '../../../store/hooks';
-import { keysSelected, spanSelected, trialSet } from '../../../store/session-slice';
+import { keysSelected, spanSelected, projectTried } from '../../../store/session-slice';
 import type { RootState } from '../../../store/store';
 import { currentTheme } from '../../../ui/theme';
 import { Bubble, type BubbleProps } from '../../../time-view/bubble';
@@ -127,7 +127,7 @@ export function SpeedCurve({ clipId, map, shown, time, mode, onDone }: SpeedCurv
         const drawn = drawnMap(drag.map, drag.view, drag.stroke, keeps);
         drag.result = drawn ? holdPins(drag.map, drawn) : null;
       }
-      if (drag.result) dispatch(trialSet({ clipId, timing: timingOf(drag.result) }));
+      if (drag.result) dispatch(tryTiming(clipId, drag.result));
       setBubble({ ...now, text: describe(drag) });
     } catch (error) {
       if (!(error instanceof EditRefused)) throw error;
@@ -146,7 +146,7 @@ export function SpeedCurve({ clipId, map, shown, time, mode, onDone }: SpeedCurv
   const finish = (drag: Running, at: Point): void => {
     end();
     if (drag.result && drag.result !== drag.map) dispatch(commitTiming(labelOf(drag.grab), clipId, drag.result));
-    else dispatch(trialSet(null));
+    else dispatch(projectTried(null));
     if (!drag.grab && drag.mode === 'select') dispatch(keysSelected(keysInBox(shown, view, drag.start, at)));
     if (!drag.grab && mode !== 'scrub') onDone();
   };
@@ -154,7 +154,7 @@ export function SpeedCurve({ clipId, map, shown, time, mode, onDone }: SpeedCurv
   const onDrag: DragHandler = ({ event, xy, initial, first, last, tap, altKey, shiftKey, pinching, cancel }) => {
     if (pinching) {
       cancel();
-      dispatch(trialSet(null));
+      dispatch(projectTried(null));
       end();
       return;
     }

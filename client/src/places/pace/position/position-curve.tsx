@@ -8,15 +8,14 @@ import {
   moveKey,
   setHandles,
   slipKey,
-  timingOf,
   type Key,
 } from '@hastig/core';
 import { useLayoutEffect, useRef, useState, type CSSProperties, type KeyboardEvent } from 'react';
 import { View } from 'react-native';
 import { useStage } from '../../../stage/stage-context';
-import { commitTiming, retime } from '../../../store/edit';
+import { commitTiming, retime, tryTiming } from '../../../store/edit';
 import { useAppDispatch, useAppSelector, useSession } from '../../../store/hooks';
-import { spanSelected, trialSet } from '../../../store/session-slice';
+import { spanSelected, projectTried } from '../../../store/session-slice';
 import { currentTheme } from '../../../ui/theme';
 import { Bead } from '../curve/grips';
 import { keyWords } from '../curve/handles';
@@ -86,7 +85,7 @@ export function PositionCurve({ clipId, map, shown, time }: PositionCurveProps) 
         now,
         snap: snap && !free,
       });
-      dispatch(trialSet({ clipId, timing: timingOf(drag.result) }));
+      dispatch(tryTiming(clipId, drag.result));
       const key = keysOf(drag.result)[drag.grab!.index];
       const words = key && `${formatMoment(key.output, map.outputRate, unit)} · ${formatSourceFrame(key.source, unit)}`;
       setBubble({ ...now, text: drag.grab!.kind === 'key' && words ? words : 'shaping' });
@@ -99,7 +98,7 @@ export function PositionCurve({ clipId, map, shown, time }: PositionCurveProps) 
   const onDrag: DragHandler = ({ event, xy, initial, first, last, tap, altKey, pinching, cancel }) => {
     if (pinching) {
       cancel();
-      dispatch(trialSet(null));
+      dispatch(projectTried(null));
       end();
       return;
     }
@@ -122,7 +121,7 @@ export function PositionCurve({ clipId, map, shown, time }: PositionCurveProps) 
     end();
     if (drag.result && drag.result !== drag.map) {
       dispatch(commitTiming(drag.grab?.kind === 'handle' ? 'shape the course' : 'move a key', clipId, drag.result));
-    } else dispatch(trialSet(null));
+    } else dispatch(projectTried(null));
   };
   useTimeGestures(overlay, time, onDrag, { filterTaps: true });
 

@@ -1,11 +1,11 @@
 import type { RetimeMap } from '@hastig/contract';
-import { formatTime, frameCount, holdPins, timingOf } from '@hastig/core';
+import { formatTime, frameCount, holdPins } from '@hastig/core';
 import { useEffect, useMemo, type ReactNode } from 'react';
 import { TrialSheet } from '../../../form/trial-sheet';
 import { tryOut } from '../../../form/try-out';
-import { commitTiming } from '../../../store/edit';
+import { commitTiming, tryTiming } from '../../../store/edit';
 import { useAppDispatch, useAppSelector } from '../../../store/hooks';
-import { trialSet } from '../../../store/session-slice';
+import { projectTried } from '../../../store/session-slice';
 
 interface EditSheetProps {
   title: string;
@@ -23,12 +23,14 @@ interface EditSheetProps {
 export function EditSheet({ title, label, clipId, map, edit, onClose, children }: EditSheetProps) {
   const dispatch = useAppDispatch();
   const unit = useAppSelector((state) => state.session.unit);
+  const document = useAppSelector((state) => state.project.document);
   const { result, fault } = useMemo(() => tryOut(map, edit && ((now) => holdPins(now, edit(now)))), [map, edit]);
 
   useEffect(() => {
-    dispatch(trialSet(result ? { clipId, timing: timingOf(result) } : null));
-  }, [dispatch, clipId, result]);
-  useEffect(() => () => void dispatch(trialSet(null)), [dispatch]);
+    dispatch(result ? tryTiming(clipId, result) : projectTried(null));
+    // Also when something else of the project changes: what is tried out lies in the project as it is now.
+  }, [dispatch, clipId, result, document]);
+  useEffect(() => () => void dispatch(projectTried(null)), [dispatch]);
 
   const apply = (): void => {
     if (!result) return;

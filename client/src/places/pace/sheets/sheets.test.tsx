@@ -30,7 +30,7 @@ describe('a sheet', () => {
   it('tries an edit out before it is applied, and applies it as one step', async () => {
     const { store, onClose, user } = show(SpeedSheet);
     await type(user, 'Speed', '50%');
-    expect(store.getState().session.trial?.timing.spans[0]!.frames).toBe(300);
+    expect(store.getState().session.trial?.clips[0]!.timing.spans[0]!.frames).toBe(300);
     expect(store.getState().project.past).toEqual([]);
     expect(screen.getByRole('status')).toHaveTextContent('300 frames');
     await user.click(screen.getByRole('button', { name: 'Apply' }));
@@ -55,7 +55,7 @@ describe('a sheet', () => {
   it('leaves nothing behind when it is discarded', async () => {
     const { store, onClose, user } = show(FreezeSheet);
     await type(user, 'For', '1:15');
-    expect(store.getState().session.trial?.timing.spans[0]).toMatchObject({ frames: 45, y: [0, 0, 0, 0] });
+    expect(store.getState().session.trial?.clips[0]!.timing.spans[0]).toMatchObject({ frames: 45, y: [0, 0, 0, 0] });
     await user.click(screen.getByRole('button', { name: 'Discard' }));
     expect(onClose).toHaveBeenCalled();
     expect(store.getState().project.past).toEqual([]);

@@ -1,11 +1,11 @@
 import type { RetimeMap } from '@hastig/contract';
-import { EditRefused, formatMoment, formatSourceFrame, timingOf } from '@hastig/core';
+import { EditRefused, formatMoment, formatSourceFrame } from '@hastig/core';
 import { useLayoutEffect, useMemo, useRef, useState } from 'react';
 import { View } from 'react-native';
 import { useStage } from '../../../stage/stage-context';
-import { commitTiming, retime } from '../../../store/edit';
+import { commitTiming, retime, tryTiming } from '../../../store/edit';
 import { useAppDispatch, useSession } from '../../../store/hooks';
-import { trialSet } from '../../../store/session-slice';
+import { projectTried } from '../../../store/session-slice';
 import { currentTheme } from '../../../ui/theme';
 import { Bubble, type BubbleProps } from '../../../time-view/bubble';
 import { localPoint, sizedContext, useSize } from '../../../time-view/use-size';
@@ -110,7 +110,7 @@ export function Threads({ clipId, pictures, map, shown, time, wide }: ThreadsPro
         : xToSource(drawn, at.x) - xToSource(drawn, start.x);
     try {
       drag.result = draggedThread(drag.map, thread!, free || !snap ? moved : Math.round(moved));
-      dispatch(trialSet({ clipId, timing: timingOf(drag.result) }));
+      dispatch(tryTiming(clipId, drag.result));
       setBubble({ ...at, text: describe(drag, at) });
     } catch (error) {
       if (!(error instanceof EditRefused)) throw error;
@@ -121,7 +121,7 @@ export function Threads({ clipId, pictures, map, shown, time, wide }: ThreadsPro
   const onDrag: DragHandler = ({ event, xy, first, last, delta: [dx], altKey, pinching, cancel }) => {
     if (pinching) {
       cancel();
-      dispatch(trialSet(null));
+      dispatch(projectTried(null));
       end();
       return;
     }
@@ -160,7 +160,7 @@ export function Threads({ clipId, pictures, map, shown, time, wide }: ThreadsPro
     } else if (result && result !== map) {
       dispatch(commitTiming(thread!.end === 'time' ? 'move a frame in time' : 'slip the content', clipId, result));
     } else {
-      dispatch(trialSet(null));
+      dispatch(projectTried(null));
       if (thread && !moved) seek(thread.output);
     }
   };
