@@ -3,7 +3,7 @@ import { idSchema, MOST, nameSchema } from './common';
 import { mediaFactsSchema, MOST_SOUND_TRACKS, sha256Schema } from './media';
 import { pictureSettingsSchema } from './picture';
 import { rateSchema } from './rate';
-import { groupSchema, markerSchema, sequenceSchema, stretchSchema, type Group, type Sequence } from './sequence';
+import { groupSchema, markerSchema, sequenceSchema, stretchSchema } from './sequence';
 import { timingSchema } from './timing';
 
 /** The version this program writes. Older documents are migrated on load (`../migrate.ts`). */
@@ -133,12 +133,4 @@ export const projectDocumentSchema = {
 } as const;
 
 /** A whole project. */
-export interface ProjectDocument {
-  version: typeof PROJECT_VERSION;
-  name: string;
-  defaults: FromSchema<typeof defaultsSchema>;
-  sequence: Sequence;
-  sources: Source[];
-  groups: Group[];
-  clips: Clip[];
-}
+export type ProjectDocument = FromSchema<typeof projectDocumentSchema>;

@@ -37,13 +37,13 @@ export type Stretch = FromSchema<typeof stretchSchema>;
 
 /** What lies on a track, one after the other: a clip, as long as the clip shows; or nothing for some frames. */
 const itemSchema = {
-  type: 'object',
-  additionalProperties: false,
-  properties: { clip: idSchema, gap: lengthSchema },
-  oneOf: [{ required: ['clip'] }, { required: ['gap'] }],
+  oneOf: [
+    { type: 'object', additionalProperties: false, required: ['clip'], properties: { clip: idSchema } },
+    { type: 'object', additionalProperties: false, required: ['gap'], properties: { gap: lengthSchema } },
+  ],
 } as const;
 
-export type TrackItem = { clip: string } | { gap: number };
+export type TrackItem = FromSchema<typeof itemSchema>;
 
 /** A row of clips and gaps without overlap: where each begins follows from what lies before it. */
 export const trackSchema = {
@@ -60,13 +60,7 @@ export const trackSchema = {
   },
 } as const;
 
-export interface Track {
-  id: string;
-  kind: 'picture' | 'sound';
-  name: string;
-  items: TrackItem[];
-  off?: boolean;
-}
+export type Track = FromSchema<typeof trackSchema>;
 
 /** Tracks from the lowest picture upwards; where several show something, the uppermost is seen. */
 const tracksSchema = { type: 'array', minItems: 1, maxItems: MOST.tracks, items: trackSchema } as const;
@@ -88,19 +82,10 @@ export const sequenceSchema = {
   },
 } as const;
 
-/** What both a sequence and a group are: tracks and markers at a rate. */
-export interface Container {
-  rate: { num: number; den: number };
-  tracks: Track[];
-  markers: Marker[];
-}
+export type Sequence = FromSchema<typeof sequenceSchema>;
 
-export interface Sequence extends Container {
-  width: number;
-  height: number;
-  sampleRate: 44_100 | 48_000 | 96_000;
-  startFrame: number;
-}
+/** What both a sequence and a group are: tracks and markers at a rate. */
+export type Container = Pick<Sequence, 'rate' | 'tracks' | 'markers'>;
 
 /** Clips that are one: a source with a rate and a length of its own, made of tracks. */
 export const groupSchema = {
@@ -110,7 +95,4 @@ export const groupSchema = {
   properties: { id: idSchema, name: nameSchema, rate: rateSchema, tracks: tracksSchema, markers: markersSchema },
 } as const;
 
-export interface Group extends Container {
-  id: string;
-  name: string;
-}
+export type Group = FromSchema<typeof groupSchema>;
