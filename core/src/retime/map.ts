@@ -101,7 +101,7 @@ function build(map: RetimeMap): CompiledMap {
 }
 
 /** How many spans two lists share, as the same objects, at their beginning and at their end. */
-function sameEnds(a: readonly Span[], b: readonly Span[]): { head: number; tail: number } {
+export function sameEnds(a: readonly Span[], b: readonly Span[]): { head: number; tail: number } {
   const most = Math.min(a.length, b.length);
   let head = 0;
   while (head < most && a[head] === b[head]) head++;

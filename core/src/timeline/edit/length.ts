@@ -7,6 +7,7 @@ import {
   positionAt,
   positionBefore,
   refuseEndless,
+  sameEnds,
   timesAt,
   timingOf,
 } from '../../retime';
@@ -22,16 +23,8 @@ const SAME = 1e-6;
 function carried(before: RetimeMap, after: RetimeMap, t: number): number {
   const [old, now] = [compile(before), compile(after)];
   // What lies before all that changed, or after it, is found by counting; everything else by what it shows.
-  let same = 0;
-  while (same < old.count && same < now.count && before.spans[same] === after.spans[same]) same++;
-  if (before.start === after.start && t <= old.times[same]! + SAME) return t;
-  let tail = 0;
-  while (
-    tail < old.count - same &&
-    tail < now.count - same &&
-    before.spans[old.count - 1 - tail] === after.spans[now.count - 1 - tail]
-  )
-    tail++;
+  const { head, tail } = sameEnds(before.spans, after.spans);
+  if (before.start === after.start && t <= old.times[head]! + SAME) return t;
   if (t >= old.times[old.count - tail]! - SAME) return now.length - (old.length - t);
   const guess = (t / old.length) * now.length;
   const found = timesAt(after, positionBefore(old, t)).map(({ from, to }) => Math.min(Math.max(guess, from), to));
