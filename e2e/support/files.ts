@@ -1,10 +1,13 @@
 import { execFile } from 'node:child_process';
+import { existsSync } from 'node:fs';
 import { mkdtemp, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { promisify } from 'node:util';
+import { expect } from '@playwright/test';
 import type { RetimeMap } from '@hastig/contract';
+import { frameCount } from '@hastig/core';
 import { openHeadlessPage, type HeadlessPage } from '@hastig/headless';
 import type { CodedPlates, PicturePart, PlatesRead, SoundPeak } from './plates-page';
 
@@ -25,6 +28,17 @@ export function hastig(...args: string[]): Promise<{ stdout: string; stderr: str
     cwd: root,
     maxBuffer: 2 ** 26,
   });
+}
+
+/** Renders a clip at a timing from the command line; returns the file. */
+export async function renderMap(source: string, map: RetimeMap, ...flags: string[]): Promise<string> {
+  const folder = await scratch();
+  const [mapFile, out] = [join(folder, 'map.json'), join(folder, 'out.mp4')];
+  await writeFile(mapFile, JSON.stringify(map));
+  const { stdout } = await hastig('render', '--source', source, '--map', mapFile, '--out', out, ...flags);
+  expect(stdout).toContain(`${frameCount(map)} frames`);
+  expect(existsSync(`${out}.part`)).toBe(false);
+  return out;
 }
 
 /** Held frame of every output frame, from the command line's own table. */

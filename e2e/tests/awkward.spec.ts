@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import { expect, test } from '@playwright/test';
 import type { RetimeMap } from '@hastig/contract';
 import { constantSpan, makeRate } from '@hastig/core';
-import { codePlates, drawnColour, fixture, hastig, readPlates, scratch, soundPeak } from '../support/files';
+import { codePlates, drawnColour, fixture, readPlates, renderMap, scratch, soundPeak } from '../support/files';
 import { remake, type Remade } from '../support/remade';
 
 // Files as cameras, recorders and phones write them. Each is made here of 48 pictures, the knock in the middle of the 24th.
@@ -14,14 +14,6 @@ const numbers = (count: number, first = 0): number[] => Array.from({ length: cou
 function whole(frames: number, speed = 1): RetimeMap {
   const map = { sourceRate: makeRate(24), outputRate: makeRate(24), sourceFrames: frames, start: 0 };
   return { ...map, spans: [constantSpan(speed, frames / speed)] };
-}
-
-async function render(source: string, map: RetimeMap, ...flags: string[]): Promise<string> {
-  const folder = await scratch();
-  const [mapFile, out] = [join(folder, 'map.json'), join(folder, 'out.mp4')];
-  await writeFile(mapFile, JSON.stringify(map));
-  await hastig('render', '--source', source, '--map', mapFile, '--out', out, ...flags);
-  return out;
 }
 
 const starts: readonly (readonly [string, Remade])[] = [
@@ -40,7 +32,7 @@ for (const [name, clip] of starts) {
   test(`a knock is heard with its picture: ${name}`, async () => {
     const source = await remake(clip);
     for (const speed of [1, 0.5]) {
-      const out = await render(source, whole(COUNT, speed));
+      const out = await renderMap(source, whole(COUNT, speed));
       const { plates } = await readPlates(out);
       expect(plates).toEqual(numbers(COUNT / speed).map((n) => Math.floor(n * speed)));
       const { onset, level } = await soundPeak(out, 1 / speed - 0.1, 1 / speed + 0.1);
@@ -58,7 +50,7 @@ test('what an edit list cuts off is not shown', async () => {
   bytes.writeUInt32BE(10 * 512, list + 16);
   const source = join(await scratch(), 'cut.mp4');
   await writeFile(source, bytes);
-  const { plates } = await readPlates(await render(source, whole(134)));
+  const { plates } = await readPlates(await renderMap(source, whole(134)));
   expect(plates).toEqual(numbers(134, 10));
 });
 
@@ -74,11 +66,11 @@ test('of several tracks of sound the one is heard that is chosen', async () => {
     [[], 0.5, 1.5],
     [['--sound-track', '2'], 1.5, 0.5],
   ] as const) {
-    const out = await render(source, whole(COUNT), ...flags);
+    const out = await renderMap(source, whole(COUNT), ...flags);
     expect((await soundPeak(out, knock - 0.1, knock + 0.1)).level).toBeGreaterThan(0.4);
     expect((await soundPeak(out, other - 0.1, other + 0.1)).level).toBeLessThan(0.01);
   }
-  await expect(render(source, whole(COUNT), '--sound-track', '3')).rejects.toThrow(/has 2 tracks of sound/);
+  await expect(renderMap(source, whole(COUNT), '--sound-track', '3')).rejects.toThrow(/has 2 tracks of sound/);
 });
 
 for (const [rotation, width, height] of [
@@ -87,14 +79,14 @@ for (const [rotation, width, height] of [
   [270, 180, 320],
 ] as const) {
   test(`a picture stored turned is shown upright, turned by ${rotation}°`, async () => {
-    const out = await render(await remake({ times: timesFrom(0), end: 2, rotation }), whole(COUNT));
+    const out = await renderMap(await remake({ times: timesFrom(0), end: 2, rotation }), whole(COUNT));
     const { plates } = await readPlates(out, true, { x: 0, y: 0, width, height, turn: rotation });
     expect(plates).toEqual(numbers(COUNT));
   });
 }
 
 test('pixels twice as wide as high give a picture twice as wide', async () => {
-  const out = await render(await remake({ times: timesFrom(0), end: 2, displayWidth: 640 }), whole(COUNT));
+  const out = await renderMap(await remake({ times: timesFrom(0), end: 2, displayWidth: 640 }), whole(COUNT));
   const { plates } = await readPlates(out, true, { x: 0, y: 0, width: 640, height: 180, stretch: 2 });
   expect(plates).toEqual(numbers(COUNT));
 });
@@ -110,7 +102,7 @@ for (const [name, picture, width, height] of [
 ] as const) {
   test(`a file has the pictures that the browser shows, as SDR: ${name}`, async () => {
     const source = await codePlates({ count: COUNT, ...picture });
-    const out = await render(source, whole(COUNT));
+    const out = await renderMap(source, whole(COUNT));
     const { plates } = await readPlates(out, true, { x: 0, y: 0, width, height });
     expect(plates).toEqual(numbers(COUNT));
     const [shown, rendered] = [await drawnColour(source, 160, 40), await drawnColour(out, 160, 40)];

@@ -1,9 +1,7 @@
-import { writeFile } from 'node:fs/promises';
-import { join } from 'node:path';
 import { expect, test } from '@playwright/test';
 import type { RetimeMap } from '@hastig/contract';
 import { compile, constantSpan, frameCount, makeRate, positionAt, rampSpan, reverseRange, timesAt } from '@hastig/core';
-import { hastig, readPlates, scratch, soundPeak } from '../support/files';
+import { readPlates, renderMap, soundPeak } from '../support/files';
 import { KNOCK, remake } from '../support/remade';
 
 // Times that depend on nothing but their number.
@@ -34,14 +32,6 @@ const clips = [
   },
 ];
 
-async function render(source: string, map: RetimeMap, ...flags: string[]): Promise<string> {
-  const folder = await scratch();
-  const [mapFile, out] = [join(folder, 'map.json'), join(folder, 'out.mp4')];
-  await writeFile(mapFile, JSON.stringify(map));
-  await hastig('render', '--source', source, '--map', mapFile, '--out', out, ...flags);
-  return out;
-}
-
 for (const { name, fps, times, end } of clips) {
   test(`every picture is the one whose time covers it, and knocks are heard with theirs: ${name}`, async () => {
     const heard = [20, 62, 110];
@@ -58,7 +48,7 @@ for (const { name, fps, times, end } of clips) {
     };
     const { length } = compile(forwards);
     for (const map of [forwards, reverseRange(forwards, { from: 30, to: length })]) {
-      const file = await render(source, map, '--count-at', String(fps));
+      const file = await renderMap(source, map, '--count-at', String(fps));
       const ready = compile(map);
       const { plates } = await readPlates(file);
       // By definition: what the file shows at k / fps, k the position held.
@@ -89,6 +79,6 @@ test('frame by frame each picture is shown once, whatever its time', async () =>
     ...{ sourceRate: makeRate(25), outputRate: makeRate(25), sourceFrames: 144, start: 0 },
     spans: [constantSpan(1, 144)],
   };
-  const { plates } = await readPlates(await render(source, map, '--frame-by-frame'));
+  const { plates } = await readPlates(await renderMap(source, map, '--frame-by-frame'));
   expect(plates).toEqual(Array.from({ length: 144 }, (_, n) => n));
 });

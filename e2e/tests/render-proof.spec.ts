@@ -5,7 +5,7 @@ import { expect, test } from '@playwright/test';
 import type { Rate, RetimeMap, Span } from '@hastig/contract';
 import { compile, constantSpan, eases, frameCount, freeze, heldFrame, rampSpan, reverseRange } from '@hastig/core';
 import { scenes } from '@hastig/demo';
-import { demoClip, fixture, hastig, readPlates, scratch, soundPeak } from '../support/files';
+import { demoClip, fixture, hastig, readPlates, renderMap, scratch, soundPeak } from '../support/files';
 
 const rate = (num: number, den = 1): Rate => ({ num, den });
 
@@ -24,16 +24,6 @@ function everything(sourceRate: Rate, outputRate: Rate, sourceFrames: number): R
   return reverseRange(freeze(map, 30, 7, 'content'), { from: 60, to: 85 });
 }
 
-async function render(source: string, map: RetimeMap, ...flags: string[]): Promise<string> {
-  const folder = await scratch();
-  const [mapFile, out] = [join(folder, 'map.json'), join(folder, 'out.mp4')];
-  await writeFile(mapFile, JSON.stringify(map));
-  const { stdout } = await hastig('render', '--source', source, '--map', mapFile, '--out', out, ...flags);
-  expect(stdout).toContain(`${frameCount(map)} frames`);
-  expect(existsSync(`${out}.part`)).toBe(false);
-  return out;
-}
-
 const cases = [
   { name: '24 on 24', clip: 'plates-24.mp4', frames: 144, from: rate(24), to: rate(24) },
   { name: '60 on 30', clip: 'plates-60.mp4', frames: 180, from: rate(60), to: rate(30) },
@@ -48,7 +38,7 @@ for (const { name, clip, frames, from, to } of cases) {
     const map = everything(from, to, frames);
     const ready = compile(map);
     const expected = Array.from({ length: frameCount(map) }, (_, n) => heldFrame(ready, n));
-    const { plates, times } = await readPlates(await render(fixture(clip), map));
+    const { plates, times } = await readPlates(await renderMap(fixture(clip), map));
     expect(plates).toEqual(expected);
     // To the container's own tick: frame n at n / rate exactly.
     times.forEach((time, n) => expect(Math.abs(time - (n * to.den) / to.num)).toBeLessThan(1e-6));
@@ -64,7 +54,7 @@ test('a whole clip backwards, and a whole group of 250 backwards', async () => {
     spans: [constantSpan(1, 300)],
   };
   const { plates } = await readPlates(
-    await render(fixture('plates-group-250.mp4'), reverseRange(clip, { from: 0, to: 300 })),
+    await renderMap(fixture('plates-group-250.mp4'), reverseRange(clip, { from: 0, to: 300 })),
   );
   expect(plates).toEqual(Array.from({ length: 300 }, (_, n) => 299 - n));
 });
@@ -82,17 +72,17 @@ for (const [clip, first] of [
   test(`every field is a frame of its own, in the order of time: ${first} field first`, async () => {
     // At half speed 50 fields a second on 25 frames: each field once.
     const slow = run(rate(50), 120, 0.5);
-    const both = await readPlates(await render(fixture(clip), slow, '--fields', 'both'));
+    const both = await readPlates(await renderMap(fixture(clip), slow, '--fields', 'both'));
     expect(both.plates).toEqual(Array.from({ length: 120 }, (_, n) => n));
     // With the order the wrong way round each pair comes back to front.
     const other = first === 'top' ? 'bottom' : 'top';
-    const wrong = await readPlates(await render(fixture(clip), slow, '--fields', 'both', '--first-field', other));
+    const wrong = await readPlates(await renderMap(fixture(clip), slow, '--fields', 'both', '--first-field', other));
     expect(wrong.plates).toEqual(Array.from({ length: 120 }, (_, n) => n ^ 1));
   });
 
   test(`one of two fields, as the stream suggests: ${first} field first`, async () => {
     const back = reverseRange(run(rate(25), 60, 1), { from: 0, to: 60 });
-    const { plates } = await readPlates(await render(fixture(clip), back));
+    const { plates } = await readPlates(await renderMap(fixture(clip), back));
     expect(plates).toEqual(Array.from({ length: 60 }, (_, n) => 2 * (59 - n)));
   });
 }
@@ -108,7 +98,7 @@ test('sound stays with the picture: a bounce is heard where it is seen, at any s
       start: 0,
       spans: [constantSpan(speed, scene.frames / speed)],
     };
-    const out = await render(demoClip('drop'), map);
+    const out = await renderMap(demoClip('drop'), map);
     const expected = impact / speed;
     const { time, seconds } = await soundPeak(out, expected - 0.1, expected + 0.1);
     // A knock's first, loudest swing comes within a quarter period of its pitch: a millisecond or two.
@@ -126,7 +116,7 @@ function steady(speed: number): RetimeMap {
 }
 
 test('of six channels all but the low effects are heard, on their sides, as loud as they are to be', async () => {
-  const out = await render(fixture('sound-5.1.mp4'), steady(1));
+  const out = await renderMap(fixture('sound-5.1.mp4'), steady(1));
   const levels: number[][] = [];
   for (const at of [0.5, 1.5, 2.5, 3.5, 4.5, 5.5]) {
     const sides = await Promise.all([0, 1].map((side) => soundPeak(out, at + 0.05, at + 0.15, side)));
@@ -151,7 +141,7 @@ test('of six channels all but the low effects are heard, on their sides, as loud
 for (const clip of ['sound-8k-mono.mp4', 'sound-96k.mp4']) {
   test(`knocks are heard when they are seen, forwards and backwards: ${clip}`, async () => {
     for (const speed of [0.5, -1]) {
-      const out = await render(fixture(clip), steady(speed));
+      const out = await renderMap(fixture(clip), steady(speed));
       for (const knock of [1, 2.5, 4]) {
         // Backwards the last frame, 143, stands at the beginning, and a knock’s end comes first, 5 ms later in the source.
         const at = speed > 0 ? knock / speed : 143 / 24 - (knock + 0.005);
