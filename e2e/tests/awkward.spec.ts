@@ -1,10 +1,12 @@
 import { readFile, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { expect, test } from '@playwright/test';
-import type { RetimeMap } from '@hastig/contract';
+import type { ProjectDocument, RetimeMap } from '@hastig/contract';
 import { constantSpan, makeRate } from '@hastig/core';
+import { test as inApp } from '../support/app';
 import { codePlates, drawnColour, fixture, readPlates, renderMap, scratch, soundPeak } from '../support/files';
 import { remake, type Remade } from '../support/remade';
+import { projectOf, renderDocument } from '../support/timeline';
 
 // Files as cameras, recorders and phones write them. Each is made here of 48 pictures, the knock in the middle of the 24th.
 const COUNT = 48;
@@ -42,16 +44,32 @@ for (const [name, clip] of starts) {
   });
 }
 
-test('what an edit list cuts off is not shown', async () => {
-  // ISO/IEC 14496-12, 8.6.6: one entry, which begins at the eleventh picture, in the midst of a group.
+/** A clip of 144 pictures of which an edit list (ISO/IEC 14496-12, 8.6.6) cuts off ten, in the midst of a group. */
+async function cutClip(): Promise<string> {
   const bytes = await readFile(fixture('plates-24.mp4'));
   const list = bytes.indexOf('elst');
   bytes.writeUInt32BE(Math.round((134 / 24) * 1000), list + 12);
   bytes.writeUInt32BE(10 * 512, list + 16);
   const source = join(await scratch(), 'cut.mp4');
   await writeFile(source, bytes);
-  const { plates } = await readPlates(await renderMap(source, whole(134)));
+  return source;
+}
+
+test('what an edit list cuts off is not shown', async () => {
+  const { plates } = await readPlates(await renderMap(await cutClip(), whole(134)));
   expect(plates).toEqual(numbers(134, 10));
+});
+
+inApp('a project that counts what is cut off, as an older version did, shows what it showed', async ({ page, app }) => {
+  const document = await projectOf(page, app, [await cutClip()]);
+  const [source, clip] = [document.sources[0]!, document.clips[0]!];
+  expect(source.facts.video.frames).toBe(134);
+  const old: ProjectDocument = {
+    ...document,
+    sources: [{ ...source, facts: { ...source.facts, video: { ...source.facts.video, frames: 144 } } }],
+    clips: [{ ...clip, timing: { start: 0, spans: whole(144).spans }, shown: { from: 0, frames: 144 } }],
+  };
+  expect((await readPlates(await renderDocument(page, app, old))).plates).toEqual(numbers(144));
 });
 
 test('of several tracks of sound the one is heard that is chosen', async () => {

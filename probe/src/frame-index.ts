@@ -18,28 +18,45 @@ export function lengthOf({ timestamps, lastDuration }: FrameIndex): number {
   return span + (lastDuration > 0 ? lastDuration : span / Math.max(1, timestamps.length - 1));
 }
 
+/** The frames of a file that are shown, and all that are in it; the same index where none is cut off. */
+interface FileFrameIndex {
+  shown: FrameIndex;
+  all: FrameIndex;
+}
+
 /**
  * Reads a video track's packets, without their data, into an index by frame.
  *
- * Packets come in decoding order; with B-frames that is not the order of showing, so they are sorted.
+ * Packets come in decoding order; with B-frames that is not the order of showing, so they are sorted. What ends before time 0
+ * is decoded and not shown: an edit list cut it off (ISO/IEC 14496-12, 8.6.6).
  *
  * @param most frames at most
  * @throws RefusedMedia as soon as there are more
  */
-export async function indexFrames(track: InputVideoTrack, most: number): Promise<FrameIndex> {
-  const packets: { timestamp: number; duration: number; key: boolean }[] = [];
+export async function indexFrames(track: InputVideoTrack, most: number): Promise<FileFrameIndex> {
+  const packets: Packet[] = [];
   for await (const packet of new EncodedPacketSink(track).packets(undefined, undefined, { metadataOnly: true })) {
     if (packets.length === most) throw new RefusedMedia(`The file has more than ${most} frames. Cut it into parts.`);
     packets.push({ timestamp: packet.timestamp, duration: packet.duration, key: packet.type === 'key' });
   }
   packets.sort((a, b) => a.timestamp - b.timestamp);
-  // What ends before time 0 is decoded and not shown: an edit list cut it off (ISO/IEC 14496-12, 8.6.6).
-  const shown = packets.slice(firstShown(packets));
-  const starts = shown.flatMap((packet, frame) => (packet.key ? [frame] : []));
+  const all = indexOf(packets);
+  const first = firstShown(packets);
+  return { shown: first === 0 ? all : indexOf(packets.slice(first)), all };
+}
+
+interface Packet {
+  timestamp: number;
+  duration: number;
+  key: boolean;
+}
+
+function indexOf(packets: readonly Packet[]): FrameIndex {
+  const starts = packets.flatMap((packet, frame) => (packet.key ? [frame] : []));
   return {
-    timestamps: Float64Array.from(shown, (packet) => packet.timestamp),
+    timestamps: Float64Array.from(packets, (packet) => packet.timestamp),
     groupStarts: Uint32Array.from(starts[0] === 0 ? starts : [0, ...starts]),
-    lastDuration: shown.at(-1)?.duration ?? 0,
+    lastDuration: packets.at(-1)?.duration ?? 0,
   };
 }
 

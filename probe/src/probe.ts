@@ -22,6 +22,8 @@ export interface ProbedMedia {
   /** The tracks of sound, the one that is played unless told otherwise first. */
   sounds: readonly InputAudioTrack[];
   index: FrameIndex;
+  /** Of all frames in the file, those included that an edit list cuts off. */
+  all: FrameIndex;
   facts: MediaFacts;
   dispose(): void;
 }
@@ -52,7 +54,7 @@ export async function probeMedia(source: Source, bytes: number, read?: ReadBytes
     if (!video) throw new RefusedMedia('The file has no picture, only sound.');
     const sounds = await soundTracks(input);
     // A frame has one byte at the least.
-    const index = await indexFrames(video, Math.min(MOST_FRAMES, bytes));
+    const { shown: index, all } = await indexFrames(video, Math.min(MOST_FRAMES, bytes));
     if (index.timestamps.length === 0) throw new RefusedMedia('The file has a picture track, but no frame in it.');
     await Promise.all([video, ...sounds].map(checkComplete));
     const facts = await factsOf(input, video, sounds, index, bytes);
@@ -62,6 +64,7 @@ export async function probeMedia(source: Source, bytes: number, read?: ReadBytes
       video,
       sounds,
       index,
+      all,
       facts,
       dispose: () => input.dispose(),
     };

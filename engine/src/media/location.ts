@@ -11,11 +11,13 @@ export interface CopyLocation {
 
 /**
  * Where a source's bytes are, how its fields are taken (as they are stored unless told), how irregular frames are counted (as
- * suggested unless told), which of its tracks of sound is heard (the first unless told), and its scrubbing copy.
+ * suggested unless told), how many frames of the file are counted (those that are shown unless told; an older version counted
+ * what an edit list cuts off too), which of its tracks of sound is heard (the first unless told), and its scrubbing copy.
  */
 export type MediaLocation = FileLocation & {
   fields?: Fields;
   counting?: Counting;
+  fileFrames?: number;
   soundTrack?: number;
   copy?: CopyLocation;
 };

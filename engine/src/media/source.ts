@@ -36,7 +36,7 @@ export interface OpenSource {
  * @throws RefusedMedia where the file cannot be read or its picture not decoded
  */
 export async function openSource(location: MediaLocation, budget: PictureBudget): Promise<OpenSource> {
-  const media = await openMedia(location);
+  const media = countedAsTold(await openMedia(location), location);
   try {
     await checkDecodable(media);
     const { fields = AS_STORED, counting } = location;
@@ -89,6 +89,11 @@ export async function fileFrames(location: MediaLocation): Promise<Uint32Array<A
   dispose();
   const { byTime, rate, frames } = fileCountOf({ facts, ...location });
   return byTime ? Uint32Array.from({ length: frames }, (_, position) => frameAtPosition(index, rate, position)) : null;
+}
+
+// The frames that were counted when the source came in stay counted.
+function countedAsTold(media: ProbedMedia, { fileFrames: counted }: MediaLocation): ProbedMedia {
+  return counted === media.all.timestamps.length ? { ...media, index: media.all } : media;
 }
 
 async function openSound(

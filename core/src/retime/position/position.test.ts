@@ -71,6 +71,20 @@ describe('monotone interpolation (Fritsch and Carlson 1980)', () => {
           }
         });
       }),
+      // A slope brought down for the last interval but one took the one before it out of the region.
+      {
+        examples: [
+          [
+            [
+              [1, 0],
+              [5, 187],
+              [46, 497],
+              [26, 498],
+              [1, 0],
+            ],
+          ],
+        ],
+      },
     );
   });
 });
