@@ -124,9 +124,9 @@ test('frames at irregular times are counted at a rate that is chosen; clips keep
   const file = await remake({ times, end: 6.8, sounds: [{ start: 0, end: 6.8, knocks: [1] }] });
   await projectOf(page, app, [file]);
   await page.getByRole('link', { name: 'Look at clip.mov' }).click();
-  const counted = page.getByRole('radiogroup', { name: 'Frame times vary; count at' });
+  const counted = page.getByRole('radiogroup', { name: 'Variable frame rate, count at' });
   await expect(counted.getByRole('radio', { name: '30 fps', exact: true })).toBeChecked();
-  await expect(page.getByText('In step with the sound. 76 frames repeat, 0 are skipped.')).toBeVisible();
+  await expect(page.getByText('In sync with the sound. 76 frames repeat, 0 are skipped.')).toBeVisible();
   const shown = async (): Promise<number> => (await storedDocument(page, app)).clips[0]!.shown.frames;
   const before = await shown();
   await page.getByRole('button', { name: 'To the last frame' }).click();
@@ -137,7 +137,7 @@ test('frames at irregular times are counted at a rate that is chosen; clips keep
   await page.getByRole('button', { name: 'To the last frame' }).click();
   await expect(readout(page, 'Source frame')).toContainText('0163');
   await counted.getByRole('radio', { name: 'Frame by frame' }).click();
-  await expect(page.getByText('sound is not in step')).toBeVisible();
+  await expect(page.getByText('sound drifts out of sync')).toBeVisible();
   await saved(page);
   expect(await shown()).toBe(before);
   await page.getByRole('button', { name: 'To the last frame' }).click();

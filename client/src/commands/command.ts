@@ -22,7 +22,7 @@ export interface Command<C, S = object> {
   group?: string;
   /** Its key as `use-shortcuts` names keys, what it does there in words, and what that is about. */
   key?: readonly [key: string, words: string, group: KeyGroup];
-  /** Whether it can be done now; always unless told. */
+  /** Whether its button can be pressed now; always unless told. Its key says why it cannot. */
   possible?(context: C): boolean;
   /** Asked before it is begun; where it says no, it has told why. */
   ready?(context: C): boolean;

@@ -1,10 +1,10 @@
 import { paceCommands } from '../places/pace/commands';
 import { timelineCommands } from '../places/timeline/commands';
-import { behindMore, inBar, keyList, type Shown } from './command';
+import { behindMore, inBar, keyList, type Command } from './command';
 import { historyCommands, movingCommands } from './general';
 import { keyWords } from './key-words';
 
-const places: readonly (readonly [string, readonly Shown[]])[] = [
+const places: readonly (readonly [string, readonly Command<never, never>[]])[] = [
   ['Pace', paceCommands],
   ['the timeline', timelineCommands],
 ];
@@ -29,6 +29,11 @@ describe.each(places)('the commands of %s', (_, commands) => {
       ...behindMore(commands).flatMap(([, ofGroup]) => ofGroup.map(({ id }) => id)),
     ]);
     expect([...reached].filter((id) => !onPhone.has(id))).toEqual([]);
+  });
+
+  it('that open a sheet only at times say why not at their key', () => {
+    const silent = commands.filter(({ key, possible, ready, sheet }) => key && possible && sheet && !ready);
+    expect(silent.map(({ id }) => id)).toEqual([]);
   });
 
   it('fit the thumb’s bar, which ends with the way to all others', () => {

@@ -2,7 +2,15 @@ import Ellipsis from 'lucide-react-native/icons/ellipsis';
 import Keyboard from 'lucide-react-native/icons/keyboard';
 import type { StageControls } from '../stage/stage-context';
 import { redone, undone } from '../store/project-slice';
-import { loopToggled, marked, marksCleared, snapToggled, unitCycled } from '../store/session-slice';
+import {
+  loopToggled,
+  marked,
+  marksCleared,
+  noticeSet,
+  snapToggled,
+  unitCycled,
+  type SessionState,
+} from '../store/session-slice';
 import type { AppDispatch } from '../store/store';
 import type { TimeControl } from '../time-view/use-time-view';
 import type { Command } from './command';
@@ -44,6 +52,12 @@ export const historyCommands: readonly Command<AppDispatch>[] = [
   { id: 'redo', key: ['mod+shift+z', 'Redo', 'Always'], run: (dispatch) => dispatch(redone()) },
   { id: 'redo-too', key: ['mod+y', 'Redo', 'Always'], run: (dispatch) => dispatch(redone()) },
 ];
+
+/** Whether something was copied that can be pasted; says so where nothing was. */
+export function readyToPaste({ copied, dispatch }: Pick<SessionState, 'copied'> & { dispatch: AppDispatch }): boolean {
+  if (!copied) dispatch(noticeSet('Nothing is copied yet. Copy the settings of a clip first.'));
+  return copied !== null;
+}
 
 /** What places with marks and a view of time work on. */
 export interface TimeContext {

@@ -39,7 +39,6 @@ export function usePlaceCommands<C, S, Id extends string>(
   const act = useStable((id: Id): void => {
     const command = commands.find((one) => one.id === id)!;
     if (command.ready && !command.ready(context)) return;
-    if (command.possible && !command.possible(context)) return;
     if (!command.run) {
       onOpen?.();
       return open(active === id ? null : id);
@@ -50,7 +49,7 @@ export function usePlaceCommands<C, S, Id extends string>(
   const off = commands.flatMap(({ id, possible }) => (possible && !possible(context) ? [id] : []));
   // The same set as long as the same cannot be done, so that the bar need not be drawn anew.
   const offIds = off.join(' ');
-  const disabled = useMemo(() => new Set(offIds.split(' ')), [offIds]);
+  const disabled = useMemo(() => new Set(offIds === '' ? [] : offIds.split(' ')), [offIds]);
   useShortcuts(Object.fromEntries(commands.flatMap(({ id, key }) => (key ? [[key[0], () => act(id)]] : []))));
   return { active, disabled, act, open, context };
 }

@@ -34,7 +34,7 @@ export function CountFrames({ source }: { source: Source }) {
   return (
     <View className="gap-2">
       <Choice
-        label="Frame times vary; count at"
+        label="Variable frame rate, count at"
         value={now}
         onChange={choose}
         options={[
@@ -44,8 +44,8 @@ export function CountFrames({ source }: { source: Source }) {
       />
       <Text className="font-sans text-[13px] text-quiet">
         {chosen
-          ? `In step with the sound. ${fitWords(chosen)}.`
-          : 'Each of the file’s frames once, however long it stays: motion is uneven and sound is not in step.'}
+          ? `In sync with the sound. ${fitWords(chosen)}.`
+          : 'Each frame once, for the same time: motion is uneven and sound drifts out of sync.'}
       </Text>
     </View>
   );

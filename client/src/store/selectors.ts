@@ -90,8 +90,8 @@ export const stageProgram = createSelector(
 export function locationOf(source: Source): MediaLocation {
   const { sha256, facts, soundTrack = 0 } = source;
   const taken = { fields: fieldsOf(source), counting: countingOf(source), soundTrack };
-  const fileFrames = facts.video.frames;
-  return { url: mediaAddress(sha256), bytes: facts.bytes, fileFrames, ...taken };
+  const { bytes, video } = facts;
+  return { url: mediaAddress(sha256), bytes, frameCount: video.frames, ...taken };
 }
 
 /** Where the files of all sources are, without copies: what a render is made of. */

@@ -43,8 +43,8 @@ export type Counting = FromSchema<typeof countingSchema>;
 /**
  * A source: a media file brought into the project. `readAs` is the rate its frames are taken to have in place of the
  * file's own, as when 120 fps are read as 24; `part` is what new clips of it show. `fields` is there where they are taken
- * otherwise than the file's scan suggests, `counting` where irregular frames are counted otherwise than suggested. Markers, part and clips count the source's frames, of which there are two for
- * each of the file's where both fields are used.
+ * otherwise than the file's scan suggests, `counting` where frames at irregular times are counted otherwise than suggested.
+ * Markers, part and clips count the source's frames, of which there are two for each of the file's where both fields are used.
  */
 export const sourceSchema = {
   type: 'object',

@@ -17,7 +17,7 @@ export interface CopyLocation {
 export type MediaLocation = FileLocation & {
   fields?: Fields;
   counting?: Counting;
-  fileFrames?: number;
+  frameCount?: number;
   soundTrack?: number;
   copy?: CopyLocation;
 };

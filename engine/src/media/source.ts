@@ -92,8 +92,8 @@ export async function fileFrames(location: MediaLocation): Promise<Uint32Array<A
 }
 
 // The frames that were counted when the source came in stay counted.
-function countedAsTold(media: ProbedMedia, { fileFrames: counted }: MediaLocation): ProbedMedia {
-  return counted === media.all.timestamps.length ? { ...media, index: media.all } : media;
+function countedAsTold(media: ProbedMedia, { frameCount }: MediaLocation): ProbedMedia {
+  return frameCount === media.all.timestamps.length ? { ...media, index: media.all } : media;
 }
 
 async function openSound(

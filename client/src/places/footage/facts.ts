@@ -19,7 +19,7 @@ export function factRows({
   const { rate, byTime } = fileCountOf({ facts, ...taken });
   const fit = byTime ? video.varying?.fits.find((one) => sameRate(one.rate, rate)) : undefined;
   const exact = rate.den === 1 ? String(rate.num) : `${rate.num}/${rate.den} (${formatRate(rate)})`;
-  const average = byTime ? `, varying around ${formatRate(video.varying!.average)}` : ', not constant';
+  const average = byTime ? `, variable, ${formatRate(video.varying!.average)} on average` : ', not constant';
   return [
     ['Container', facts.container],
     ['Picture', `${codecName(video.codec)} (${video.codecString})${video.bits ? `, ${video.bits} bit` : ''}`],

@@ -5,11 +5,11 @@ import Info from 'lucide-react-native/icons/info';
 import Route from 'lucide-react-native/icons/route';
 import TriangleAlert from 'lucide-react-native/icons/triangle-alert';
 import { compile } from '@hastig/core';
+import { readyToPaste } from '../../../commands/general';
 import { openClip } from '../../../store/selectors';
 import {
   copiedFrom,
   keysSelected,
-  noticeSet,
   paceViewChosen,
   settingsCopied,
   toldSet,
@@ -61,10 +61,7 @@ export const clipCommands = [
     group: 'Clip',
     key: ['shift+c', 'Paste what was copied', 'Always'],
     possible: ({ copied }) => copied !== null,
-    ready: ({ copied, dispatch }) => {
-      if (!copied) dispatch(noticeSet('Nothing is copied yet. Copy the timing of a clip first.'));
-      return copied !== null;
-    },
+    ready: readyToPaste,
     sheet: PasteSheet,
   },
   { id: 'to-speeds', label: 'As speeds', icon: Gauge, group: 'Clip', sheet: ToSpeedsSheet },

@@ -9,7 +9,7 @@ import Table2 from 'lucide-react-native/icons/table-2';
 import Trash from 'lucide-react-native/icons/trash';
 import { retime } from '../../../store/edit';
 import { openClip } from '../../../store/selectors';
-import { spanSelected } from '../../../store/session-slice';
+import { noticeSet, spanSelected } from '../../../store/session-slice';
 import { TableSheet } from '../ledger/table-sheet';
 import { CourseSheet } from '../sheets/description-sheets';
 import { SelectedKeySheet } from '../sheets/key-sheet';
@@ -75,6 +75,10 @@ export const keyCommands = [
     group: 'Keys',
     key: ['m', 'The selected key’s numbers', 'Shaping speeds'],
     possible: ({ selectedSpan }) => selectedSpan !== null,
+    ready: ({ selectedSpan, dispatch }) => {
+      if (selectedSpan === null) dispatch(noticeSet('Select a key first.'));
+      return selectedSpan !== null;
+    },
     sheet: SelectedKeySheet,
   },
   {

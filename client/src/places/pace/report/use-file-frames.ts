@@ -16,8 +16,11 @@ export function useFileFrames(source: Source | undefined): FileFrames | undefine
     if (kept?.key !== key) kept = { key, frames: inWorker((engine) => engine.fileFrames(locationOf(source))) };
     let wanted = true;
     void kept.frames
-      // Without its file the source's own positions are all that can be counted.
-      .catch(() => null)
+      .catch(() => {
+        // Without its file the source's own positions are all that can be counted; the next time it may be there.
+        kept = undefined;
+        return null;
+      })
       .then((frames) => wanted && setFound({ key, frames: frames ?? undefined }));
     return () => {
       wanted = false;

@@ -81,8 +81,12 @@ export const ofOne = (Sheet: (props: OneClipProps) => ReactNode) =>
   };
 
 const onlySound = ({ project, containerId, selectedClips }: TimelineContext): boolean => {
-  const places = selectedClips.map((id) => placeOf(project, id)).filter((place) => place?.containerId === containerId);
-  return places.length > 0 && places.every((place) => place!.track.kind === 'sound');
+  const kindHere = (id: string): string | undefined => {
+    const place = placeOf(project, id);
+    return place?.containerId === containerId ? place.track.kind : undefined;
+  };
+  const seen = selectedClips.some((id) => kindHere(id) === 'picture');
+  return !seen && selectedClips.some((id) => kindHere(id) === 'sound');
 };
 
 /** What is done with clips, one by one. */

@@ -9,6 +9,7 @@ import Layers from 'lucide-react-native/icons/layers';
 import LogIn from 'lucide-react-native/icons/log-in';
 import SquareDashed from 'lucide-react-native/icons/square-dashed';
 import Ungroup from 'lucide-react-native/icons/ungroup';
+import { readyToPaste } from '../../../commands/general';
 import { rearrange } from '../../../store/edit';
 import { copiedFrom, settingsCopied, toldSet } from '../../../store/session-slice';
 import { JoinSheet } from '../sheets/edit-sheets';
@@ -25,13 +26,12 @@ import {
   type TimelineContext,
 } from './context';
 
-const chosenHere = ({ project, containerId, selectedClips }: TimelineContext): string[] =>
-  selectedClips.filter((id) => placeOf(project, id)?.containerId === containerId);
-
-/** The one clip that is chosen. */
-function theChosen(context: TimelineContext): Clip | undefined {
-  const chosen = chosenHere(context);
-  return chosen.length === 1 ? findClip(context.project, chosen[0]!) : undefined;
+/** The one clip that is chosen. Asked with every drawing: thousands may be chosen, and two tell as much. */
+function theChosen({ project, containerId, selectedClips }: TimelineContext): Clip | undefined {
+  const isHere = (id: string): boolean => placeOf(project, id)?.containerId === containerId;
+  const first = selectedClips.find(isHere);
+  const another = selectedClips.some((id) => id !== first && isHere(id));
+  return first === undefined || another ? undefined : findClip(project, first);
 }
 
 const isGroup = (context: TimelineContext): boolean => theChosen(context)?.of.kind === 'group';
@@ -91,7 +91,8 @@ export const severalCommands = [
     bar: 'wide',
     group: 'Several',
     key: ['g', 'Group the chosen clips', 'Laying clips'],
-    possible: (context) => chosenHere(context).length > 0,
+    possible: ({ project, containerId, selectedClips }) =>
+      selectedClips.some((id) => placeOf(project, id)?.containerId === containerId),
     run: group,
   },
   { id: 'ungroup', label: 'Ungroup', icon: Ungroup, group: 'Several', possible: isGroup, run: apart },
@@ -127,6 +128,7 @@ export const severalCommands = [
     group: 'Several',
     key: ['shift+c', 'Paste what was copied', 'Always'],
     possible: ({ copied }) => copied !== null,
+    ready: readyToPaste,
     sheet: ({ clipIds, onClose }) => <PasteSheet {...{ clipIds, onClose }} />,
   },
 ] as const satisfies readonly TimelineCommand[];
