@@ -1,5 +1,5 @@
 import type { ProjectDocument, StoredProject } from '@hastig/contract';
-import { appendClip, FIRST_TRACK, groupClips, SEQUENCE, setMarkers, wholeClip } from '@hastig/core';
+import { appendClip, groupClips, SEQUENCE, setMarkers, wholeClip } from '@hastig/core';
 import { launchBrowser } from '@hastig/headless';
 import { startThrowaway } from '../scripts/throwaway';
 import type { Page } from 'playwright-core';
@@ -27,7 +27,7 @@ function film(demo: ProjectDocument): ProjectDocument {
   for (let n = 0; n < CLIPS; n++) {
     const clip = wholeClip(project, `c${n}`, sources[n % sources.length]!);
     const shown = { from: (n * 7) % 60, frames: LENGTH };
-    project = appendClip(project, SEQUENCE, FIRST_TRACK, { ...clip, name: `Shot ${n}`, shown });
+    project = appendClip(project, SEQUENCE, { ...clip, name: `Shot ${n}`, shown });
   }
   for (let n = 0; n < GROUPS; n++) {
     const ids = { groupId: `g${n}`, clipId: `cg${n}`, name: `Group ${n}` };

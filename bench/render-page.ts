@@ -63,6 +63,7 @@ export function job(
 ): RenderJob {
   const spans = Array.from({ length: passes }, (_, pass) => constantSpan(pass % 2 ? -1 : 1, frames));
   return {
+    format: 'mp4',
     program: mapProgram({ sourceRate, outputRate: sourceRate, sourceFrames: frames, start: 0, spans }, 'source'),
     sources: { source: { url: `${bench.address}${path}`, bytes } },
     rate: sourceRate,

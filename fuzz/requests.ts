@@ -76,10 +76,10 @@ function anyRequest({ id, document }: StoredProject): fc.Arbitrary<Tried> {
       .tuple(place, fc.oneof(fc.nat(9).map(String), fc.constantFrom('-1', '1e9', 'x')))
       .map(([one, n]) => `/api/projects/${one}/revisions/${n}`),
     place.map((one) => `/api/media/${one}`),
-    place.map((one) => `/api/copies/${one}/0`),
+    place.map((one) => `/api/derived/${one}/copy-1/0`),
     place.map((one) => `/api/uploads/${one}`),
     place.map((one) => `/api/uploads/${one}/media`),
-    fc.constantFrom('/api/projects', '/api/uploads', '/api/health', '/api/nothing', '/_expo/x', '/%ff', '/api/copies'),
+    fc.constantFrom('/api/projects', '/api/uploads', '/api/health', '/api/nothing', '/_expo/x', '/%ff', '/api/derived'),
   );
   const headers = fc.dictionary(
     fc.constantFrom('Tus-Resumable', 'Upload-Length', 'Upload-Offset', 'Range', 'Upload-Metadata'),

@@ -1,11 +1,11 @@
 import { open, rename, rm, stat } from 'node:fs/promises';
 import { dirname, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import type { Counting, Fields, Rate, RetimeMap } from '@hastig/contract';
-import { countingOf, fileCountOf, framesPerFileFrame, mapProgram, suggestedFields } from '@hastig/core';
+import type { Counting, Fields, MediaFacts, Rate, RetimeMap } from '@hastig/contract';
+import { countingOf, fileCountOf, framesPerFileFrame, mapProgram, pictureOf, suggestedFields } from '@hastig/core';
 import type { RenderJob, RenderProgress, RenderQuality, RenderResult } from '@hastig/engine';
 import { openHeadlessPage } from '@hastig/headless';
-import { probeMedia } from '@hastig/probe';
+import { readFacts } from '@hastig/probe';
 import express from 'express';
 import { FilePathSource } from 'mediabunny';
 import { CommandFailed } from './fail';
@@ -58,6 +58,7 @@ export async function renderFile(options: RenderOptions): Promise<RenderResult> 
       `the map is made for a source of ${options.map.sourceFrames} frames (sourceFrames), but ${options.source} has ${frames}`,
     );
   }
+  const picture = pictureOf(facts);
   const tracks = facts.sounds?.length ?? (facts.audio ? 1 : 0);
   if (options.soundTrack !== undefined && options.soundTrack >= tracks) {
     throw new CommandFailed(
@@ -88,19 +89,21 @@ export async function renderFile(options: RenderOptions): Promise<RenderResult> 
   try {
     await headless.page.exposeFunction('onRenderProgress', options.onProgress);
     const job: RenderJob = {
-      program: mapProgram(options.map, SOURCE),
+      format: picture ? 'mp4' : 'wav',
+      program: mapProgram(options.map, SOURCE, picture ? 'picture' : 'sound'),
       sources: {
         [SOURCE]: {
           url: `${headless.address}/source`,
           bytes: facts.bytes,
+          stills: facts.still !== undefined,
           fields,
           counting,
           soundTrack: options.soundTrack ?? 0,
         },
       },
       rate: options.rate ?? options.map.outputRate,
-      width: facts.video.width - (facts.video.width % 2),
-      height: facts.video.height - (facts.video.height % 2),
+      width: evenDown(picture?.width),
+      height: evenDown(picture?.height),
       quality: options.quality,
       sound: options.sound,
       target: { to: 'address', url: `${headless.address}/out` },
@@ -121,15 +124,24 @@ export async function renderFile(options: RenderOptions): Promise<RenderResult> 
   }
 }
 
-async function factsOf(path: string) {
+// Codecs count pixels in pairs.
+const evenDown = (pixels = 2): number => Math.max(2, pixels - (pixels % 2));
+
+async function factsOf(path: string): Promise<MediaFacts> {
   const { size } = await stat(path).catch(() => {
     throw new CommandFailed(`${path}: there is no such file`);
   });
+  const file = await open(path);
   try {
-    const media = await probeMedia(new FilePathSource(path), size);
-    media.dispose();
-    return media.facts;
+    const read = async (from: number, to: number): Promise<Uint8Array> => {
+      const length = Math.max(0, to - from);
+      const { buffer, bytesRead } = await file.read(new Uint8Array(length), 0, length, from);
+      return buffer.subarray(0, bytesRead);
+    };
+    return await readFacts(new FilePathSource(path), size, read);
   } catch (error) {
     throw new CommandFailed(`${path}: ${(error as Error).message}`);
+  } finally {
+    await file.close();
   }
 }

@@ -2,7 +2,7 @@ import type { MediaFacts, StoredProject } from '@hastig/contract';
 import { addSource, newProject } from '@hastig/core';
 
 /** Facts of a 150-frame clip at 30 fps with sound. */
-export const facts: MediaFacts = {
+export const facts: MediaFacts & { video: NonNullable<MediaFacts['video']> } = {
   container: 'MP4',
   mime: 'video/mp4; codecs="avc1.64001f"',
   bytes: 1000,

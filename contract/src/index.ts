@@ -1,8 +1,8 @@
-export { LONGEST_NAME, MOST, MOST_FRAMES } from './schema/common';
+export { LONGEST_NAME, MOST, MOST_FRAMES, MOST_POSITIONS } from './schema/common';
 export * from './schema/rate';
 export * from './schema/timing';
 export * from './schema/media';
-export * from './schema/copy';
+export * from './schema/derived';
 export * from './schema/picture';
 export * from './schema/sequence';
 export * from './schema/project';

@@ -7,7 +7,7 @@ type Json = Record<string, unknown>;
  * One step each, from the version of its index + 1 to the next. A step gets a valid document of its own
  * version and returns one of the next; it never changes what it was given.
  */
-const steps: readonly ((document: Json) => Json)[] = [fromVersion1];
+const steps: readonly ((document: Json) => Json)[] = [fromVersion1, fromVersion2];
 
 interface Version1 {
   sequence: Json;
@@ -41,6 +41,11 @@ function fromVersion1(document: Json): Json {
       length: 'ripple',
     })),
   };
+}
+
+// Version 2 knew only sources with a moving picture, which stay as they are.
+function fromVersion2(document: Json): Json {
+  return { ...document, version: 3 };
 }
 
 // As `frameCount` of the core counts them.

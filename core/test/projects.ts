@@ -13,8 +13,11 @@ import {
   withTiming,
 } from '../src';
 
+/** Facts of a file with a moving picture. */
+export type VideoFacts = MediaFacts & { video: NonNullable<MediaFacts['video']> };
+
 /** Facts of a silent source of so many frames. */
-export const factsOf = (rate: Rate, frames: number): MediaFacts => ({
+export const factsOf = (rate: Rate, frames: number): VideoFacts => ({
   container: 'MP4',
   mime: 'video/mp4',
   bytes: 1,
@@ -31,6 +34,24 @@ export const factsOf = (rate: Rate, frames: number): MediaFacts => ({
     seconds: (frames * rate.den) / rate.num,
   },
   audio: null,
+});
+
+/** Facts of sound alone. */
+export const soundFactsOf = (sampleRate: number, seconds: number): MediaFacts => ({
+  ...factsOf(makeRate(30), 1),
+  container: 'WAVE',
+  mime: 'audio/wav',
+  video: null,
+  audio: { codec: 'pcm-s16', channels: 2, sampleRate, seconds },
+});
+
+/** Facts of a still, or of numbered ones. */
+export const stillFactsOf = (pictures?: number): MediaFacts => ({
+  ...factsOf(makeRate(30), 1),
+  container: 'PNG',
+  mime: 'image/png',
+  video: null,
+  still: { codec: 'png', width: 120, height: 90, pictures: pictures ?? 1, ...(pictures && { first: 1 }) },
 });
 
 /** A project at 30 with a source and a whole clip for each length: sources `s0`, `s1` …, clips `c0`, `c1` …. */

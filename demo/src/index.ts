@@ -1,3 +1,5 @@
+export * from './chimes';
+export * from './extras';
 export * from './physics';
 export * from './plate';
 export * from './scenes';

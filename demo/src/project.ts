@@ -12,6 +12,7 @@ import {
   withSequenceRate,
   withTiming,
 } from '@hastig/core';
+import { extras } from './extras';
 import { scenes } from './scenes';
 
 /** A stored file of the demo. */
@@ -66,6 +67,14 @@ export function demoProject(media: Readonly<Record<string, DemoMedia>>): Project
       ...addSource({ ...project, defaults: { ...defaults, arrivals } }, source, `clip-${scene.name}`),
       defaults,
     };
+  }
+  const { defaults } = project;
+  for (const { name, title, file } of extras) {
+    const stored = media[name];
+    if (!stored) throw new Error(`the demo's ${name} is missing`);
+    const source = { id: `source-${name}`, name: `${title}${file.slice(file.lastIndexOf('.'))}`, ...stored };
+    const waiting = { ...project, defaults: { ...defaults, arrivals: 'wait' as const } };
+    project = { ...addSource(waiting, source, `clip-${name}`), defaults };
   }
   if (project.sequence.rate.num !== RATE.num) project = withSequenceRate(project, RATE);
   for (const clip of project.clips) {

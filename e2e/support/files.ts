@@ -9,6 +9,7 @@ import { expect } from '@playwright/test';
 import type { RetimeMap } from '@hastig/contract';
 import { frameCount } from '@hastig/core';
 import { openHeadlessPage, type HeadlessPage } from '@hastig/headless';
+import type { CodedSound, DrawnStill } from './made-page';
 import type { CodedPlates, PicturePart, PlatesRead, SoundPeak } from './plates-page';
 
 const root = fileURLToPath(new URL('../../', import.meta.url));
@@ -33,7 +34,7 @@ export function hastig(...args: string[]): Promise<{ stdout: string; stderr: str
 /** Renders a clip at a timing from the command line; returns the file. */
 export async function renderMap(source: string, map: RetimeMap, ...flags: string[]): Promise<string> {
   const folder = await scratch();
-  const [mapFile, out] = [join(folder, 'map.json'), join(folder, 'out.mp4')];
+  const [mapFile, out] = [join(folder, 'map.json'), join(folder, 'out')];
   await writeFile(mapFile, JSON.stringify(map));
   const { stdout } = await hastig('render', '--source', source, '--map', mapFile, '--out', out, ...flags);
   expect(stdout).toContain(`${frameCount(map)} frames`);
@@ -84,6 +85,19 @@ export async function codePlates(wanted: CodedPlates): Promise<string> {
   const bytes = await inFilePage('', (page) => page.evaluate((order) => window.codePlates(order), wanted));
   await writeFile(file, Buffer.from(bytes));
   return file;
+}
+
+/** Codes sound alone in the browser; returns the file, named after its kind. */
+export async function codeSound(wanted: CodedSound): Promise<string> {
+  const file = join(await scratch(), `knocks.${wanted.as}`);
+  const bytes = await inFilePage('', (page) => page.evaluate((order) => window.codeSound(order), wanted));
+  await writeFile(file, Buffer.from(bytes));
+  return file;
+}
+
+/** Draws a still with a plate in the browser. */
+export async function drawStill(wanted: DrawnStill): Promise<Buffer> {
+  return Buffer.from(await inFilePage('', (page) => page.evaluate((order) => window.drawStill(order), wanted)));
 }
 
 /** What the browser draws of a clip's first picture at a place: red, green and blue, 0…255. */

@@ -10,6 +10,7 @@ import {
   WebMOutputFormat,
 } from 'mediabunny';
 import { plateCells, plateLayout, readPlate } from '@hastig/demo';
+import './made-page';
 
 /**
  * A part of a picture, in pixels; `turn`ed clockwise by so many degrees, and `stretch` times as wide as it was drawn.

@@ -63,10 +63,10 @@ test('what an edit list cuts off is not shown', async () => {
 inApp('a project that counts what is cut off, as an older version did, shows what it showed', async ({ page, app }) => {
   const document = await projectOf(page, app, [await cutClip()]);
   const [source, clip] = [document.sources[0]!, document.clips[0]!];
-  expect(source.facts.video.frames).toBe(134);
+  expect(source.facts.video!.frames).toBe(134);
   const old: ProjectDocument = {
     ...document,
-    sources: [{ ...source, facts: { ...source.facts, video: { ...source.facts.video, frames: 144 } } }],
+    sources: [{ ...source, facts: { ...source.facts, video: { ...source.facts.video!, frames: 144 } } }],
     clips: [{ ...clip, timing: { start: 0, spans: whole(144).spans }, shown: { from: 0, frames: 144 } }],
   };
   expect((await readPlates(await renderDocument(page, app, old))).plates).toEqual(numbers(144));

@@ -22,7 +22,7 @@ test('files that are no clips are refused with their reason before anything is s
   );
   const files: Record<string, [content: Buffer, reason: RegExp]> = {
     'empty.mp4': [Buffer.alloc(0), /The file is empty/],
-    'notes.mp4': [Buffer.from('This is a shopping list.\n'.repeat(100)), /not a video file that Hastig knows/],
+    'notes.mp4': [Buffer.from('This is a shopping list.\n'.repeat(100)), /not a media file that Hastig knows/],
     'short.mp4': [whole.subarray(0, whole.length >> 1), /damaged or cut short|its last part is missing/],
     'sound.wav': [Buffer.concat([wav, Buffer.alloc(2048)]), /no picture, only sound/],
     'hevc.mp4': [await readFile(fixture('hevc.mp4')), /cannot decode HEVC .* Convert the file/],

@@ -1,13 +1,13 @@
 import { writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import type { StoredCopy } from '@hastig/contract';
+import type { StoredDerived } from '@hastig/contract';
 import { expect, openDemoFootage, readout, saved, test, type TestApp } from '../support/app';
 import { codePlates, drawnColour, fixture, readPlates, scratch } from '../support/files';
 import { remake } from '../support/remade';
 import { projectOf, storedDocument } from '../support/timeline';
 
-const copies = async (app: TestApp): Promise<StoredCopy[]> =>
-  (await (await fetch(`${app.address}/api/copies`)).json()) as StoredCopy[];
+const copies = async (app: TestApp): Promise<StoredDerived[]> =>
+  ((await (await fetch(`${app.address}/api/derived`)).json()) as StoredDerived[]).filter(({ kind }) => kind === 'copy');
 
 test('a scrubbing copy is made, called off, gone on with after a reload, has every frame, and is taken away', async ({
   page,
@@ -44,7 +44,9 @@ test('a scrubbing copy is made, called off, gone on with after a reload, has eve
   const folder = await scratch();
   let first = 0;
   for (const { piece, bytes } of pieces) {
-    const content = Buffer.from(await (await fetch(`${app.address}/api/copies/${sha256}/${piece}`)).arrayBuffer());
+    const content = Buffer.from(
+      await (await fetch(`${app.address}/api/derived/${sha256}/copy-1/${piece}`)).arrayBuffer(),
+    );
     expect(content.length).toBe(bytes);
     const file = join(folder, `${piece}.mp4`);
     await writeFile(file, content);
@@ -92,7 +94,7 @@ test('a copy of frames at irregular times has each of them once; one of HDR is a
     await expect(copy.getByText('for playing and dragging', { exact: false })).toBeVisible();
     const made = (await copies(app)).find(({ sha256 }) => !before.includes(sha256))!;
     const file = join(await scratch(), 'piece.mp4');
-    const content = await (await fetch(`${app.address}/api/copies/${made.sha256}/0`)).arrayBuffer();
+    const content = await (await fetch(`${app.address}/api/derived/${made.sha256}/copy-1/0`)).arrayBuffer();
     await writeFile(file, Buffer.from(content));
     expect((await readPlates(file)).plates).toEqual(Array.from({ length: frames }, (_, n) => n));
     if (name === 'coded.webm') {
@@ -106,7 +108,7 @@ test('a copy of frames at irregular times has each of them once; one of HDR is a
 test('a copy that cannot be kept says why, and the source works without it', async ({ page, app }) => {
   await openDemoFootage(page, app);
   await page.getByRole('link', { name: 'Look at The drop.mp4' }).click();
-  await page.context().route('**/api/copies/**', (route) =>
+  await page.context().route('**/api/derived/*/copy-*/**', (route) =>
     route.fulfill({
       status: 507,
       contentType: 'application/problem+json',

@@ -5,6 +5,7 @@ export { Stage } from './stage/stage';
 export type { Punctuality } from './stage/punctuality';
 export {
   renderQualities,
+  type RenderFormat,
   type RenderJob,
   type RenderProgress,
   type RenderQuality,
@@ -12,7 +13,8 @@ export {
 } from './render/job';
 export { listRenders, readRender, removeRender, type StoredRender } from './render/targets';
 export { startRender, type RunningRender } from './render/start';
-export { startCopy, type RunningCopy } from './copy/start';
+export { startDerive, type RunningDerive } from './derive/start';
 export { Thumbs } from './thumbs/thumbs';
 export type { WantedThumb } from './thumbs/thumbnailer';
 export { inWorker } from './worker/handle';
+export { archiveParts, gapsIn, numberedRuns, type NumberedRun } from '@hastig/probe/stills';

@@ -34,7 +34,8 @@ describe('facts of clips made by another encoder (x264, ISO/IEC 14496-12 contain
     ['plates-b-frames.mp4', 144, 24, 1, 48],
     ['plates-group-250.mp4', 300, 25, 1, 250],
   ])('%s has %i frames at %i/%i, groups of %i', async (name, frames, num, den, group) => {
-    const { facts, index } = await probe(fixture(name));
+    const { facts, picture } = await probe(fixture(name));
+    const { index } = picture!;
     expect(facts.video).toMatchObject({
       frames,
       rate: { num, den },
@@ -74,9 +75,9 @@ describe('what is no clip', () => {
 
   it('is refused with its reason', async () => {
     await refuse(Buffer.alloc(0), /empty/);
-    await refuse(Buffer.from('plain words '.repeat(40)), /not a video file/);
+    await refuse(Buffer.from('plain words '.repeat(40)), /not a media file/);
     await refuse(bytes.subarray(0, bytes.length - 500), /cut short/);
-    await refuse(bytes.subarray(0, 200), /cut short|damaged|not a video|no picture|no frame/);
+    await refuse(bytes.subarray(0, 200), /cut short|damaged|not a media|neither picture|no frame/);
     expect(new RefusedMedia('x')).toBeInstanceOf(Error);
   });
 });

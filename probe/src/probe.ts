@@ -1,4 +1,11 @@
-import { keptText, MOST_SOUND_TRACKS, type MediaFacts, type Scan, type SoundFacts } from '@hastig/contract';
+import {
+  keptText,
+  MOST_POSITIONS,
+  MOST_SOUND_TRACKS,
+  type MediaFacts,
+  type Scan,
+  type SoundFacts,
+} from '@hastig/contract';
 import {
   ALL_FORMATS,
   EncodedPacketSink,
@@ -18,14 +25,21 @@ import { RefusedMedia } from './refused';
 /** A file opened for reading, with what is known of it. Call `dispose` when done. */
 export interface ProbedMedia {
   input: Input;
-  video: InputVideoTrack;
+  /** Null for sound alone. */
+  picture: ProbedPicture | null;
   /** The tracks of sound, the one that is played unless told otherwise first. */
   sounds: readonly InputAudioTrack[];
+  facts: MediaFacts;
+  dispose(): void;
+}
+
+/** The picture of a media file. */
+export interface ProbedPicture {
+  track: InputVideoTrack;
   index: FrameIndex;
   /** Of all frames in the file, those included that an edit list cuts off. */
   all: FrameIndex;
-  facts: MediaFacts;
-  dispose(): void;
+  facts: NonNullable<MediaFacts['video']>;
 }
 
 /** Most frames of one source: 2 hours at 240 frames a second and some. */
@@ -38,7 +52,7 @@ const MOST_FRAMES = 2_000_000;
  * @param source where the bytes come from (a file, an address); read in parts, never whole
  * @param bytes its size
  * @param read where the file has not been looked at before: its bytes, to compare its tables with its size first
- * @throws RefusedMedia for what is no video: empty, not a media file, cut short, without a picture
+ * @throws RefusedMedia for what is neither video nor sound: empty, not a media file, cut short
  */
 export async function probeMedia(source: Source, bytes: number, read?: ReadBytes): Promise<ProbedMedia> {
   if (bytes === 0) throw new RefusedMedia('The file is empty.');
@@ -47,27 +61,17 @@ export async function probeMedia(source: Source, bytes: number, read?: ReadBytes
   try {
     if (!(await input.canRead())) {
       throw new RefusedMedia(
-        'This is not a video file that Hastig knows, whatever its name says. MP4, MOV, MKV and WebM work.',
+        'This is not a media file that Hastig knows, whatever its name says. Video in MP4, MOV, MKV or WebM works, sound in WAV, FLAC, MP3, M4A, AAC or Ogg, and stills as PNG, JPEG, WebP or AVIF.',
       );
     }
     const video = await input.getPrimaryVideoTrack();
-    if (!video) throw new RefusedMedia('The file has no picture, only sound.');
     const sounds = await soundTracks(input);
-    // A frame has one byte at the least.
-    const { shown: index, all } = await indexFrames(video, Math.min(MOST_FRAMES, bytes));
-    if (index.timestamps.length === 0) throw new RefusedMedia('The file has a picture track, but no frame in it.');
-    await Promise.all([video, ...sounds].map(checkComplete));
-    const facts = await factsOf(input, video, sounds, index, bytes);
+    if (!video && sounds.length === 0) throw new RefusedMedia('The file has neither picture nor sound.');
+    const picture = video && (await probePicture(video, bytes));
+    await Promise.all([...(video ? [video] : []), ...sounds].map(checkComplete));
+    const facts = await factsOf(input, picture?.facts ?? null, sounds, bytes);
     checkFacts(facts);
-    return {
-      input,
-      video,
-      sounds,
-      index,
-      all,
-      facts,
-      dispose: () => input.dispose(),
-    };
+    return { input, picture, sounds, facts, dispose: () => input.dispose() };
   } catch (error) {
     input.dispose();
     if (error instanceof RefusedMedia) throw error;
@@ -79,6 +83,13 @@ export async function probeMedia(source: Source, bytes: number, read?: ReadBytes
   }
 }
 
+async function probePicture(track: InputVideoTrack, bytes: number): Promise<ProbedPicture> {
+  // A frame has one byte at the least.
+  const { shown: index, all } = await indexFrames(track, Math.min(MOST_FRAMES, bytes));
+  if (index.timestamps.length === 0) throw new RefusedMedia('The file has a picture track, but no frame in it.');
+  return { track, index, all, facts: await pictureFacts(track, index) };
+}
+
 /** Pixels of a picture's longer edge at most. */
 const LONGEST_EDGE = 65_536;
 /** Frames a second that a picture has at most; the fastest cameras are far below. */
@@ -86,20 +97,25 @@ const FASTEST = 1_000_000;
 
 // What a damaged file says of itself may be read without a fault and still be none of a picture.
 function checkFacts({ video, audio, sounds }: MediaFacts): void {
-  const { width, height, rate, seconds } = video;
-  const refuse = (what: string): never => {
-    throw new RefusedMedia(`The file is damaged: ${what}. If other programs play it, have one of them write it anew.`);
-  };
+  if (video) checkPicture(video);
+  for (const { channels, sampleRate, seconds } of sounds ?? (audio ? [audio] : [])) {
+    if (!(channels >= 1 && channels <= 64)) refuse(`its sound is said to have ${channels} channels`);
+    if (!(sampleRate >= 1 && sampleRate <= 1e6)) refuse(`its sound is said to have ${sampleRate} samples a second`);
+    if (!(seconds >= 0 && seconds * sampleRate < MOST_POSITIONS)) refuse('the times of its sound make no sense');
+    if (!video && !(seconds > 0)) refuse('there is no sound in it');
+  }
+}
+
+function refuse(what: string): never {
+  throw new RefusedMedia(`The file is damaged: ${what}. If other programs play it, have one of them write it anew.`);
+}
+
+function checkPicture({ width, height, rate, seconds }: ProbedPicture['facts']): void {
   const isEdge = (pixels: number): boolean => Number.isInteger(pixels) && pixels >= 1 && pixels <= LONGEST_EDGE;
   if (!isEdge(width) || !isEdge(height)) refuse(`its picture is said to be ${width} by ${height} pixels`);
   if (!(rate.num >= 1 && rate.den >= 1 && rate.num <= 1e9 && rate.den <= 1e9 && rate.num / rate.den <= FASTEST))
     refuse(`its picture is said to have ${rate.num}/${rate.den} frames a second`);
   if (!(seconds >= 0 && seconds < 1e9)) refuse('the times of its frames make no sense');
-  for (const { channels, sampleRate, seconds } of sounds ?? (audio ? [audio] : [])) {
-    if (!(channels >= 1 && channels <= 64)) refuse(`its sound is said to have ${channels} channels`);
-    if (!(sampleRate >= 1 && sampleRate <= 1e6)) refuse(`its sound is said to have ${sampleRate} samples a second`);
-    if (!(seconds >= 0 && seconds < 1e9)) refuse('the times of its sound make no sense');
-  }
 }
 
 // A container's table may promise packets that a cut-short file no longer has; the last one tells.
@@ -143,12 +159,22 @@ const wideLight: Record<string, 'pq' | 'hlg' | undefined> = { pq: 'pq', hlg: 'hl
 
 async function factsOf(
   input: Input,
-  video: InputVideoTrack,
+  video: ProbedPicture['facts'] | null,
   sounds: readonly InputAudioTrack[],
-  index: FrameIndex,
   bytes: number,
 ): Promise<MediaFacts> {
   const heard = await Promise.all(sounds.map(soundFacts));
+  return {
+    container: (await input.getFormat()).name,
+    mime: await input.getMimeType(),
+    bytes,
+    video,
+    audio: heard[0] ?? null,
+    ...(heard.length > 1 && { sounds: heard }),
+  };
+}
+
+async function pictureFacts(video: InputVideoTrack, index: FrameIndex): Promise<ProbedPicture['facts']> {
   const codecString = (await video.getCodecParameterString()) ?? 'unknown';
   const bits = bitsOf(codecString);
   const light = wideLight[(await video.getColorSpace()).transfer ?? ''];
@@ -156,27 +182,20 @@ async function factsOf(
   const fits = constant ? [] : rateFits(index);
   const rate = fits[0]?.rate ?? average;
   return {
-    container: (await input.getFormat()).name,
-    mime: await input.getMimeType(),
-    bytes,
-    video: {
-      codec: (await video.getCodec()) ?? 'unknown',
-      codecString,
-      width: await video.getDisplayWidth(),
-      height: await video.getDisplayHeight(),
-      rotation: await video.getRotation(),
-      rate,
-      frames: index.timestamps.length,
-      constantRate: constant,
-      ...(fits.length > 0 && { varying: { average, fits } }),
-      longestGroup: longestGroup(index),
-      seconds: index.timestamps.length > 1 ? lengthOf(index) : index.lastDuration || rate.den / rate.num,
-      scan: await scanOf(video),
-      ...(bits > 8 && { bits }),
-      ...(light && { light }),
-    },
-    audio: heard[0] ?? null,
-    ...(heard.length > 1 && { sounds: heard }),
+    codec: (await video.getCodec()) ?? 'unknown',
+    codecString,
+    width: await video.getDisplayWidth(),
+    height: await video.getDisplayHeight(),
+    rotation: await video.getRotation(),
+    rate,
+    frames: index.timestamps.length,
+    constantRate: constant,
+    ...(fits.length > 0 && { varying: { average, fits } }),
+    longestGroup: longestGroup(index),
+    seconds: index.timestamps.length > 1 ? lengthOf(index) : index.lastDuration || rate.den / rate.num,
+    scan: await scanOf(video),
+    ...(bits > 8 && { bits }),
+    ...(light && { light }),
   };
 }
 

@@ -2,8 +2,9 @@ import { join } from 'node:path';
 import compression from 'compression';
 import express, { type Express } from 'express';
 import type { Knex } from 'knex';
-import { copyRoutes } from './copies/routes';
-import { CopyStore } from './copies/store';
+import { adoptOlderCopies } from './derived/older-copies';
+import { derivedRoutes } from './derived/routes';
+import { DerivedStore } from './derived/store';
 import { clientFiles } from './http/client-files';
 import { guardOrigin, isolatePage } from './http/guard';
 import { answerErrors, notFound } from './http/problem';
@@ -46,7 +47,7 @@ interface App {
 
 /** Puts the server together over its database and its folders; nothing runs yet. */
 export function createApp({ knex, dataFolder, clientFolder, maxUploadBytes, demo, worker }: AppOptions): App {
-  const folders = { media: join(dataFolder, 'media'), copies: join(dataFolder, 'copies') };
+  const folders = { media: join(dataFolder, 'media'), derived: join(dataFolder, 'derived') };
   const work = new WorkPool(worker);
   const media = new MediaStore(knex, folders.media, work);
   const uploads = new Uploads({
@@ -57,6 +58,11 @@ export function createApp({ knex, dataFolder, clientFolder, maxUploadBytes, demo
   });
   const sweep = new Sweep({ knex, uploads, ...folders });
   const projects = new ProjectStore(knex);
+  const derived = new DerivedStore(
+    media,
+    folders.derived,
+    adoptOlderCopies(join(dataFolder, 'copies'), folders.derived),
+  );
   const app = express();
   app.disable('x-powered-by');
   app.use(guardOrigin, ...isolatePage);
@@ -65,7 +71,7 @@ export function createApp({ knex, dataFolder, clientFolder, maxUploadBytes, demo
     response.json({ name: 'hastig', ready: true });
   });
   app.use('/api', mediaRoutes({ media, uploads }));
-  app.use('/api', copyRoutes(new CopyStore(media, folders.copies)));
+  app.use('/api', derivedRoutes(derived));
   app.use('/api', projectFileRoutes({ projects, media, uploads, work }));
   app.use(compression());
   app.use(

@@ -1,5 +1,5 @@
 import type { Source } from '@hastig/contract';
-import { fileCountOf, fileRate, formatRate, rateKey, sameRate, standardRates, withReadAs } from '@hastig/core';
+import { fileCountOf, fileRate, formatRate, kindOf, rateKey, sameRate, standardRates, withReadAs } from '@hastig/core';
 import { rearrange } from '../store/edit';
 import { useAppDispatch } from '../store/hooks';
 import { Choice } from '../ui/choice';
@@ -7,6 +7,8 @@ import { Choice } from '../ui/choice';
 /** The rate at which a source's frames are taken: the file's own, or another, its sound going along. */
 export function ReadAs({ source }: { source: Source }) {
   const dispatch = useAppDispatch();
+  const kind = kindOf(source.facts);
+  if (kind === 'still' || kind === 'sound') return null;
   const own = fileCountOf(source).rate;
   const rates = [own, ...standardRates.filter((rate) => !sameRate(rate, own))];
   const now = fileRate(source);
@@ -23,7 +25,7 @@ export function ReadAs({ source }: { source: Source }) {
       onChange={choose}
       options={rates.map((rate) => ({
         value: rateKey(rate),
-        label: sameRate(rate, own) ? `${formatRate(rate)} (file)` : formatRate(rate),
+        label: sameRate(rate, own) && kind === 'video' ? `${formatRate(rate)} (file)` : formatRate(rate),
       }))}
     />
   );

@@ -1,9 +1,11 @@
-import { copyPieces, type Source } from '@hastig/contract';
+import { derivedPieces, type Source } from '@hastig/contract';
 import { copyReasons } from '@hastig/core';
 import { useState } from 'react';
 import { Text, View } from 'react-native';
 import { useAppDispatch, useAppSelector } from '../store/hooks';
-import { cancelScrubCopy, makeScrubCopy, removeScrubCopy } from '../store/scrub-copies';
+import { cancelDerive, makeDerived, removeDerived } from '../store/derive';
+import { derivedId } from '../store/derived-slice';
+import { COPY } from '../store/selectors';
 import { Button } from '../ui/button';
 import { formatBytes } from '../ui/format';
 import { Progress } from '../ui/progress';
@@ -11,15 +13,18 @@ import { Progress } from '../ui/progress';
 /** A source's scrubbing copy: made, gone on with, called off, taken away. */
 export function ScrubCopy({ source }: { source: Source }) {
   const dispatch = useAppDispatch();
-  const pieces = useAppSelector((state) => state.copies.pieces[source.sha256]) ?? [];
-  const making = useAppSelector((state) => state.copies.making[source.sha256]);
-  const failed = useAppSelector((state) => state.copies.faults[source.sha256]);
+  const id = derivedId(source.sha256, COPY);
+  const pieces = useAppSelector((state) => state.derived.pieces[id]) ?? [];
+  const making = useAppSelector((state) => state.derived.making[id]);
+  const failed = useAppSelector((state) => state.derived.faults[id]);
   const [refused, setRefused] = useState<string | null>(null);
-  const whole = pieces.length === copyPieces(source.facts.video.frames);
-  const make = (): void => void dispatch(makeScrubCopy(source));
+  if (!source.facts.video) return null;
+  const all = derivedPieces(COPY, source.facts);
+  const whole = pieces.length === all;
+  const make = (): void => void dispatch(makeDerived(source, COPY));
   const remove = (): void => {
     setRefused(null);
-    dispatch(removeScrubCopy(source.sha256)).catch((error: Error) => setRefused(error.message));
+    dispatch(removeDerived(source.sha256, COPY)).catch((error: Error) => setRefused(error.message));
   };
   const fault = refused ?? failed;
   return (
@@ -31,13 +36,13 @@ export function ScrubCopy({ source }: { source: Source }) {
           : whole
             ? `Of ${formatBytes(pieces.reduce((sum, { bytes }) => sum + bytes, 0))}, for playing and dragging; what is rendered comes from the file.`
             : pieces.length > 0
-              ? `${pieces.length} of ${copyPieces(source.facts.video.frames)} pieces are there and in use.`
+              ? `${pieces.length} of ${all} pieces are there and in use.`
               : adviceOf(source)}
       </Text>
       {making ? <Progress label={`Scrubbing copy of ${source.name}`} value={making.done / making.total} /> : null}
       <View className="flex-row flex-wrap gap-2">
         {making ? (
-          <Button label="Stop making it" onPress={() => cancelScrubCopy(source.sha256)} />
+          <Button label="Stop making it" onPress={() => cancelDerive(source.sha256, COPY)} />
         ) : whole ? null : (
           <Button label={pieces.length > 0 ? 'Go on making it' : 'Make a scrubbing copy'} onPress={make} />
         )}

@@ -10,6 +10,8 @@ import { Choice } from '../ui/choice';
 /** How a picture that was taken in fields is shown, and which field comes first; both may change while it plays. */
 export function TakeFields({ source }: { source: Source }) {
   const dispatch = useAppDispatch();
+  const { video } = source.facts;
+  if (!video) return null;
   const fields = fieldsOf(source);
   const { num, den } = fileRate(source);
   const take = (label: string, wanted: Fields): void =>
@@ -30,7 +32,7 @@ export function TakeFields({ source }: { source: Source }) {
       />
       {fields.use === 'woven' ? (
         <Text className="font-sans text-[13px] text-quiet">
-          {(source.facts.video.scan ?? 'progressive') === 'progressive'
+          {(video.scan ?? 'progressive') === 'progressive'
             ? 'The stream says that all lines of a frame belong to one moment.'
             : 'Both moments of a frame stand in its lines: what moves looks torn.'}
         </Text>

@@ -4,6 +4,7 @@ import {
   formatSourceFrame,
   frameCount,
   heldFrame,
+  kindOf,
   parseMoment,
   parseSourceFrame,
   parseSpeed,
@@ -12,7 +13,7 @@ import {
 } from '@hastig/core';
 import { setSpeedHere } from '../store/clip-edits';
 import { useAppDispatch, useAppSelector } from '../store/hooks';
-import { shownMap } from '../store/selectors';
+import { openClip, shownMap } from '../store/selectors';
 import { TapNumber } from '../ui/tap-number';
 import { useStable } from '../ui/use-stable';
 import { ReadoutFrame, SpeedNumber } from './readout-frame';
@@ -21,10 +22,14 @@ import { useStage } from './stage-context';
 /** Output time, source frame and speed of what is on the stage; each typed where it stands. */
 export function ClipReadout({ clipId }: { clipId: string }) {
   const map = useAppSelector((state) => shownMap(state, clipId));
-  return map ? <MapReadout clipId={clipId} map={map} /> : null;
+  const sampled = useAppSelector((state) => {
+    const source = openClip(state, clipId)?.source;
+    return source ? kindOf(source.facts) === 'sound' : false;
+  });
+  return map ? <MapReadout {...{ clipId, map, sampled }} /> : null;
 }
 
-function MapReadout({ clipId, map }: { clipId: string; map: RetimeMap }) {
+function MapReadout({ clipId, map, sampled }: { clipId: string; map: RetimeMap; sampled: boolean }) {
   const frames = frameCount(map);
   const dispatch = useAppDispatch();
   const { seek } = useStage();
@@ -62,7 +67,11 @@ function MapReadout({ clipId, map }: { clipId: string; map: RetimeMap }) {
   return (
     <ReadoutFrame>
       <TapNumber long label="Output" text={formatMoment(playhead, map.outputRate, unit)} onEnter={enterTime} />
-      <TapNumber label="Source frame" text={formatSourceFrame(held, unit).padStart(4, '0')} onEnter={enterFrame} />
+      <TapNumber
+        label={sampled ? 'Sample' : 'Source frame'}
+        text={formatSourceFrame(held, unit).padStart(4, '0')}
+        onEnter={enterFrame}
+      />
       <SpeedNumber speed={speed} onEnter={enterSpeed} />
     </ReadoutFrame>
   );

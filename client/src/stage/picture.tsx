@@ -1,7 +1,7 @@
 import { useEffect, useRef, useState } from 'react';
-import { View } from 'react-native';
+import { Text, View } from 'react-native';
 import { useAppSelector } from '../store/hooks';
-import { stageSize, subjectName } from '../store/selectors';
+import { stageProgram, stageSize, subjectName } from '../store/selectors';
 import { useStageGrip } from './grip-context';
 import { PictureGrip } from './picture-grip';
 import { useStage } from './stage-context';
@@ -16,6 +16,10 @@ export function Picture() {
   const name = useAppSelector(subjectName);
   const canvas = useRef<HTMLCanvasElement>(null);
   const grip = useStageGrip();
+  const soundOnly = useAppSelector((state) => {
+    const { tracks } = stageProgram(state);
+    return tracks.length > 0 && tracks.every(({ kind, items }) => kind === 'sound' || items.length === 0);
+  });
   const [room, setRoom] = useState({ width: 0, height: 0 });
 
   // Handed to a worker once, for as long as the stage is shown.
@@ -51,6 +55,11 @@ export function Picture() {
           objectFit: 'contain',
         }}
       />
+      {soundOnly ? (
+        <View className="absolute inset-0 items-center justify-center" style={{ pointerEvents: 'none' }}>
+          <Text className="font-sans text-[14px] text-[#9a948a]">Sound only</Text>
+        </View>
+      ) : null}
       {grip && shown > 0 ? <PictureGrip grip={grip} width={width * shown} height={height * shown} /> : null}
     </View>
   );

@@ -1,11 +1,13 @@
 import {
+  derivedName,
   PROBLEM_MEDIA_TYPE,
+  type DerivedKey,
   type NewProject,
   type PatchOperation,
   type Problem,
   type ProjectRevision,
   type ProjectSummary,
-  type StoredCopy,
+  type StoredDerived,
   type StoredMedia,
   type StoredProject,
 } from '@hastig/contract';
@@ -57,8 +59,8 @@ export const api = {
   patchProject: (id: string, revision: number, patch: PatchOperation[], batch: string) =>
     ask<{ revision: number }>('PATCH', `/projects/${id}`, { revision, patch, batch }),
   projectFromUpload: (id: string) => ask<StoredProject>('POST', `/uploads/${id}/project`),
-  listCopies: () => ask<StoredCopy[]>('GET', '/copies'),
-  removeCopy: (sha256: string) => ask<void>('DELETE', `/copies/${sha256}`),
+  listDerived: () => ask<StoredDerived[]>('GET', '/derived'),
+  removeDerived: (sha256: string, key: DerivedKey) => ask<void>('DELETE', `/derived/${sha256}/${derivedName(key)}`),
   finishUpload: (id: string) => ask<StoredMedia>('POST', `/uploads/${id}/media`),
 };
 
@@ -73,7 +75,7 @@ export function mediaAddress(sha256: string): string {
   return `${globalThis.location.origin}/api/media/${sha256}`;
 }
 
-/** Address of a scrubbing copy; a slash and a number after it for one of its pieces. */
-export function copyAddress(sha256: string): string {
-  return `${globalThis.location.origin}/api/copies/${sha256}`;
+/** Address of something derived from a file; a slash and a number after it for one of its pieces. */
+export function derivedAddress(sha256: string, key: DerivedKey): string {
+  return `${globalThis.location.origin}/api/derived/${sha256}/${derivedName(key)}`;
 }

@@ -4,7 +4,7 @@ import { recallHistory } from './history-store';
 import { dropOutbox, leftOutboxes, outboxKept, type FoundOutbox } from './outbox';
 import { opened, type LeftChanges } from './project-slice';
 import { noticeSet } from './session-slice';
-import { lookForCopies } from './scrub-copies';
+import { lookForDerived } from './derive';
 import type { AppThunk } from './store';
 
 /** Loads a project and its history. Throws Refused or Unreachable. */
@@ -14,7 +14,7 @@ export function openProject(id: string): AppThunk<Promise<void>> {
     const left = found && (await leftChanges(found));
     const project = await api.getProject(id);
     const history = await recallHistory(id, found?.revision ?? project.revision);
-    void dispatch(lookForCopies());
+    void dispatch(lookForDerived());
     const past = history?.past ?? [];
     if (!left) dispatch(opened({ project, past, future: history?.future ?? [] }));
     else if (left.steps.length > 0) dispatch(opened({ project, past, left }));

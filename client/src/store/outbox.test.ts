@@ -12,7 +12,7 @@ import { projectClosed, undone } from './project-slice';
 import { sendLeft } from './send-left';
 import { makeStore } from './store';
 
-jest.mock('./scrub-copies', () => ({ lookForCopies: () => () => undefined }));
+jest.mock('./derive', () => ({ lookForDerived: () => () => undefined }));
 
 /** A server of one project, with all its states and the names of the changes that led to them. */
 class OneProject {

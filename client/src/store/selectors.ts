@@ -1,4 +1,4 @@
-import type { Clip, ProjectDocument, RetimeMap, Source } from '@hastig/contract';
+import type { Clip, ProjectDocument, Rate, RetimeMap, Source } from '@hastig/contract';
 import {
   clipMap,
   clipProgram,
@@ -8,15 +8,19 @@ import {
   constantSpan,
   countingOf,
   fieldsOf,
+  lookAt,
   mapProgram,
+  pictureOf,
   programOf,
+  sameRate,
   sourceFrames,
   sourceRate,
   type Program,
 } from '@hastig/core';
 import type { MediaLocation } from '@hastig/engine';
 import { createSelector } from '@reduxjs/toolkit';
-import { copyAddress, mediaAddress } from './api';
+import { derivedAddress, mediaAddress } from './api';
+import { derivedId } from './derived-slice';
 import type { RootState } from './store';
 
 /** A clip with what it is made of and its map, as the document has them. */
@@ -60,17 +64,19 @@ export function shownMap(state: RootState, clipId: string): RetimeMap | undefine
 
 const nothing: Program = { rate: { num: 30, den: 1 }, length: 0, tracks: [], groups: {}, sizes: {} };
 
-const sourcePrograms = new WeakMap<Source, Program>();
+const sourcePrograms = new WeakMap<Source, { rate: Rate; program: Program }>();
 
-/** A source's frames one after the other, at the rate they are read at. */
-function sourceProgram(source: Source | undefined): Program {
+/** A source as it is, from its beginning to its end. */
+function sourceProgram(project: ProjectDocument, source: Source | undefined): Program {
   if (!source) return nothing;
+  const { rate, positions } = lookAt(project, source);
   const known = sourcePrograms.get(source);
-  if (known) return known;
-  const [rate, frames] = [sourceRate(source), sourceFrames(source)];
-  const map = { sourceRate: rate, outputRate: rate, sourceFrames: frames, start: 0, spans: [constantSpan(1, frames)] };
-  const program = mapProgram(map, source.id);
-  sourcePrograms.set(source, program);
+  if (known && sameRate(known.rate, rate)) return known.program;
+  const frames = sourceFrames(source);
+  const spans = [constantSpan(1, frames / positions)];
+  const map = { sourceRate: sourceRate(source), outputRate: rate, sourceFrames: frames, start: 0, spans };
+  const program = mapProgram(map, source.id, pictureOf(source.facts) ? 'picture' : 'sound');
+  sourcePrograms.set(source, { rate, program });
   return program;
 }
 
@@ -80,7 +86,7 @@ export const stageProgram = createSelector(
   (project, subject): Program => {
     if (!project || !subject) return nothing;
     if ('container' in subject) return programOf(project, subject.container);
-    if ('source' in subject) return sourceProgram(findSource(project, subject.source));
+    if ('source' in subject) return sourceProgram(project, findSource(project, subject.source));
     const clip = findClip(project, subject.clip);
     return clip && clipMap(project, clip) ? clipProgram(project, clip) : nothing;
   },
@@ -90,9 +96,13 @@ export const stageProgram = createSelector(
 export function locationOf(source: Source): MediaLocation {
   const { sha256, facts, soundTrack = 0 } = source;
   const taken = { fields: fieldsOf(source), counting: countingOf(source), soundTrack };
-  const { bytes, video } = facts;
-  return { url: mediaAddress(sha256), bytes, frameCount: video.frames, ...taken };
+  const { bytes, video, still } = facts;
+  const counted = video && { frameCount: video.frames };
+  return { url: mediaAddress(sha256), bytes, stills: still !== undefined, ...counted, ...taken };
 }
+
+/** A scrubbing copy among what is derived from a file. */
+export const COPY = { kind: 'copy', params: '' } as const;
 
 /** Where the files of all sources are, without copies: what a render is made of. */
 export const sourceLocations = createSelector([(state: RootState) => state.project.document?.sources], (sources = []) =>
@@ -101,13 +111,14 @@ export const sourceLocations = createSelector([(state: RootState) => state.proje
 
 /** Where all sources are, scrubbing copies included: what is played and dragged through. */
 export const stageLocations = createSelector(
-  [sourceLocations, (state: RootState) => state.project.document?.sources, (state: RootState) => state.copies.pieces],
-  (locations, sources = [], copies): Readonly<Record<string, MediaLocation>> =>
+  [sourceLocations, (state: RootState) => state.project.document?.sources, (state: RootState) => state.derived.pieces],
+  (locations, sources = [], derived): Readonly<Record<string, MediaLocation>> =>
     Object.fromEntries(
       sources.map(({ id, sha256 }) => {
-        const pieces = copies[sha256] ?? [];
+        const pieces = derived[derivedId(sha256, COPY)] ?? [];
         const location = locations[id]!;
-        return [id, pieces.length === 0 ? location : { ...location, copy: { url: copyAddress(sha256), pieces } }];
+        const copy = { url: derivedAddress(sha256, COPY), pieces };
+        return [id, pieces.length === 0 ? location : { ...location, copy }];
       }),
     ),
 );
@@ -119,7 +130,7 @@ export const stageSize = createSelector(
     const clip = project && subject && 'clip' in subject ? findClip(project, subject.clip) : undefined;
     const sourceId = subject && 'source' in subject ? subject.source : clip?.of.kind === 'source' ? clip.of.id : '';
     const source = project ? findSource(project, sourceId) : undefined;
-    const { width, height } = source?.facts.video ?? project?.sequence ?? { width: 1280, height: 720 };
+    const { width, height } = (source && pictureOf(source.facts)) ?? project?.sequence ?? { width: 1280, height: 720 };
     return { width, height };
   },
 );

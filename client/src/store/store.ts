@@ -1,12 +1,12 @@
 import { combineReducers, configureStore, createListenerMiddleware } from '@reduxjs/toolkit';
-import { copiesReducer } from './copies-slice';
+import { derivedReducer } from './derived-slice';
 import { projectReducer } from './project-slice';
 import { renderReducer } from './render-slice';
 import { sessionReducer } from './session-slice';
 import { uploadsReducer } from './uploads-slice';
 
 const reducer = combineReducers({
-  copies: copiesReducer,
+  derived: derivedReducer,
   project: projectReducer,
   render: renderReducer,
   session: sessionReducer,

@@ -4,6 +4,9 @@ export const LONGEST_NAME = 200;
 /** Most frames that a clip, a gap or a sequence lasts: more than nine days at 120 frames a second. */
 export const MOST_FRAMES = 100_000_000;
 
+/** Most positions of a source: frames of its picture, or samples of sound alone; 28 hours at 96 kHz. */
+export const MOST_POSITIONS = 10_000_000_000;
+
 /** The format of all text that is kept: characters that every database and file can hold, no NUL and no half of a pair. */
 export const TEXT_FORMAT = 'text';
 

@@ -46,7 +46,44 @@ const soundFactsSchema = {
 
 export type SoundFacts = FromSchema<typeof soundFactsSchema>;
 
-/** What a media file is, read from its container and packets. Durations in seconds, sizes in pixels. */
+/** Numbered stills in one source at the most: an hour and more at 24 a second. */
+export const MOST_STILLS = 100_000;
+
+/**
+ * A still, or numbered stills taken one after the other; sizes as displayed, after rotation. `first` is the number of the first
+ * picture; `gaps` are numbers that no picture has, in order.
+ */
+const stillFactsSchema = {
+  type: 'object',
+  additionalProperties: false,
+  required: ['codec', 'width', 'height', 'pictures'],
+  properties: {
+    codec: textSchema(40),
+    width: { type: 'integer', minimum: 1, maximum: 65_536 },
+    height: { type: 'integer', minimum: 1, maximum: 65_536 },
+    pictures: { type: 'integer', minimum: 1, maximum: MOST_STILLS },
+    /** It may let through what lies below it. */
+    alpha: { const: true },
+    first: { type: 'integer', minimum: 0 },
+    gaps: {
+      type: 'array',
+      maxItems: MOST_STILLS,
+      items: {
+        type: 'object',
+        additionalProperties: false,
+        required: ['from', 'count'],
+        properties: { from: { type: 'integer', minimum: 0 }, count: { type: 'integer', minimum: 1 } },
+      },
+    },
+  },
+} as const;
+
+export type StillFacts = FromSchema<typeof stillFactsSchema>;
+
+/**
+ * What a media file is, read from its container and packets. Durations in seconds, sizes in pixels. `video` is null for sound
+ * alone and for stills; these have `still`.
+ */
 export const mediaFactsSchema = {
   $id: 'hastig:media-facts',
   type: 'object',
@@ -56,8 +93,9 @@ export const mediaFactsSchema = {
     container: textSchema(60),
     mime: textSchema(200),
     bytes: { type: 'integer', minimum: 1 },
+    still: stillFactsSchema,
     video: {
-      type: 'object',
+      type: ['object', 'null'],
       additionalProperties: false,
       required: [
         'codec',

@@ -3,11 +3,11 @@ import { idSchema, MOST, nameSchema } from './common';
 import { mediaFactsSchema, MOST_SOUND_TRACKS, sha256Schema } from './media';
 import { pictureSettingsSchema } from './picture';
 import { rateSchema } from './rate';
-import { groupSchema, markerSchema, sequenceSchema, stretchSchema } from './sequence';
+import { groupSchema, partSchema, sequenceSchema, sourceMarkerSchema, stretchSchema } from './sequence';
 import { timingSchema } from './timing';
 
 /** The version this program writes. Older documents are migrated on load (`../migrate.ts`). */
-export const PROJECT_VERSION = 2;
+export const PROJECT_VERSION = 3;
 
 /**
  * What is made of the fields of an interlaced picture: both `woven` into one frame, as they are stored; only the `first`,
@@ -44,7 +44,8 @@ export type Counting = FromSchema<typeof countingSchema>;
  * A source: a media file brought into the project. `readAs` is the rate its frames are taken to have in place of the
  * file's own, as when 120 fps are read as 24; `part` is what new clips of it show. `fields` is there where they are taken
  * otherwise than the file's scan suggests, `counting` where frames at irregular times are counted otherwise than suggested.
- * Markers, part and clips count the source's frames, of which there are two for each of the file's where both fields are used.
+ * Markers, part and clips count the source's positions: frames of its picture, of which there are two for each of the file's
+ * where both fields are used; of sound alone its samples; of stills its pictures.
  */
 export const sourceSchema = {
   type: 'object',
@@ -60,8 +61,8 @@ export const sourceSchema = {
     counting: countingSchema,
     /** Which of the file's tracks of sound is heard, by its place in `facts.sounds`; the first unless told. */
     soundTrack: { type: 'integer', minimum: 0, maximum: MOST_SOUND_TRACKS - 1 },
-    part: stretchSchema,
-    markers: { type: 'array', maxItems: MOST.markers, items: markerSchema },
+    part: partSchema,
+    markers: { type: 'array', maxItems: MOST.markers, items: sourceMarkerSchema },
   },
 } as const;
 

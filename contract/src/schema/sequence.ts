@@ -1,5 +1,5 @@
 import type { FromSchema } from 'json-schema-to-ts';
-import { idSchema, LONGEST_NAME, MOST, MOST_FRAMES, nameSchema, textSchema } from './common';
+import { idSchema, LONGEST_NAME, MOST, MOST_FRAMES, MOST_POSITIONS, nameSchema, textSchema } from './common';
 import { rateSchema } from './rate';
 
 /** Frames, whole. */
@@ -10,18 +10,24 @@ const lengthSchema = { type: 'integer', minimum: 1, maximum: MOST_FRAMES } as co
 export const markerTones = ['oak', 'moss', 'slate', 'clay', 'plum'] as const;
 export type MarkerTone = (typeof markerTones)[number];
 
-/** A named moment. `at` is a whole frame: of the sequence or group it lies on, or of the source. */
-export const markerSchema = {
-  type: 'object',
-  additionalProperties: false,
-  required: ['id', 'at', 'name', 'tone'],
-  properties: {
-    id: idSchema,
-    at: framesSchema,
-    name: textSchema(LONGEST_NAME),
-    tone: { enum: markerTones },
-  },
-} as const;
+const markerAt = <const Most extends number>(most: Most) =>
+  ({
+    type: 'object',
+    additionalProperties: false,
+    required: ['id', 'at', 'name', 'tone'],
+    properties: {
+      id: idSchema,
+      at: { type: 'integer', minimum: 0, maximum: most },
+      name: textSchema(LONGEST_NAME),
+      tone: { enum: markerTones },
+    },
+  }) as const;
+
+/** A named moment. `at` is a whole frame of the sequence or group it lies on. */
+export const markerSchema = markerAt(MOST_FRAMES);
+
+/** A named moment of a source; `at` is one of its positions. */
+export const sourceMarkerSchema = markerAt(MOST_POSITIONS);
 
 export type Marker = FromSchema<typeof markerSchema>;
 
@@ -34,6 +40,15 @@ export const stretchSchema = {
 } as const;
 
 export type Stretch = FromSchema<typeof stretchSchema>;
+
+/** The same of a source, in its positions. */
+export const partSchema = {
+  ...stretchSchema,
+  properties: {
+    from: { type: 'integer', minimum: 0, maximum: MOST_POSITIONS },
+    frames: { type: 'integer', minimum: 1, maximum: MOST_POSITIONS },
+  },
+} as const;
 
 /** What lies on a track, one after the other: a clip, as long as the clip shows; or nothing for some frames. */
 const itemSchema = {

@@ -1,4 +1,5 @@
 import type { FromSchema } from 'json-schema-to-ts';
+import { MOST_POSITIONS } from './common';
 import { rateSchema } from './rate';
 
 const unitPair = {
@@ -81,7 +82,7 @@ export const mapFileSchema = {
   properties: {
     sourceRate: rateSchema,
     outputRate: rateSchema,
-    sourceFrames: { type: 'integer', minimum: 1, maximum: 1_000_000_000 },
+    sourceFrames: { type: 'integer', minimum: 1, maximum: MOST_POSITIONS },
     ...timingProperties,
   },
 } as const;

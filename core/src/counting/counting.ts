@@ -1,6 +1,33 @@
-import type { Counting, Rate, Source } from '@hastig/contract';
+import type { Counting, MediaFacts, Rate, Source } from '@hastig/contract';
 import { fieldsOf } from '../fields';
-import { rateToNumber, sameRate } from '../time';
+import type { Size } from '../picture';
+import { makeRate, rateToNumber, sameRate } from '../time';
+
+/**
+ * What kind of footage a file is: a moving picture, with sound or without; sound alone; one still; or numbered stills, each
+ * shown as one frame.
+ */
+export type FootageKind = 'video' | 'sound' | 'still' | 'stills';
+
+export function kindOf({ video, still }: Pick<MediaFacts, 'video' | 'still'>): FootageKind {
+  if (video) return 'video';
+  if (!still) return 'sound';
+  return still.first === undefined ? 'still' : 'stills';
+}
+
+/** Pixels of a picture, and whether it may let through what lies below it. */
+export interface PictureSize extends Size {
+  alpha?: true;
+}
+
+/** Pixels of a file's picture, as displayed; null for sound alone. */
+export function pictureOf({ video, still }: Pick<MediaFacts, 'video' | 'still'>): PictureSize | null {
+  const picture = video ?? still;
+  return picture ? { width: picture.width, height: picture.height, ...(still?.alpha && { alpha: true }) } : null;
+}
+
+/** Pictures a second of numbered stills, unless they are read at another rate. */
+const STILLS_RATE = makeRate(24);
 
 /** What a source's file gives to count: so many frames, so many a second; of its file's, not of their fields. */
 interface FileCount {
@@ -22,14 +49,23 @@ export function positionsIn(seconds: number, rate: Rate): number {
  * facts that say so; each of two fields as a frame of its own goes frame by frame.
  */
 export function countingOf(source: Counted): Counting {
-  const { varying } = source.facts.video;
+  const varying = source.facts.video?.varying;
   if (!varying || fieldsOf(source).use === 'both' || source.counting?.by === 'frame') return { by: 'frame' };
   return { by: 'time', rate: source.counting?.rate ?? varying.fits[0]!.rate };
 }
 
-/** What a source's positions count in its file. Everything that counts a source's frames goes by this. */
+/**
+ * What a source's positions count in its file: frames of its picture, pictures of stills, samples of sound alone, counted from
+ * time 0. Everything that counts a source's positions goes by this.
+ */
 export function fileCountOf(source: Counted): FileCount {
-  const { rate, frames, seconds, varying } = source.facts.video;
+  const { video, still, audio } = source.facts;
+  if (still) return { rate: STILLS_RATE, frames: still.pictures, byTime: false };
+  if (!video) {
+    const { sampleRate, seconds } = audio ?? { sampleRate: 48_000, seconds: 0 };
+    return { rate: makeRate(sampleRate), frames: Math.max(1, Math.round(seconds * sampleRate)), byTime: false };
+  }
+  const { rate, frames, seconds, varying } = video;
   const counting = countingOf(source);
   if (counting.by === 'frame' || !counting.rate) return { rate: varying?.average ?? rate, frames, byTime: false };
   const fit = varying?.fits.find((one) => sameRate(one.rate, counting.rate!));

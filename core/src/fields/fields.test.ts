@@ -5,7 +5,7 @@ import { fieldsOf, framesPerFileFrame, keepField, placeInFile, suggestedFields }
 
 const scanned = (scan?: 'progressive' | 'topFirst' | 'bottomFirst'): Source => {
   const source = rowOf(10).sources[0]!;
-  return { ...source, facts: { ...source.facts, video: { ...source.facts.video, ...(scan && { scan }) } } };
+  return { ...source, facts: { ...source.facts, video: { ...source.facts.video!, ...(scan && { scan }) } } };
 };
 
 describe('how fields are taken', () => {

@@ -5,7 +5,7 @@ const WOVEN: Fields = { use: 'woven', first: 'top' };
 
 /** How a file's fields are taken unless one chooses: of an interlaced picture the first, so that nothing looks torn. */
 export function suggestedFields({ facts }: Pick<Source, 'facts'>): Fields {
-  const { scan = 'progressive' } = facts.video;
+  const scan = facts.video?.scan ?? 'progressive';
   return scan === 'progressive' ? WOVEN : { use: 'first', first: scan === 'topFirst' ? 'top' : 'bottom' };
 }
 

@@ -53,7 +53,7 @@ describe('layers of a picture', () => {
     const project = stacked();
     const sources = project.sources.map((source) =>
       source.id === 's1'
-        ? { ...source, facts: { ...source.facts, video: { ...source.facts.video, width: 40, height: 40 } } }
+        ? { ...source, facts: { ...source.facts, video: { ...source.facts.video!, width: 40, height: 40 } } }
         : source,
     );
     expect(at({ ...project, sources })).toBe('s0:3 s1:3');

@@ -78,9 +78,10 @@ function layersOf(program: Program, item: ProgramItem, t: number): Layers {
   const position = positionAt(map, time);
   if (of.kind === 'source') {
     const size = program.sizes[of.id];
+    if (size === null) return NOTHING;
     return {
       layers: [{ of: frameAt(item, position), ...(settings && { settings }) }],
-      covers: !size || !program.frame || coversFrame(settings ?? plainPicture, size, program.frame),
+      covers: !size?.alpha && (!size || !program.frame || coversFrame(settings ?? plainPicture, size, program.frame)),
     };
   }
   const body = program.groups[of.id];

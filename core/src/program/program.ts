@@ -1,8 +1,10 @@
 import type { Clip, Container, PictureSettings, ProjectDocument, Rate, RetimeMap, Track } from '@hastig/contract';
+import { pictureOf, type PictureSize } from '../counting';
 import { isPlain, type Size } from '../picture';
 import { compile, frameCount, HELD_EPSILON } from '../retime';
 import { clipMap, frameSize, mapOf } from '../timeline/clip-map';
 import { layoutOf, type PlacedItem } from '../timeline/layout';
+import { trackKindOf } from '../timeline/edit/insert';
 import { findContainer } from '../timeline/lookup';
 
 /** A clip as it is played: where it lies, and which stretch of which map it shows. */
@@ -43,8 +45,8 @@ export interface Program extends ProgramBody {
   groups: Readonly<Record<string, ProgramBody>>;
   /** The frame that pictures are laid in, groups' too; where there is none, a picture is seen as large as it fits. */
   frame?: Size;
-  /** How large the sources' pictures are, by their ids. */
-  sizes: Readonly<Record<string, Size>>;
+  /** How large the sources' pictures are, by their ids; null for sound alone. */
+  sizes: Readonly<Record<string, PictureSize | null>>;
 }
 
 function bodyOf(project: ProjectDocument, container: Container): ProgramBody {
@@ -86,15 +88,13 @@ function itemOf(clip: Clip, map: RetimeMap, from: number, frames: number): Progr
   };
 }
 
-const sizesOf = new WeakMap<ProjectDocument['sources'], Record<string, Size>>();
+const sizesOf = new WeakMap<ProjectDocument['sources'], Record<string, PictureSize | null>>();
 
 // All sources', so that a program stays as it is while clips come and go.
-function sourceSizes({ sources }: ProjectDocument): Record<string, Size> {
+function sourceSizes({ sources }: ProjectDocument): Record<string, PictureSize | null> {
   let sizes = sizesOf.get(sources);
   if (!sizes) {
-    sizes = Object.fromEntries(
-      sources.map(({ id, facts: { video } }) => [id, { width: video.width, height: video.height }]),
-    );
+    sizes = Object.fromEntries(sources.map(({ id, facts }) => [id, pictureOf(facts)]));
     sizesOf.set(sources, sizes);
   }
   return sizes;
@@ -142,19 +142,19 @@ export function clipProgram(project: ProjectDocument, clip: Clip, map = mapOf(pr
   const body: ProgramBody = {
     rate: map.outputRate,
     length: compile(map).length,
-    tracks: [{ kind: 'picture', items: [item] }],
+    tracks: [{ kind: trackKindOf(project, clip), items: [item] }],
   };
   const group = clip.of.kind === 'group' && { frame: frameSize(project) };
   return { ...body, groups: groupsOf(project, body), sizes: sourceSizes(project), ...group };
 }
 
-/** The program of one source's frames under a map, apart from any project. */
-export function mapProgram(map: RetimeMap, sourceId: string): Program {
+/** The program of one source under a map, apart from any project: its picture with its sound, or its sound alone. */
+export function mapProgram(map: RetimeMap, sourceId: string, kind: Track['kind'] = 'picture'): Program {
   const item = { clipId: sourceId, from: 0, frames: frameCount(map), map, at: 0, heard: true };
   return {
     rate: map.outputRate,
     length: compile(map).length,
-    tracks: [{ kind: 'picture', items: [{ ...item, of: { kind: 'source', id: sourceId } }] }],
+    tracks: [{ kind, items: [{ ...item, of: { kind: 'source', id: sourceId } }] }],
     groups: {},
     sizes: {},
   };

@@ -13,6 +13,7 @@ const LONG_GROUP = 60;
  */
 export function copyReasons({ video }: Pick<MediaFacts, 'video'>): string[] {
   const reasons: string[] = [];
+  if (!video) return reasons;
   if (video.seconds >= LONG) reasons.push(`it lasts ${Math.round(video.seconds / 60)} minutes`);
   if (video.width * video.height > LARGE) reasons.push(`its picture has ${video.width} × ${video.height} pixels`);
   if (video.longestGroup > LONG_GROUP) {

@@ -1,5 +1,5 @@
-import type { MediaFacts, ProjectDocument, Source } from '@hastig/contract';
-import { clipOf, factsOf, rowOf } from '../../test/projects';
+import type { ProjectDocument, Source } from '@hastig/contract';
+import { clipOf, factsOf, rowOf, type VideoFacts } from '../../test/projects';
 import {
   cadences,
   constantSpan,
@@ -26,7 +26,7 @@ import {
 const [r30, r60] = [makeRate(30), makeRate(60)];
 
 // 270 frames in 10 seconds, 30 a second of which some fell out.
-const facts: MediaFacts = {
+const facts: VideoFacts = {
   ...factsOf(r30, 270),
   video: {
     ...factsOf(r30, 270).video,

@@ -14,7 +14,7 @@ const same = (a: Counting, b: Counting): boolean =>
  */
 export function withCounting(project: ProjectDocument, sourceId: string, counting: Counting): ProjectDocument {
   const source = findSource(project, sourceId);
-  if (!source?.facts.video.varying) return project;
+  if (!source?.facts.video?.varying) return project;
   const { counting: _old, readAs, ...rest } = source;
   const counted: Source = same(counting, countingOf(rest)) ? rest : { ...rest, counting };
   const times = rateRatio(fileCountOf(counted).rate, fileCountOf(source).rate);

@@ -1,22 +1,12 @@
-import {
-  keptText,
-  PROJECT_VERSION,
-  type Clip,
-  type MediaFacts,
-  type ProjectDocument,
-  type Rate,
-  type Source,
-} from '@hastig/contract';
-import { makeRate, rateRatio } from '../time';
+import { keptText, PROJECT_VERSION, type Clip, type ProjectDocument, type Rate, type Source } from '@hastig/contract';
+import { kindOf, pictureOf } from '../counting';
+import { makeRate, rateRatio, rateToNumber } from '../time';
 import { constantSpan } from '../retime';
 import { sourceFrames, sourceRate } from '../timeline/clip-map';
-import { insertClip } from '../timeline/edit/insert';
+import { appendClip } from '../timeline/edit/insert';
 import { checkedName } from '../timeline/edit/name';
 import { SEQUENCE } from '../timeline/lookup';
-import { containerFrames } from '../timeline/layout';
-
-/** Id of the picture track every project starts with. */
-export const FIRST_TRACK = 'picture-1';
+import { withSequenceRate } from './rates';
 
 /**
  * Renames a project.
@@ -39,7 +29,7 @@ export function newProject(name: string, rate: Rate = makeRate(30)): ProjectDocu
       height: 720,
       sampleRate: 48_000,
       startFrame: 0,
-      tracks: [{ id: FIRST_TRACK, kind: 'picture', name: 'Picture', items: [] }],
+      tracks: [{ id: 'picture-1', kind: 'picture', name: 'Picture', items: [] }],
       markers: [],
     },
     sources: [],
@@ -57,14 +47,19 @@ export function sequenceRateFor(source: Rate): Rate {
   return makeRate(source.num, source.den * parts);
 }
 
+/** Seconds that a still lasts until it gets another length. */
+const STILL_SECONDS = 5;
+
 /**
- * A clip that shows a source at real time: its chosen part, or all of it; what lies outside the part are handles.
+ * A clip that shows a source at real time: its chosen part, or all of it; what lies outside the part are handles. A still is
+ * held for some seconds.
  *
  * @param rate frames per second of what the clip will lie in
  */
 export function wholeClip(project: ProjectDocument, id: string, source: Source, rate = project.sequence.rate): Clip {
   const passed = rateRatio(sourceRate(source), rate);
-  const length = sourceFrames(source) / passed;
+  const still = kindOf(source.facts) === 'still';
+  const length = still ? Math.round(STILL_SECONDS * rateToNumber(rate)) : sourceFrames(source) / passed;
   const whole = Math.max(1, Math.ceil(length - 1e-6));
   const from = Math.min(whole - 1, Math.round((source.part?.from ?? 0) / passed));
   const frames = source.part ? Math.max(1, Math.round(source.part.frames / passed)) : whole;
@@ -72,7 +67,7 @@ export function wholeClip(project: ProjectDocument, id: string, source: Source, 
     id,
     name: source.name.replace(/(?<=\S)\.[^.]+$/, ''),
     of: { kind: 'source', id: source.id },
-    timing: { start: 0, spans: [constantSpan(1, length)] },
+    timing: { start: 0, spans: [constantSpan(still ? 0 : 1, length)] },
     shown: { from, frames: Math.min(frames, whole - from) },
     length: project.defaults.length,
   };
@@ -80,22 +75,28 @@ export function wholeClip(project: ProjectDocument, id: string, source: Source, 
 
 const even = (pixels: number): number => Math.max(16, pixels + (pixels % 2));
 
+/** Something that comes in: a stored file with its name, and what was said of it on the way. */
+type NewSource = Pick<Source, 'id' | 'name' | 'sha256' | 'facts' | 'readAs'>;
+
 /**
- * The project with a source added (its name cut where it is too long for one) and, where the project lays what comes in, a clip of it at the end of the timeline.
- * The first source decides the sequence's rate and size.
+ * The project with a source added (its name cut where it is too long for one) and, where the project lays what comes in, a clip
+ * of it at the end of the timeline. The first picture decides the sequence's size, the first moving one its rate.
  */
-export function addSource(
-  project: ProjectDocument,
-  { name, ...media }: { id: string; name: string; sha256: string; facts: MediaFacts },
-  clipId: string,
-): ProjectDocument {
-  const source = { ...media, name: keptText(name.trim()) || 'Clip' };
-  const { width, height, rate } = source.facts.video;
-  const first = project.sources.length === 0;
-  const sequence = first
-    ? { ...project.sequence, rate: sequenceRateFor(rate), width: even(width), height: even(height) }
-    : project.sequence;
-  const added = { ...project, sequence, sources: [...project.sources, source] };
+export function addSource(project: ProjectDocument, { name, ...media }: NewSource, clipId: string): ProjectDocument {
+  const source: Source = { ...media, name: keptText(name.trim()) || 'Clip' };
+  const fitted = fittedTo(project, source);
+  const added = { ...fitted, sources: [...fitted.sources, source] };
   if (project.defaults.arrivals === 'wait') return added;
-  return insertClip(added, SEQUENCE, FIRST_TRACK, containerFrames(added, sequence), wholeClip(added, clipId, source));
+  return appendClip(added, SEQUENCE, wholeClip(added, clipId, source));
+}
+
+function fittedTo(project: ProjectDocument, source: Source): ProjectDocument {
+  const size = pictureOf(source.facts);
+  const moves = ({ facts }: Source): boolean => ['video', 'stills'].includes(kindOf(facts));
+  let { sequence } = project;
+  if (size && project.sources.every(({ facts }) => !pictureOf(facts)))
+    sequence = { ...sequence, width: even(size.width), height: even(size.height) };
+  const sized = { ...project, sequence };
+  if (!moves(source) || project.sources.some(moves)) return sized;
+  return withSequenceRate(sized, sequenceRateFor(sourceRate(source)));
 }

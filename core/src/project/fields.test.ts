@@ -79,7 +79,10 @@ it('the order of the fields changes no timing', () => {
 it('another file behind a source is counted as the old one was', () => {
   const before = withFields(project(), 's0', both);
   const { facts } = before.sources[0]!;
-  const file = { sha256: '1'.repeat(64), facts: { ...facts, video: { ...facts.video, scan: 'progressive' as const } } };
+  const file = {
+    sha256: '1'.repeat(64),
+    facts: { ...facts, video: { ...facts.video!, scan: 'progressive' as const } },
+  };
   const [source] = replaceFile(before, 's0', file).sources;
   expect(sourceFrames(source!)).toBe(200);
   expect(source!.part).toEqual({ from: 10, frames: 80 });

@@ -1,4 +1,5 @@
-import type { FieldError, ProjectDocument } from '@hastig/contract';
+import type { FieldError, ProjectDocument, Track } from '@hastig/contract';
+import { kindOf } from '../counting';
 import { groupsInCircles } from '../timeline/held-groups';
 import { containersOf, SEQUENCE } from '../timeline/lookup';
 
@@ -19,20 +20,33 @@ export function integrityErrors(project: ProjectDocument): FieldError[] {
     return ids;
   };
   const sources = once(project.sources, '/sources');
+  project.sources.forEach(({ facts }, index) => {
+    if (!facts.video && !facts.still && !facts.audio)
+      errors.push({ pointer: `/sources/${index}/facts`, reason: 'has neither picture nor sound' });
+  });
   const groups = once(project.groups, '/groups');
   const clips = once(project.clips, '/clips');
   project.clips.forEach(({ of }, index) => {
     const known = of.kind === 'source' ? sources : groups;
     if (!known.has(of.id)) errors.push({ pointer: `/clips/${index}/of/id`, reason: `there is no ${of.kind} ${of.id}` });
   });
+  // Sound alone is not seen, and a still not heard.
+  const onOtherTrack = new Map<string, Track['kind']>();
+  const kinds = new Map(project.sources.map(({ id, facts }) => [id, kindOf(facts)]));
+  for (const { id, of } of project.clips) {
+    const footage = of.kind === 'source' ? kinds.get(of.id) : undefined;
+    if (footage && footage !== 'video') onOtherTrack.set(id, footage === 'sound' ? 'picture' : 'sound');
+  }
   const laid = new Set<string>();
   containersOf(project).forEach(([id, { tracks }], index) => {
     const base = id === SEQUENCE ? '/sequence' : `/groups/${index - 1}`;
     once(tracks, `${base}/tracks`);
-    tracks.forEach(({ items }, track) =>
+    tracks.forEach(({ items, kind }, track) =>
       items.forEach((item, place) => {
         if (!('clip' in item)) return;
         const pointer = `${base}/tracks/${track}/items/${place}/clip`;
+        const other = onOtherTrack.get(item.clip);
+        if (other === kind) errors.push({ pointer, reason: `${item.clip} cannot lie on a ${kind} track` });
         if (!clips.has(item.clip)) errors.push({ pointer, reason: `there is no clip ${item.clip}` });
         if (laid.has(item.clip)) errors.push({ pointer, reason: `${item.clip} lies in two places` });
         laid.add(item.clip);

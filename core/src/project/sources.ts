@@ -1,7 +1,8 @@
 import type { Clip, Marker, MediaFacts, ProjectDocument, SoundFacts, Source, Stretch } from '@hastig/contract';
+import { fileCountOf, kindOf, pictureOf, type FootageKind } from '../counting';
 import { fieldsOf, framesPerFileFrame, suggestedFields } from '../fields';
 import { EditRefused, frameCount } from '../retime';
-import { formatRate } from '../time';
+import { formatRate, rateToNumber } from '../time';
 import { clipMap, sourceFrames } from '../timeline/clip-map';
 import { removeClips } from '../timeline/edit/arrange';
 import { placeOf } from '../timeline/lookup';
@@ -80,10 +81,20 @@ export function withSourceMarkers(
 /** What differs between two files, for people: rate, frames, size, sound. */
 export function fileDifferences(before: MediaFacts, after: MediaFacts): string[] {
   const channels = ({ audio }: MediaFacts): string => (audio ? `${audio.channels} channels` : 'no sound');
+  const size = (facts: MediaFacts): string => {
+    const picture = pictureOf(facts);
+    return picture ? `${picture.width} × ${picture.height}` : 'no picture';
+  };
+  const counts = (facts: MediaFacts): { rate: string; length: string } => {
+    const { rate, frames } = fileCountOf({ facts });
+    return kindOf(facts) === 'sound'
+      ? { rate: `${rate.num} Hz`, length: `${frames} samples` }
+      : { rate: `${formatRate(facts.video?.rate ?? rate)} fps`, length: `${facts.video?.frames ?? frames} frames` };
+  };
   const pairs: [string, string, string][] = [
-    ['rate', `${formatRate(before.video.rate)} fps`, `${formatRate(after.video.rate)} fps`],
-    ['length', `${before.video.frames} frames`, `${after.video.frames} frames`],
-    ['size', `${before.video.width} × ${before.video.height}`, `${after.video.width} × ${after.video.height}`],
+    ['rate', counts(before).rate, counts(after).rate],
+    ['length', counts(before).length, counts(after).length],
+    ['size', size(before), size(after)],
     ['sound', channels(before), channels(after)],
   ];
   return pairs.filter(([, was, is]) => was !== is).map(([what, was, is]) => `${what} was ${was}, is ${is}`);
@@ -94,6 +105,13 @@ export function soundOf({ facts, soundTrack = 0 }: Pick<Source, 'facts' | 'sound
   return facts.sounds?.[soundTrack] ?? facts.audio;
 }
 
+/** Samples of the sound that is heard of a source for each of its positions, whatever rate those are read at. */
+export function samplesPerPosition(source: Source): number {
+  const { rate } = fileCountOf(source);
+  const sound = soundOf(source);
+  return sound ? sound.sampleRate / (rateToNumber(rate) * framesPerFileFrame(fieldsOf(source))) : 0;
+}
+
 /** Chooses which of its file's tracks of sound is heard of a source, by its place in `facts.sounds`. */
 export function withSoundTrack(project: ProjectDocument, sourceId: string, track: number): ProjectDocument {
   return withSource(project, sourceId, ({ soundTrack: _old, ...source }) => {
@@ -102,9 +120,19 @@ export function withSoundTrack(project: ProjectDocument, sourceId: string, track
   });
 }
 
+/** What one file can stand in for another by. */
+const nature: Record<FootageKind, string> = {
+  video: 'a moving picture',
+  stills: 'a moving picture',
+  still: 'a still',
+  sound: 'sound alone',
+};
+
 /**
  * Puts another file behind a source. The timing of all clips stays as it is; a part or markers that lie past the new file's
  * end are taken away.
+ *
+ * @throws EditRefused where one is a moving picture and the other is none: no timing of one makes sense of the other
  */
 export function replaceFile(
   project: ProjectDocument,
@@ -112,11 +140,18 @@ export function replaceFile(
   file: { sha256: string; facts: MediaFacts },
 ): ProjectDocument {
   return withSource(project, sourceId, (old) => {
+    const [was, is] = [kindOf(old.facts), kindOf(file.facts)];
+    if (nature[was] !== nature[is]) {
+      throw new EditRefused(
+        'file',
+        `“${old.name}” is ${nature[was]}; the new file is ${nature[is]}. Import it instead.`,
+      );
+    }
     const { part, markers, counting, soundTrack = 0, ...rest } = old;
     // Its fields are taken as they were: another scan that suggests another way must not shift any clip's frames.
     const before = fieldsOf(old);
     const suggested = suggestedFields(file);
-    const source: Source = { ...rest, ...file, ...(counting && file.facts.video.varying && { counting }) };
+    const source: Source = { ...rest, ...file, ...(counting && file.facts.video?.varying && { counting }) };
     if (framesPerFileFrame(before) !== framesPerFileFrame(suggested)) source.fields = before;
     const frames = sourceFrames(source);
     return {

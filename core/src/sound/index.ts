@@ -1,2 +1,3 @@
 export * from './mixdown';
 export * from './varispeed';
+export * from './peaks';

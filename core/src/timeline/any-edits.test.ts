@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { migrateProject, type ProjectDocument, type Rate, type RetimeMap } from '@hastig/contract';
 import * as core from '..';
 import { EditRefused, SEQUENCE } from '..';
-import { group, rowOf } from '../../test/projects';
+import { group, rowOf, soundFactsOf, stillFactsOf } from '../../test/projects';
 
 /** What an edit is made with: numbers to choose by, and names that are new. */
 interface Draw {
@@ -65,8 +65,8 @@ const edits: Record<string, Edit> = {
       id: draw.newId(),
     }),
   ),
-  append: onTrack((project, within, trackId, draw) =>
-    core.appendClip(project, within, trackId, core.wholeClip(project, draw.newId(), draw.one(project.sources))),
+  append: onTrack((project, within, _trackId, draw) =>
+    core.appendClip(project, within, core.wholeClip(project, draw.newId(), draw.one(project.sources))),
   ),
   group: (project, draw) =>
     core.groupClips(project, clipsOf(project, draw), { groupId: draw.newId(), clipId: draw.newId(), name: 'group' }),
@@ -109,8 +109,13 @@ const edits: Record<string, Edit> = {
   'end inside a frame': onMap((map, draw) => core.trimEnd(map, (core.mapLength(map) * draw.int(1, 999)) / 1000)),
 };
 
-// With something of everything that edits are about: a group, and a track that nothing lies on.
-const start = core.addTrack(group(rowOf(12, 25, 40, 30), ['c0', 'c1']), SEQUENCE, 'sound', 'empty');
+const footage = [stillFactsOf(), stillFactsOf(20), soundFactsOf(8000, 2)].reduce(
+  (project, facts, index) =>
+    core.addSource(project, { id: `f${index}`, name: `f${index}`, sha256: '1'.repeat(64), facts }, `d${index}`),
+  rowOf(12, 25, 40, 30),
+);
+// With something of everything that edits are about: every kind of footage, a group, and a track that nothing lies on.
+const start = core.addTrack(group(footage, ['c0', 'c1']), SEQUENCE, 'sound', 'empty');
 
 const step = fc.record({
   name: fc.constantFrom(...Object.keys(edits)),
@@ -123,7 +128,9 @@ function checkPictures(project: ProjectDocument): void {
   const plan = core.picturePlan(program, project.sequence.rate);
   for (let n = 0; n < plan.count; n += Math.max(1, Math.floor(plan.count / 5))) {
     for (const { sourceId, frame } of core.framesOf(plan.at(n))) {
-      const { frames } = project.sources.find(({ id }) => id === sourceId)!.facts.video;
+      const source = project.sources.find(({ id }) => id === sourceId)!;
+      expect(core.pictureOf(source.facts)).not.toBeNull();
+      const frames = core.sourceFrames(source);
       expect(Number.isInteger(frame) && frame >= 0 && frame < frames).toBe(true);
     }
   }

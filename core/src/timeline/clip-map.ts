@@ -1,8 +1,8 @@
 import type { Clip, ProjectDocument, Rate, RetimeMap, Source } from '@hastig/contract';
-import { fileCountOf } from '../counting';
+import { fileCountOf, kindOf, pictureOf, type FootageKind } from '../counting';
 import { fieldsOf, framesPerFileFrame } from '../fields';
 import type { Size } from '../picture';
-import { makeRate } from '../time';
+import { makeRate, rateRatio } from '../time';
 import { containerFrames } from './layout';
 import { findGroup, findSource, placeOf } from './lookup';
 
@@ -29,6 +29,16 @@ export function fileRate(source: Source): Rate {
   return source.readAs ?? fileCountOf(source).rate;
 }
 
+/**
+ * Frames a second in which a source is looked at by itself: its own, and of sound alone the sequence's, for nobody steps from
+ * sample to sample. `positions` of the source pass with each.
+ */
+export function lookAt(project: ProjectDocument, source: Source): { rate: Rate; positions: number } {
+  const own = sourceRate(source);
+  const rate = kindOf(source.facts) === 'sound' ? project.sequence.rate : own;
+  return { rate, positions: rateRatio(own, rate) };
+}
+
 /** What a clip is made of: a source's frames, or a group's. Undefined where that is not in the project. */
 function footageOf(project: ProjectDocument, { of }: Pick<Clip, 'of'>): Footage | undefined {
   if (of.kind === 'source') {
@@ -45,10 +55,16 @@ export function frameSize({ sequence: { width, height } }: ProjectDocument): Siz
   return { width, height };
 }
 
-/** How large a clip's picture is by itself: a source's, or the frame for a group. */
+/** How large a clip's picture is by itself: a source's, or the frame for a group and for what has no picture. */
 export function pictureSize(project: ProjectDocument, { of }: Pick<Clip, 'of'>): Size {
-  const video = of.kind === 'source' ? findSource(project, of.id)?.facts.video : undefined;
-  return video ? { width: video.width, height: video.height } : frameSize(project);
+  const source = of.kind === 'source' ? findSource(project, of.id) : undefined;
+  return (source && pictureOf(source.facts)) ?? frameSize(project);
+}
+
+/** What kind of footage a clip is made of; undefined for a group's, and where it is not in the project. */
+export function footageKind(project: ProjectDocument, { of }: Pick<Clip, 'of'>): FootageKind | undefined {
+  const source = of.kind === 'source' ? findSource(project, of.id) : undefined;
+  return source && kindOf(source.facts);
 }
 
 /** Frames per second of what a clip lies in. */

@@ -1,7 +1,7 @@
 import type { Clip, ProjectDocument } from '@hastig/contract';
 import { heldFrame } from '../retime';
-import { mapOf } from './clip-map';
-import { placeOf } from './lookup';
+import { lookAt, mapOf } from './clip-map';
+import { findSource, placeOf } from './lookup';
 
 /** What is looked at, and frames are counted on: all of a clip's timing, a sequence or group by its id, or a source as it is. */
 export type Subject = { clip: string } | { container: string } | { source: string };
@@ -25,9 +25,20 @@ export function sameMoment(
   const clip = linkOf(project, from, to, preferred);
   if (!clip) return undefined;
   const onClip =
-    'clip' in from ? frame : isMadeOf(clip, from) ? shownAt(project, clip, frame) : inward(project, clip, frame);
+    'clip' in from
+      ? frame
+      : isMadeOf(clip, from)
+        ? shownAt(project, clip, Math.floor(frame * positionsPer(project, from)))
+        : inward(project, clip, frame);
   if ('clip' in to) return onClip;
-  return isMadeOf(clip, to) ? heldFrame(mapOf(project, clip), onClip) : outward(project, clip, onClip);
+  if (!isMadeOf(clip, to)) return outward(project, clip, onClip);
+  return Math.floor(heldFrame(mapOf(project, clip), onClip) / positionsPer(project, to));
+}
+
+/** Positions of what a clip is made of for each frame it is looked at in. */
+function positionsPer(project: ProjectDocument, subject: Subject): number {
+  const source = 'source' in subject ? findSource(project, subject.source) : undefined;
+  return source ? lookAt(project, source).positions : 1;
 }
 
 const idOf = (subject: Subject): string =>

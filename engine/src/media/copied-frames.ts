@@ -119,7 +119,8 @@ export class CopiedFrames implements SourceFrames {
 
   private async open(piece: number): Promise<OpenPiece> {
     const media = await openMedia({ url: `${this.copy.url}/${piece}`, bytes: this.bytes.get(piece)! });
-    const server = new FrameServer(media.video, media.index, media.facts.video, this.budget);
+    const { track, index, facts } = media.picture!;
+    const server = new FrameServer(track, index, facts, this.budget);
     server.fitTo(this.fit);
     return {
       server,

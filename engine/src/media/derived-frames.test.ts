@@ -108,7 +108,7 @@ jest.mock('mediabunny', () => ({
 jest.mock('./open', () => ({
   openMedia: async ({ url }: { url: string }) => {
     await Promise.resolve();
-    return { video: { url }, index: {}, facts: { video: {} }, dispose: () => undefined };
+    return { picture: { track: { url }, index: {}, facts: {} }, dispose: () => undefined };
   },
 }));
 jest.mock('./frame-server', () => ({

@@ -73,7 +73,8 @@ async function serve(habits: (typeof hardware)[number][1]): Promise<{ server: Fr
   });
   const bytes = await readFile(file);
   const media = await probeMedia(new BufferSource(bytes), bytes.length, async (from, to) => bytes.subarray(from, to));
-  return { server: new FrameServer(media.video, media.index, media.facts.video, new PictureBudget(2 ** 22)), media };
+  const { track, index, facts } = media.picture!;
+  return { server: new FrameServer(track, index, facts, new PictureBudget(2 ** 22)), media };
 }
 
 const frameOf = (sample: VideoSample): number => Math.round(sample.timestamp * 24);

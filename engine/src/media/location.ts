@@ -1,12 +1,15 @@
-import type { CopyPiece, Counting, Fields } from '@hastig/contract';
+import type { Counting, DerivedPiece, Fields } from '@hastig/contract';
 
-/** Where a file's bytes are: an address that answers range requests, or a file on this device. */
-export type FileLocation = { url: string; bytes: number } | { file: Blob };
+/**
+ * Where a file's bytes are: an address that answers range requests, or a file on this device. `stills` says whether what is at
+ * the address is a still or numbered ones.
+ */
+export type FileLocation = { url: string; bytes: number; stills?: boolean } | { file: Blob };
 
 /** A scrubbing copy: its pieces, each under this address, a slash, and its number. */
 export interface CopyLocation {
   url: string;
-  pieces: readonly CopyPiece[];
+  pieces: readonly DerivedPiece[];
 }
 
 /**

@@ -1,37 +1,57 @@
 import type { MediaFacts } from '@hastig/contract';
-import { probeMedia, RefusedMedia, type ProbedMedia } from '@hastig/probe';
+import { probeMedia, probeStills, RefusedMedia, type ProbedMedia, type ProbedStills } from '@hastig/probe';
 import { BlobSource, UrlSource } from 'mediabunny';
 import { codecName } from './codec-name';
 import type { FileLocation } from './location';
+import { readerOf, sizeOf } from './read-bytes';
 
 /** Most of a file kept in memory while reading it, in bytes. */
 const READ_CACHE = 16 * 2 ** 20;
 
-/** Opens and probes a source. Whoever opens it disposes of it. */
+/** Opens and probes a source with picture or sound in time. Whoever opens it disposes of it. */
 export function openMedia(location: FileLocation): Promise<ProbedMedia> {
+  const cache = { maxCacheSize: READ_CACHE };
   if ('file' in location) {
     const { file } = location;
-    const read = async (from: number, to: number): Promise<Uint8Array> =>
-      new Uint8Array(await file.slice(from, to).arrayBuffer());
-    return probeMedia(new BlobSource(file, { maxCacheSize: READ_CACHE }), file.size, read);
+    return probeMedia(new BlobSource(file, cache), file.size, readerOf(location));
   }
-  return probeMedia(new UrlSource(location.url, { maxCacheSize: READ_CACHE }), location.bytes);
+  return probeMedia(new UrlSource(location.url, cache), location.bytes);
+}
+
+/** Opens and probes a still or numbered stills; undefined where the file is neither. */
+export function openStills(location: FileLocation): Promise<ProbedStills | undefined> {
+  if ('url' in location && !location.stills) return Promise.resolve(undefined);
+  return probeStills(readerOf(location), sizeOf(location), 'file' in location);
 }
 
 /**
- * Throws RefusedMedia unless this browser says that it can decode the picture. Sound that cannot be decoded is no reason
- * to refuse the picture.
+ * Throws RefusedMedia unless this browser says that it can decode what the file is for: its picture, or where there is none
+ * its sound. Sound that cannot be decoded is no reason to refuse a picture.
  */
-export async function checkDecodable(media: ProbedMedia): Promise<void> {
-  const { codec, codecString } = media.facts.video;
-  if (await media.video.canDecode()) return;
+export async function checkDecodable({ picture, sounds, facts }: ProbedMedia): Promise<void> {
+  if (picture) {
+    const { codec, codecString } = picture.facts;
+    if (await picture.track.canDecode()) return;
+    throw new RefusedMedia(
+      `This browser cannot decode ${pictureKind(codec, codecString)}. Convert the file to H.264 (8 bit, 4:2:0), VP9 or AV1 and import that.`,
+    );
+  }
+  if (await sounds[0]?.canDecode()) return;
   throw new RefusedMedia(
-    `This browser cannot decode ${pictureKind(codec, codecString)}. Convert the file to H.264 (8 bit, 4:2:0), VP9 or AV1 and bring that in.`,
+    `This browser cannot decode ${codecName(facts.audio?.codec ?? 'unknown')} sound. Convert the file to WAV, FLAC, MP3 or AAC and import that.`,
   );
 }
 
 /** Why a file is refused whose first picture does not decode, though the browser decodes its codec. */
-export function undecodable({ video: { codec, codecString } }: MediaFacts): RefusedMedia {
+export function undecodable({ video, still, audio }: MediaFacts): RefusedMedia {
+  if (still)
+    return new RefusedMedia('The picture is damaged: it cannot be decoded. Copy it again from where it comes from.');
+  if (!video) {
+    return new RefusedMedia(
+      `The sound of the file cannot be decoded: the ${codecName(audio?.codec ?? 'unknown')} in it is damaged. Copy the file again from where it was recorded.`,
+    );
+  }
+  const { codec, codecString } = video;
   return new RefusedMedia(
     `The first picture of the file cannot be decoded: the ${codecName(codec)} in it (${codecString}) is damaged. Copy the file again from where it was recorded; if other programs play it, have one of them write it anew.`,
   );

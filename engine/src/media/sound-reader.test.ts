@@ -27,7 +27,7 @@ async function heard(channels: number, seconds: number): Promise<Float32Array[]>
   const rate = makeRate(24);
   const frames = seconds * 24;
   const map = { sourceRate: rate, outputRate: rate, sourceFrames: frames, start: 0, spans: [constantSpan(1, frames)] };
-  const reader = new SoundReader({} as InputAudioTrack, channels, mockRate, 0, 24);
+  const reader = new SoundReader({ getCodec: () => 'aac' } as unknown as InputAudioTrack, channels, mockRate, 0, 24);
   const out = [0, 1].map(() => new Float32Array(seconds * mockRate));
   for (const piece of soundPieces(soundRuns(mapProgram(map, 'a')), mockRate, 0, seconds * mockRate)) {
     await reader.add(piece, mockRate, out, 0);

@@ -7,16 +7,11 @@ import {
   type SoundPiece,
   type SoundSource,
 } from '@hastig/core';
-import { AudioSampleSink, type InputAudioTrack } from 'mediabunny';
+import type { InputAudioTrack } from 'mediabunny';
+import { decodedSound } from './decoded-sound';
 
 /** Samples decoded and kept at once: half a second at 48 kHz. */
 const PAGE = 24_000;
-/**
- * Seconds decoded before a page and thrown away. What a packet sounds like depends on the one before it (AAC: its second half
- * overlaps, ISO/IEC 14496-3) or on a little more (Opus: 80 ms, RFC 7845, 4.6): begun at its own start, a page begins with a
- * dip.
- */
-const LEAD_IN = 0.1;
 /** Pages kept: about a minute. */
 const MOST_PAGES = 128;
 /** Source samples read for one piece of output at most; faster passages are cut into smaller pieces. */
@@ -27,7 +22,6 @@ const MOST_EXTENT = 40 * PAGE;
  * decoded pages, so that a long source costs no more memory than a short one.
  */
 export class SoundReader {
-  private readonly sink: AudioSampleSink;
   private readonly pages = new Map<number, Promise<Float32Array[]>>();
 
   /**
@@ -36,14 +30,12 @@ export class SoundReader {
    * @param pictureRate frames per second of the file's picture, as frames are counted
    */
   constructor(
-    track: InputAudioTrack,
+    private readonly track: InputAudioTrack,
     readonly channels: number,
     private readonly sampleRate: number,
     private readonly pictureStart: number,
     private readonly pictureRate: number,
-  ) {
-    this.sink = new AudioSampleSink(track);
-  }
+  ) {}
 
   /**
    * Reads a piece of retimed sound, its pitch following the speed, and adds it to what is there.
@@ -66,6 +58,11 @@ export class SoundReader {
       const block = await this.block(extent.start, extent.end);
       readVarispeed(piece, source, outputRate, block, out, piece.first - first);
     }
+  }
+
+  /** Decodes the beginning. @throws what the decoder throws */
+  async check(): Promise<void> {
+    await this.page(0);
   }
 
   private async block(start: number, end: number): Promise<SoundBlock> {
@@ -96,19 +93,11 @@ export class SoundReader {
   }
 
   private async decode(page: number): Promise<Float32Array[]> {
-    const out = Array.from({ length: this.channels }, () => new Float32Array(PAGE));
+    const { track, channels, sampleRate } = this;
+    const out = Array.from({ length: channels }, () => new Float32Array(PAGE));
     const start = page * PAGE;
-    // Also before 0, where encoders put what only leads in.
-    const begin = start / this.sampleRate - LEAD_IN;
-    for await (const sample of this.sink.samples(begin, (start + PAGE) / this.sampleRate)) {
-      // By the rounded index, so that neighbouring samples neither overlap nor leave a gap.
-      const at = Math.round(sample.timestamp * this.sampleRate) - start;
-      const [from, to] = [Math.max(0, -at), Math.min(sample.numberOfFrames, PAGE - at)];
-      for (let channel = 0; channel < this.channels && to > from; channel++) {
-        const target = out[channel]!.subarray(at + from, at + to);
-        sample.copyTo(target, { planeIndex: channel, format: 'f32-planar', frameOffset: from, frameCount: to - from });
-      }
-      sample.close();
+    for await (const { at, samples } of decodedSound(track, { channels, sampleRate }, start, start + PAGE)) {
+      samples.forEach((channel, index) => out[index]!.set(channel, at - start));
     }
     return mixDown(out);
   }

@@ -1,21 +1,31 @@
-import type { Fields } from '@hastig/contract';
-import { fileCountOf, framesPerFileFrame, rateToNumber, type Size } from '@hastig/core';
-import { frameAtPosition, type ProbedMedia } from '@hastig/probe';
+import type { Fields, MediaFacts } from '@hastig/contract';
+import { fileCountOf, framesPerFileFrame, pictureOf, rateToNumber, type Size } from '@hastig/core';
+import {
+  frameAtPosition,
+  type ArchivedStill,
+  type ProbedMedia,
+  type ProbedPicture,
+  type ProbedStills,
+} from '@hastig/probe';
 import { CopiedFrames } from './copied-frames';
 import { FieldFrames } from './field-frames';
 import { FrameServer } from './frame-server';
 import type { MediaLocation } from './location';
-import { checkDecodable, openMedia } from './open';
+import { checkDecodable, openMedia, openStills } from './open';
 import type { PictureBudget } from './picture-budget';
+import { partOf } from './read-bytes';
 import { SoundReader } from './sound-reader';
 import type { SourceFrames } from './source-frames';
+import { noFrames, StillFrames } from './still-frames';
 import { TimedFrames } from './timed-frames';
 
 const AS_STORED: Fields = { use: 'woven', first: 'top' };
 
 /** A source opened for playing or rendering: its frames and its sound. */
 export interface OpenSource {
-  media: ProbedMedia;
+  facts: MediaFacts;
+  /** Pixels of its picture as displayed; null for sound alone. */
+  readonly size: Size | null;
   /** Frames to play and drag: from the scrubbing copy where there is one. */
   readonly frames: SourceFrames;
   /** Frames as good as they are; the same object as `frames` where there is no copy. */
@@ -33,49 +43,24 @@ export interface OpenSource {
 
 /**
  * @param budget of decoded pictures to keep
- * @throws RefusedMedia where the file cannot be read or its picture not decoded
+ * @throws RefusedMedia where the file cannot be read, or decoded
  */
 export async function openSource(location: MediaLocation, budget: PictureBudget): Promise<OpenSource> {
-  const media = countedAsTold(await openMedia(location), location);
+  const stills = await openStills(location);
+  if (stills) return stillSource(stills, location, budget);
+  const media = await openMedia(location);
   try {
     await checkDecodable(media);
-    const { fields = AS_STORED, counting } = location;
-    const file = new FrameServer(media.video, media.index, media.facts.video, budget);
-    const copied = new CopiedFrames(file, location.copy ?? { url: '', pieces: [] }, budget);
-    const exactFields = new FieldFrames(file, fields, budget);
-    const quickFields = new FieldFrames(copied, fields, budget);
-    const count = fileCountOf({ facts: media.facts, fields, counting });
-    const counted = (frames: SourceFrames): SourceFrames =>
-      count.byTime ? new TimedFrames(frames, media.index, count.rate) : frames;
-    const [exact, quick] = [counted(exactFields), counted(quickFields)];
-    let hasCopy = (location.copy?.pieces.length ?? 0) > 0;
+    const { picture, sounds, facts } = media;
+    if (picture) return await videoSource({ ...media, picture: countedAsTold(picture, location) }, location, budget);
+    const { rate } = fileCountOf({ facts });
+    const sound = await openSound({ sounds, facts }, location.soundTrack ?? 0, 0, rateToNumber(rate));
     return {
-      media,
-      get frames() {
-        return hasCopy ? quick : exact;
-      },
-      exact,
-      sound: await openSound(media, location.soundTrack ?? 0, rateToNumber(count.rate) * framesPerFileFrame(fields)),
-      take: ({ fields: wanted = AS_STORED, copy }) => {
-        hasCopy = (copy?.pieces.length ?? 0) > 0;
-        copied.use(copy ?? { url: '', pieces: [] });
-        exactFields.take(wanted);
-        quickFields.take(wanted);
-      },
-      // What is taken of the file is shown in as many pixels, whichever way it is asked for.
-      fitTo: (fit) => {
-        exact.fitTo(fit);
-        quick.fitTo(fit);
-      },
-      rest: () => {
-        exact.rest();
-        quick.rest();
-      },
-      close: async () => {
-        await exact.close();
-        await quick.close();
-        media.dispose();
-      },
+      ...{ facts, size: null, frames: noFrames, exact: noFrames, sound },
+      take: () => undefined,
+      fitTo: () => undefined,
+      rest: () => undefined,
+      close: () => Promise.resolve(media.dispose()),
     };
   } catch (error) {
     media.dispose();
@@ -83,26 +68,92 @@ export async function openSource(location: MediaLocation, budget: PictureBudget)
   }
 }
 
+function stillSource({ facts, pictures }: ProbedStills, location: MediaLocation, budget: PictureBudget): OpenSource {
+  const size = pictureOf(facts)!;
+  const type = `image/${facts.still!.codec}`;
+  const contentOf = async ({ from, bytes }: ArchivedStill): Promise<Blob> =>
+    (await partOf(location, from, from + bytes)).slice(0, bytes, type);
+  const frames = new StillFrames(pictures, contentOf, size, budget);
+  return {
+    ...{ facts, size, frames, exact: frames, sound: null },
+    take: () => undefined,
+    fitTo: (fit) => frames.fitTo(fit),
+    rest: () => frames.rest(),
+    close: () => frames.close(),
+  };
+}
+
+async function videoSource(
+  { picture, sounds, facts, dispose }: ProbedMedia & { picture: ProbedPicture },
+  location: MediaLocation,
+  budget: PictureBudget,
+): Promise<OpenSource> {
+  const { fields = AS_STORED, counting } = location;
+  const { track, index } = picture;
+  const file = new FrameServer(track, index, picture.facts, budget);
+  const copied = new CopiedFrames(file, location.copy ?? { url: '', pieces: [] }, budget);
+  const exactFields = new FieldFrames(file, fields, budget);
+  const quickFields = new FieldFrames(copied, fields, budget);
+  const count = fileCountOf({ facts, fields, counting });
+  const counted = (frames: SourceFrames): SourceFrames =>
+    count.byTime ? new TimedFrames(frames, index, count.rate) : frames;
+  const [exact, quick] = [counted(exactFields), counted(quickFields)];
+  let hasCopy = (location.copy?.pieces.length ?? 0) > 0;
+  const rate = rateToNumber(count.rate) * framesPerFileFrame(fields);
+  return {
+    facts,
+    size: pictureOf(facts),
+    get frames() {
+      return hasCopy ? quick : exact;
+    },
+    exact,
+    sound: await openSound({ sounds, facts }, location.soundTrack ?? 0, index.timestamps[0]!, rate),
+    take: ({ fields: wanted = AS_STORED, copy }) => {
+      hasCopy = (copy?.pieces.length ?? 0) > 0;
+      copied.use(copy ?? { url: '', pieces: [] });
+      exactFields.take(wanted);
+      quickFields.take(wanted);
+    },
+    // What is taken of the file is shown in as many pixels, whichever way it is asked for.
+    fitTo: (fit) => {
+      exact.fitTo(fit);
+      quick.fitTo(fit);
+    },
+    rest: () => {
+      exact.rest();
+      quick.rest();
+    },
+    close: async () => {
+      await exact.close();
+      await quick.close();
+      dispose();
+    },
+  };
+}
+
 /** The file's frame at each position of a source that is counted along its time; null where each is itself. Decodes nothing. */
 export async function fileFrames(location: MediaLocation): Promise<Uint32Array<ArrayBuffer> | null> {
-  const { facts, index, dispose } = await openMedia(location);
+  const { facts, picture, dispose } = await openMedia(location);
   dispose();
   const { byTime, rate, frames } = fileCountOf({ facts, ...location });
-  return byTime ? Uint32Array.from({ length: frames }, (_, position) => frameAtPosition(index, rate, position)) : null;
+  if (!byTime || !picture) return null;
+  return Uint32Array.from({ length: frames }, (_, position) => frameAtPosition(picture.index, rate, position));
 }
 
 // The frames that were counted when the source came in stay counted.
-function countedAsTold(media: ProbedMedia, { frameCount }: MediaLocation): ProbedMedia {
-  return frameCount === media.all.timestamps.length ? { ...media, index: media.all } : media;
+function countedAsTold(picture: ProbedPicture, { frameCount }: MediaLocation): ProbedPicture {
+  return frameCount === picture.all.timestamps.length ? { ...picture, index: picture.all } : picture;
 }
 
+/** @param start seconds at which position 0 stands on the sound's clock, @param rate positions a second */
 async function openSound(
-  { sounds, facts, index }: ProbedMedia,
+  { sounds, facts }: Pick<ProbedMedia, 'sounds' | 'facts'>,
   number: number,
-  pictureRate: number,
+  start: number,
+  rate: number,
 ): Promise<SoundReader | null> {
   const [track, heard] = [sounds[number], facts.sounds?.[number] ?? facts.audio];
   if (!track || !heard || !(await track.canDecode())) return null;
   const { channels, sampleRate } = heard;
-  return new SoundReader(track, channels, sampleRate, index.timestamps[0]!, pictureRate);
+  return new SoundReader(track, channels, sampleRate, start, rate);
 }

@@ -40,7 +40,7 @@ export function drawPicture(
   pictureOf: (seen: SeenFrame) => Drawable,
 ): void {
   const single = singleFrame(picture);
-  if (single) return drawWhole(context, pictureOf(single));
+  if (single && !sizes.sizes[single.sourceId]?.alpha) return drawWhole(context, pictureOf(single));
   drawBlack(context);
   const { width, height } = context.canvas;
   const frame = sizes.frame ?? { width, height };

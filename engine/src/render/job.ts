@@ -9,8 +9,12 @@ export type RenderQuality = (typeof renderQualities)[number];
 /** Where the file goes: the browser's private storage, under a name; or a server that takes pieces by position. */
 export type RenderTarget = { to: 'storage'; name: string } | { to: 'address'; url: string };
 
-/** One file to render: what it shows, and what the file shall be. */
+/** What a file is: picture and sound; or sound alone, of which nothing is lost. */
+export type RenderFormat = 'mp4' | 'wav';
+
+/** One file to render: what it shows, and what the file shall be. Of a WAVE file nothing is said of a picture. */
 export interface RenderJob {
+  format: RenderFormat;
   program: Program;
   /** Where the program's sources are. */
   sources: SourceLocations;

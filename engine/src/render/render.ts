@@ -1,6 +1,5 @@
 import { picturePlan, rateToNumber, type PicturePlan } from '@hastig/core';
 import {
-  AudioSample,
   AudioSampleSource,
   canEncodeAudio,
   Mp4OutputFormat,
@@ -8,17 +7,17 @@ import {
   Quality,
   StreamTarget,
   VideoSampleSource,
+  WavOutputFormat,
+  type OutputFormat,
 } from 'mediabunny';
 import { ProgramSound } from '../media/program-sound';
 import { SourcePool } from '../media/source-pool';
 import type { RenderJob, RenderProgress, RenderResult } from './job';
 import { Pace } from './pace';
 import { RenderPictures } from './pictures';
+import { SOUND_RATE, SoundFeed } from './sound-feed';
 import { openTarget } from './targets';
 
-const SOUND_RATE = 48_000;
-/** Output samples encoded at a time. */
-const SOUND_PIECE = 24_000;
 const SOUND_BITS = 192_000;
 /** Samples by which AAC-LC encoders delay their sound; taken off the time stamps, so that sound and picture meet. */
 const AAC_DELAY = 1024;
@@ -30,10 +29,41 @@ const FRAME_BUDGET = 72 * 2 ** 20;
 /** Seconds between two key frames of the file. */
 const KEY_INTERVAL = 2;
 const PROGRESS_EVERY = 200;
+/** Frames of the program between two looks at how far the sound of a file without picture is. */
+const SOUND_FRAMES = 10;
+/** Bytes of a WAVE file at most; a larger one is written as RF64 (EBU Tech 3306). */
+const LARGEST_WAV = 4e9;
 
 /** Thrown when a render was cancelled. */
 class RenderCancelled extends Error {
   override readonly name = 'RenderCancelled';
+}
+
+/** Says how far a render is, now and then, and ends it where it is called off. */
+class Told {
+  private readonly pace = new Pace();
+  private reported = 0;
+
+  constructor(
+    private readonly total: number,
+    private readonly onProgress: (progress: RenderProgress) => void,
+    private readonly signal: AbortSignal,
+  ) {}
+
+  done(done: number): void {
+    if (this.signal.aborted) throw new RenderCancelled('The render was cancelled.');
+    const now = performance.now();
+    if (now - this.reported < PROGRESS_EVERY) return;
+    this.reported = now;
+    const { total } = this;
+    const pace = this.pace.mark(done, now);
+    this.onProgress({ done, total, pace, left: pace > 0 ? (total - done) / pace : Infinity });
+  }
+
+  all(): void {
+    const { total } = this;
+    this.onProgress({ done: total, total, pace: this.pace.mark(total, performance.now()), left: 0 });
+  }
 }
 
 let aacReady: Promise<void> | undefined;
@@ -47,8 +77,8 @@ function prepareAac(): Promise<void> {
 }
 
 /**
- * Renders a program to an MP4 file (H.264, AAC), streaming: the frame the plan asks for, decoded, encoded,
- * written, one after the other. Nothing stands under the file's name unless all of it is there.
+ * Renders a program to an MP4 file (H.264, AAC), or its sound alone to a WAVE file (24 bit), streaming: what the plan asks for,
+ * decoded, encoded, written, one after the other. Nothing stands under the file's name unless all of it is there.
  *
  * @throws RenderCancelled when `signal` is aborted; RefusedMedia and what decoder, encoder or storage throw
  */
@@ -65,10 +95,14 @@ export async function render(
     let bytes = 0;
     const stream = new StreamTarget(target.writable, { chunked: true, chunkSize: 2 ** 20 });
     stream.on('write', ({ end }) => (bytes = Math.max(bytes, end)));
-    const output = new Output({ format: new Mp4OutputFormat({ fastStart: false }), target: stream });
+    const output = new Output({ format: formatOf(job), target: stream });
     try {
       const plan = picturePlan(job.program, job.rate);
-      await encode(job, plan, pool, output, onProgress, signal);
+      const encode = job.format === 'wav' ? encodeSound : encodePicture;
+      const told = new Told(plan.count, onProgress, signal);
+      await encode(job, plan, pool, output, (done) => told.done(done));
+      await output.finalize();
+      told.all();
       const name = await target.commit();
       return {
         name,
@@ -87,13 +121,12 @@ export async function render(
   }
 }
 
-async function encode(
+async function encodePicture(
   job: RenderJob,
   plan: PicturePlan,
   pool: SourcePool,
   output: Output,
-  onProgress: (progress: RenderProgress) => void,
-  signal: AbortSignal,
+  onFrame: (done: number) => void,
 ): Promise<void> {
   const rate = rateToNumber(job.rate);
   const pictures = new RenderPictures(job, plan, pool);
@@ -105,22 +138,16 @@ async function encode(
     latencyMode: 'quality',
   });
   output.addVideoTrack(picture, { frameRate: rate });
-  const sound = job.sound && (await programSound.audible()) ? await addSound(output) : undefined;
+  const samples = Math.round((plan.count / rate) * SOUND_RATE);
+  let sound: SoundFeed | undefined;
+  if (job.sound && (await programSound.audible())) {
+    await prepareAac();
+    const track = new AudioSampleSource({ codec: 'aac', bitrate: SOUND_BITS });
+    output.addAudioTrack(track);
+    sound = new SoundFeed(track, programSound, samples, AAC_DELAY);
+  }
   await output.start();
-  const pace = new Pace();
-  let reported = 0;
-  const soundSamples = Math.round((plan.count / rate) * SOUND_RATE);
-  let soundDone = 0;
-  const soundUpTo = async (sample: number): Promise<void> => {
-    while (sound && soundDone < Math.min(sample, soundSamples)) {
-      const count = Math.min(SOUND_PIECE, soundSamples - soundDone);
-      const channels = await programSound.read(soundDone, count, SOUND_RATE);
-      await addPiece(sound, channels ?? [new Float32Array(count), new Float32Array(count)], soundDone);
-      soundDone += count;
-    }
-  };
   for (let n = 0; n < plan.count; n++) {
-    if (signal.aborted) throw new RenderCancelled('The render was cancelled.');
     const sample = await pictures.get(n);
     sample.setTimestamp(n / rate);
     sample.setDuration(1 / rate);
@@ -129,41 +156,34 @@ async function encode(
     } finally {
       sample.close();
     }
-    await soundUpTo(Math.round((n / rate) * SOUND_RATE));
-    const now = performance.now();
-    if (now - reported >= PROGRESS_EVERY) {
-      reported = now;
-      const framesPerSecond = pace.mark(n + 1, now);
-      const left = framesPerSecond > 0 ? (plan.count - n - 1) / framesPerSecond : Infinity;
-      onProgress({ done: n + 1, total: plan.count, pace: framesPerSecond, left });
-    }
+    await sound?.upTo(Math.round((n / rate) * SOUND_RATE));
+    onFrame(n + 1);
   }
-  await soundUpTo(soundSamples);
-  await output.finalize();
-  onProgress({ done: plan.count, total: plan.count, pace: pace.mark(plan.count, performance.now()), left: 0 });
+  await sound?.upTo(samples);
 }
 
-async function addSound(output: Output): Promise<AudioSampleSource> {
-  await prepareAac();
-  const sound = new AudioSampleSource({ codec: 'aac', bitrate: SOUND_BITS });
-  output.addAudioTrack(sound);
-  return sound;
+// What is read of the sound between two words of progress is as long as some frames of the program.
+async function encodeSound(
+  { program }: RenderJob,
+  plan: PicturePlan,
+  pool: SourcePool,
+  output: Output,
+  onFrame: (done: number) => void,
+): Promise<void> {
+  const samples = Math.round((program.length / rateToNumber(program.rate)) * SOUND_RATE);
+  const track = new AudioSampleSource({ codec: 'pcm-s24' });
+  output.addAudioTrack(track);
+  const sound = new SoundFeed(track, new ProgramSound(program, pool), samples, 0);
+  await output.start();
+  for (let n = SOUND_FRAMES; n < plan.count + SOUND_FRAMES; n += SOUND_FRAMES) {
+    const done = Math.min(n, plan.count);
+    await sound.upTo(Math.round((done / plan.count) * samples));
+    onFrame(done);
+  }
 }
 
-async function addPiece(sound: AudioSampleSource, channels: readonly Float32Array[], first: number): Promise<void> {
-  const count = channels[0]!.length;
-  const data = new Float32Array(count * channels.length);
-  channels.forEach((channel, index) => data.set(channel, index * count));
-  const sample = new AudioSample({
-    data,
-    format: 'f32-planar',
-    numberOfChannels: channels.length,
-    sampleRate: SOUND_RATE,
-    timestamp: (first - AAC_DELAY) / SOUND_RATE,
-  });
-  try {
-    await sound.add(sample);
-  } finally {
-    sample.close();
-  }
+function formatOf({ format, program }: RenderJob): OutputFormat {
+  if (format === 'mp4') return new Mp4OutputFormat({ fastStart: false });
+  const bytes = (program.length / rateToNumber(program.rate)) * SOUND_RATE * 6;
+  return new WavOutputFormat({ large: bytes > LARGEST_WAV });
 }

@@ -76,8 +76,9 @@ export class Thumbnailer {
   }
 
   private async make(wanted: WantedThumb): Promise<void> {
-    const { frames, media } = await this.pool.get(wanted.sourceId);
-    const { width, height } = media.facts.video;
+    const { frames, size } = await this.pool.get(wanted.sourceId);
+    if (!size) return;
+    const { width, height } = size;
     const group = frames.group(wanted.frame);
     const sample = await frames.get(standIn(wanted, group, frames.frames));
     const canvas = new OffscreenCanvas(Math.max(1, Math.round((width * this.height) / height)), this.height);

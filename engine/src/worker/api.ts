@@ -1,6 +1,6 @@
 import type { MediaFacts } from '@hastig/contract';
 import type { ProgramUpdate } from '@hastig/core';
-import type { CopyJob, CopyProgress } from '../copy/make-copy';
+import type { DeriveJob, DeriveProgress } from '../derive/job';
 import type { MediaLocation } from '../media/location';
 import type { SourceLocations } from '../media/source-pool';
 import type { RenderJob, RenderProgress, RenderResult } from '../render/job';
@@ -48,6 +48,6 @@ export interface EngineApi {
   thumbsWhilePlaying(playing: boolean): void;
   render(job: RenderJob, onProgress: (progress: RenderProgress) => void): Promise<RenderResult>;
   cancelRender(): void;
-  makeCopy(job: CopyJob, onProgress: (progress: CopyProgress) => void): Promise<void>;
-  cancelCopy(): void;
+  derive(job: DeriveJob, onProgress: (progress: DeriveProgress) => void): Promise<void>;
+  cancelDerive(): void;
 }

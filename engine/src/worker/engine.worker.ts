@@ -1,6 +1,6 @@
 import { updatedProgram, type Program } from '@hastig/core';
 import { expose, transfer } from 'comlink';
-import { makeCopy } from '../copy/make-copy';
+import { derive } from '../derive/derive';
 import { undecodable } from '../media/open';
 import { PictureBudget } from '../media/picture-budget';
 import { fileFrames, openSource } from '../media/source';
@@ -16,7 +16,7 @@ let seen: Program | undefined;
 let heard: Program | undefined;
 let thumbnailer: Thumbnailer | undefined;
 let rendering: AbortController | undefined;
-let copying: AbortController | undefined;
+let deriving: AbortController | undefined;
 
 const api: EngineApi = {
   started: () => undefined,
@@ -44,10 +44,11 @@ const api: EngineApi = {
     const source = await openSource(location, new PictureBudget(0));
     try {
       // A browser may promise a codec and then fail at this very file.
-      (await source.frames.get(0)).close();
-      return source.media.facts;
+      if (source.size) (await source.frames.get(0)).close();
+      else await source.sound?.check();
+      return source.facts;
     } catch {
-      throw undecodable(source.media.facts);
+      throw undecodable(source.facts);
     } finally {
       await source.close();
     }
@@ -59,7 +60,8 @@ const api: EngineApi = {
   poster: async (location, frame, height) => {
     const source = await openSource(location, new PictureBudget(0));
     try {
-      const { width, height: full } = source.media.facts.video;
+      if (!source.size) throw new Error('There is no picture, only sound.');
+      const { width, height: full } = source.size;
       const canvas = new OffscreenCanvas(Math.max(1, Math.round((width * height) / full)), height);
       const sample = await source.frames.get(Math.min(frame, source.frames.frames - 1));
       sample.draw(canvas.getContext('2d')!, 0, 0, canvas.width, canvas.height);
@@ -82,11 +84,11 @@ const api: EngineApi = {
     return render(job, onProgress, rendering.signal);
   },
   cancelRender: () => rendering?.abort(),
-  makeCopy: async (job, onProgress) => {
-    copying = new AbortController();
-    return makeCopy(job, onProgress, copying.signal);
+  derive: async (job, onProgress) => {
+    deriving = new AbortController();
+    return derive(job, onProgress, deriving.signal);
   },
-  cancelCopy: () => copying?.abort(),
+  cancelDerive: () => deriving?.abort(),
 };
 
 expose(api);

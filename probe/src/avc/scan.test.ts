@@ -8,7 +8,7 @@ import { avcScan } from './scan';
 async function scanOf(path: string) {
   const media = await probeMedia(new FilePathSource(path), statSync(path).size);
   media.dispose();
-  return media.facts.video.scan;
+  return media.facts.video?.scan;
 }
 
 const fixture = (name: string): Promise<unknown> => scanOf(join(__dirname, '../../../e2e/fixtures', name));

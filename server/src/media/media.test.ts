@@ -90,7 +90,7 @@ describe('uploads (tus resumable upload protocol 1.0)', () => {
   });
 
   it.each([
-    ['text', Buffer.from('not a film at all\n'.repeat(50)), /not a video file/],
+    ['text', Buffer.from('not a film at all\n'.repeat(50)), /not a media file/],
     ['half a clip', 'half', /cut short|damaged/],
   ])('of %s are refused and taken away', async (_, content, reason) => {
     const whole = await readFile(fixture('plates-60.mp4'));

@@ -62,7 +62,7 @@ export class MediaStore {
   /**
    * Takes a file into the store by moving it.
    *
-   * @throws HttpProblem 422 with the reason for a file that is no video
+   * @throws HttpProblem 422 with the reason for a file that cannot be used
    */
   async adopt(path: string): Promise<StoredMedia> {
     const { size } = await stat(path);
@@ -132,7 +132,7 @@ export class MediaStore {
 }
 
 const refused = (detail: string): HttpProblem =>
-  new HttpProblem(422, 'The file is no video that Hastig can use.', { type: problemTypes.refusedMedia, detail });
+  new HttpProblem(422, 'Hastig cannot use this file.', { type: problemTypes.refusedMedia, detail });
 
 const isFile = (path: string): Promise<boolean> =>
   stat(path).then(

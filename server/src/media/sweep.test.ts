@@ -34,7 +34,7 @@ describe('room that nobody needs', () => {
   it('is kept while any state of a project uses the file, and freed with its copy when the last such project is gone', async () => {
     const media = await bringIn('plates-24.mp4');
     const [one, two] = [await projectOf(media), await projectOf(media)];
-    await mkdir(join(server.dataFolder, 'copies', media.sha256), { recursive: true });
+    await mkdir(join(server.dataFolder, 'derived', media.sha256), { recursive: true });
     // Out of the document, but the state before can be taken back.
     const patch = jsonPatch.compare(one.document, removeSource(one.document, 's'));
     await api().patch(`/api/projects/${one.id}`).send({ revision: 1, patch }).expect(200);
@@ -48,7 +48,7 @@ describe('room that nobody needs', () => {
     // It was brought in a moment ago, so the sweep after the removal leaves it.
     expect(await names('media')).toEqual([media.sha256]);
     expect(await server.sweep.sweep(tomorrow())).toEqual([media.sha256]);
-    expect([await names('media'), await names('copies')]).toEqual([[], []]);
+    expect([await names('media'), await names('derived')]).toEqual([[], []]);
     await api().get(`/api/media/${media.sha256}`).expect(404);
 
     // Brought in once more, it is a file like any other.

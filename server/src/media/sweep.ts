@@ -1,5 +1,6 @@
 import { readdir, rename, rm, stat } from 'node:fs/promises';
 import { join } from 'node:path';
+import { derivedKey } from '@hastig/contract';
 import type { Knex } from 'knex';
 import type { Uploads } from './uploads';
 
@@ -22,13 +23,13 @@ interface SweepOptions {
   uploads: Uploads;
   /** Folder of stored media. */
   media: string;
-  /** Folder of scrubbing copies, each in one of its own. */
-  copies: string;
+  /** Folder of what is derived from media, each file's in one of its own. */
+  derived: string;
 }
 
 /**
- * Frees the room that nobody needs: media that no project uses in any of its states, their scrubbing copies, what a crash
- * left half made, and uploads that nobody went on with.
+ * Frees the room that nobody needs: media that no project uses in any of its states, what is derived from them, what a
+ * crash left half made, and uploads that nobody went on with.
  */
 export class Sweep {
   private timer: NodeJS.Timeout | undefined;
@@ -65,6 +66,7 @@ export class Sweep {
     const before = new Date(now - KEPT);
     const gone = (await this.unused(this.options.knex, before)).length > 0 ? await this.takeAway(before) : [];
     await this.takeLeftovers(before);
+    await this.takeOutdated();
     await this.options.uploads.sweep();
     return gone;
   }
@@ -78,7 +80,7 @@ export class Sweep {
   }
 
   private async takeAway(before: Date): Promise<string[]> {
-    const { knex, media, copies } = this.options;
+    const { knex, media, derived } = this.options;
     const aside: string[] = [];
     try {
       await knex.transaction(async (transaction) => {
@@ -103,16 +105,26 @@ export class Sweep {
     }
     for (const sha256 of aside) {
       await rm(join(media, asideName(sha256)), { force: true });
-      await rm(join(copies, sha256), { recursive: true, force: true });
+      await rm(join(derived, sha256), { recursive: true, force: true });
     }
     return aside;
   }
 
+  // What another version of the program derived, and this one makes anew.
+  private async takeOutdated(): Promise<void> {
+    const { derived } = this.options;
+    for (const sha256 of await readdir(derived).catch(() => [] as string[])) {
+      for (const name of await readdir(join(derived, sha256)).catch(() => [] as string[])) {
+        if (!derivedKey(name)) await rm(join(derived, sha256, name), { recursive: true, force: true });
+      }
+    }
+  }
+
   // Files without a row: copies that were being made, files set aside, files whose row never came to be.
   private async takeLeftovers(before: Date): Promise<void> {
-    const { knex, media, copies } = this.options;
+    const { knex, media, derived } = this.options;
     const known = new Set((await knex<{ sha256: string }>('media').select('sha256')).map(({ sha256 }) => sha256));
-    for (const folder of [media, copies]) {
+    for (const folder of [media, derived]) {
       for (const name of await readdir(folder).catch(() => [] as string[])) {
         if (known.has(name)) continue;
         const path = join(folder, name);

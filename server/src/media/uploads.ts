@@ -44,7 +44,7 @@ export class Uploads {
   /**
    * Turns a finished upload into stored media. Asked again, for instance after a lost answer, it gives the same.
    *
-   * @throws HttpProblem 404; 409 while parts are missing; 422 with the reason for a file that is no video (it is
+   * @throws HttpProblem 404; 409 while parts are missing; 422 with the reason for a file that cannot be used (it is
    *   taken away)
    */
   finish(id: string): Promise<StoredMedia> {

@@ -1,6 +1,6 @@
 import { open } from 'node:fs/promises';
 import type { MediaFacts } from '@hastig/contract';
-import { probeMedia, RefusedMedia } from '@hastig/probe';
+import { readFacts, RefusedMedia } from '@hastig/probe';
 import { FilePathSource } from 'mediabunny';
 
 /** What a file is, or why it is none that can be used. */
@@ -19,9 +19,7 @@ export async function probeFile(path: string, bytes: number): Promise<ProbeOutco
     return buffer.subarray(0, bytesRead);
   };
   try {
-    const media = await probeMedia(new FilePathSource(path), bytes, read);
-    media.dispose();
-    return { facts: media.facts };
+    return { facts: await readFacts(new FilePathSource(path), bytes, read) };
   } catch (error) {
     if (!(error instanceof RefusedMedia)) throw error;
     return { refused: error.message };

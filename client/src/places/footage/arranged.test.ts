@@ -6,7 +6,7 @@ const source = (name: string, num: number, seconds: number): Source => ({
   id: name,
   name,
   sha256: 'a'.repeat(64),
-  facts: { ...facts, video: { ...facts.video, rate: { num, den: 1 }, seconds } },
+  facts: { ...facts, video: { ...facts.video, rate: { num, den: 1 }, frames: num * seconds, seconds } },
 });
 const sources = [source('shot 10.mp4', 24, 3), source('Shot 2.mov', 120, 9), source('drop.mp4', 60, 6)];
 const names = (text: string, order: Parameters<typeof arranged>[2]) =>

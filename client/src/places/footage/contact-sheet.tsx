@@ -1,5 +1,5 @@
 import type { Marker, Source } from '@hastig/contract';
-import { sourceFrames, sourceRate, formatMoment } from '@hastig/core';
+import { pictureOf, sourceFrames, sourceRate, formatMoment } from '@hastig/core';
 import { useDrag } from '@use-gesture/react';
 import { useEffect, useLayoutEffect, useRef } from 'react';
 import { useStage } from '../../stage/stage-context';
@@ -30,8 +30,8 @@ export function ContactSheet({ source, part, markers }: ContactSheetProps) {
   const { thumbs, made } = useThumbs();
   const { playhead, unit } = useSession('playhead', 'unit');
   const frames = sourceFrames(source);
-  const { video } = source.facts;
-  const sheet = contactCells(width, frames, (HEIGHT * video.width) / video.height, HEIGHT, BETWEEN);
+  const picture = pictureOf(source.facts) ?? { width: 16, height: 9 };
+  const sheet = contactCells(width, frames, (HEIGHT * picture.width) / picture.height, HEIGHT, BETWEEN);
 
   useEffect(() => {
     thumbs?.want(

@@ -1,37 +1,87 @@
-import type { Rate, Scan, Source } from '@hastig/contract';
-import { fieldsOf, fileCountOf, formatPercent, formatRate, realFrameFloor, sameRate, soundOf } from '@hastig/core';
+import type { Rate, Scan, Source, StillFacts } from '@hastig/contract';
+import {
+  fieldsOf,
+  fileCountOf,
+  formatPercent,
+  formatRate,
+  kindOf,
+  rateToNumber,
+  realFrameFloor,
+  sameRate,
+  soundOf,
+  sourceFrames,
+  sourceRate,
+} from '@hastig/core';
 import { codecName } from '@hastig/engine';
 import { channelsOf } from '../../project/sound-words';
 import { fitWords } from '../../project/fit-words';
+import { numbersOf } from '../../project/still-words';
 import { formatBytes } from '../../ui/format';
 
+type Row = readonly [name: string, value: string];
+
 /** A source's facts as rows of name and value. */
-export function factRows({
-  facts,
-  readAs,
-  ...taken
-}: Pick<Source, 'facts' | 'readAs' | 'fields' | 'counting' | 'soundTrack'>): readonly (readonly [
-  name: string,
-  value: string,
-])[] {
-  const { video } = facts;
-  const audio = soundOf({ facts, ...taken });
-  const { rate, byTime } = fileCountOf({ facts, ...taken });
-  const fit = byTime ? video.varying?.fits.find((one) => sameRate(one.rate, rate)) : undefined;
-  const exact = rate.den === 1 ? String(rate.num) : `${rate.num}/${rate.den} (${formatRate(rate)})`;
-  const average = byTime ? `, variable, ${formatRate(video.varying!.average)} on average` : ', not constant';
+export function factRows(
+  source: Pick<Source, 'facts' | 'readAs' | 'fields' | 'counting' | 'soundTrack'>,
+): readonly Row[] {
+  const { facts } = source;
+  const audio = soundOf(source);
+  const sound = audio && `${codecName(audio.codec)}, ${channelsOf(audio.channels)}, ${audio.sampleRate} Hz`;
   return [
     ['Container', facts.container],
+    ...(facts.video ? videoRows(source, facts.video) : facts.still ? stillRows(source, facts.still) : []),
+    ['Sound', sound ?? 'none'],
+    ...(kindOf(facts) === 'sound' ? soundRows(source) : []),
+    ['File', formatBytes(facts.bytes)],
+  ];
+}
+
+const rateWords = (rate: Rate): string =>
+  rate.den === 1 ? String(rate.num) : `${rate.num}/${rate.den} (${formatRate(rate)})`;
+
+function videoRows(
+  { facts, readAs, ...taken }: Pick<Source, 'facts' | 'readAs' | 'fields' | 'counting'>,
+  video: NonNullable<Source['facts']['video']>,
+): Row[] {
+  const { rate, byTime } = fileCountOf({ facts, ...taken });
+  const fit = byTime ? video.varying?.fits.find((one) => sameRate(one.rate, rate)) : undefined;
+  const average = byTime ? `, variable, ${formatRate(video.varying!.average)} on average` : ', not constant';
+  return [
     ['Picture', `${codecName(video.codec)} (${video.codecString})${video.bits ? `, ${video.bits} bit` : ''}`],
     ...(video.light ? [['Light', lightNames[video.light]] as const] : []),
     ['Size', `${video.width} × ${video.height}${video.rotation ? `, turned ${video.rotation}°` : ''}`],
-    ['Rate', `${exact} fps${video.constantRate ? '' : average}${readAs ? `, read as ${formatRate(readAs)}` : ''}`],
+    [
+      'Rate',
+      `${rateWords(rate)} fps${video.constantRate ? '' : average}${readAs ? `, read as ${formatRate(readAs)}` : ''}`,
+    ],
     ['Scan', scanNames[video.scan ?? 'progressive']],
     ['Frames', fit ? `${video.frames}; at ${formatRate(rate)} fps ${fitWords(fit)}` : String(video.frames)],
     ['Duration', `${video.seconds.toFixed(3)} s`],
     ['Longest group', `${video.longestGroup} frames`],
-    ['Sound', audio ? `${codecName(audio.codec)}, ${channelsOf(audio.channels)}, ${audio.sampleRate} Hz` : 'none'],
-    ['File', formatBytes(facts.bytes)],
+  ];
+}
+
+function stillRows({ facts, readAs }: Pick<Source, 'facts' | 'readAs'>, still: StillFacts): Row[] {
+  const rows: Row[] = [
+    ['Picture', `${still.codec.toUpperCase()}${still.alpha ? ', may be transparent' : ''}`],
+    ['Size', `${still.width} × ${still.height}`],
+  ];
+  if (still.first === undefined) return rows;
+  const rate = readAs ?? fileCountOf({ facts }).rate;
+  return [
+    ...rows,
+    ['Rate', `${rateWords(rate)} fps`],
+    ['Frames', String(still.pictures)],
+    ['Duration', `${(still.pictures / rateToNumber(rate)).toFixed(3)} s`],
+    ['Numbers', numbersOf(still)],
+  ];
+}
+
+function soundRows({ facts }: Pick<Source, 'facts'>): Row[] {
+  const { rate, frames } = fileCountOf({ facts });
+  return [
+    ['Samples', String(frames)],
+    ['Duration', `${(frames / rateToNumber(rate)).toFixed(3)} s`],
   ];
 }
 
@@ -45,7 +95,7 @@ const scanNames: Record<Scan, string> = {
 
 /** Whether a source was taken in fields, by what its stream says or by what was chosen. */
 export function isInterlaced(source: Source): boolean {
-  return (source.facts.video.scan ?? 'progressive') !== 'progressive' || fieldsOf(source).use !== 'woven';
+  return (source.facts.video?.scan ?? 'progressive') !== 'progressive' || fieldsOf(source).use !== 'woven';
 }
 
 /** What becomes of an interlaced source's fields. */
@@ -56,8 +106,24 @@ export function scanMeaning(source: Source): string {
   return `Interlaced, both fields frames of their own, ${first} field first`;
 }
 
-/** What a source's rate means at the sequence's. */
-export function rateMeaning(source: Rate, sequence: Rate): string {
+/** What a source is to a sequence: what its rate means there, or how long it lasts. */
+export function sourceMeaning(source: Source, sequence: Rate): string {
+  const kind = kindOf(source.facts);
+  if (kind === 'still') return 'Still, held as long as its clip';
+  if (kind !== 'sound') return rateMeaning(sourceRate(source), sequence);
+  const { sampleRate, channels } = soundOf(source)!;
+  const seconds = sourceFrames(source) / rateToNumber(sourceRate(source));
+  return `Sound, ${channelsOf(channels)}, ${sampleRate / 1000} kHz, ${durationOf(seconds)}`;
+}
+
+const durationOf = (seconds: number): string => {
+  const whole = Math.round(seconds);
+  const [hours, minutes] = [Math.floor(whole / 3600), Math.floor(whole / 60) % 60];
+  if (whole < 60) return `${seconds.toFixed(1)} s`;
+  return hours > 0 ? `${hours} h ${minutes} min` : `${minutes} min ${whole % 60} s`;
+};
+
+function rateMeaning(source: Rate, sequence: Rate): string {
   const floor = realFrameFloor(source, sequence);
   const rates = `${formatRate(source)} fps on a ${formatRate(sequence)} fps sequence`;
   return floor < 1

@@ -4,13 +4,14 @@ import ChartNoAxesGantt from 'lucide-react-native/icons/chart-no-axes-gantt';
 import { useMemo, useState } from 'react';
 import { ScrollView, Text, View } from 'react-native';
 import { useAppDispatch, useAppSelector } from '../../store/hooks';
-import { importFiles } from '../../store/import-files';
+import { importFiles, runName, stillsAmong, type StillsRun } from '../../store/import-files';
 import { Button } from '../../ui/button';
 import { arranged, type SourceOrder } from './arranged';
 import { EarlierStates } from './earlier-states';
 import { FootageHead } from './footage-head';
 import { ImportArea } from './import-area';
 import { SourceCard } from './source-card';
+import { StillsOffer } from './stills-offer';
 import { VirtualList } from '../../ui/virtual-list';
 import { UploadRow } from './upload-row';
 
@@ -25,13 +26,19 @@ export function FootagePlace({ projectId, project }: { projectId: string; projec
   const router = useRouter();
   const [find, setFind] = useState('');
   const [order, setOrder] = useState<SourceOrder>('arrival');
+  const [runs, setRuns] = useState<readonly StillsRun[]>([]);
+  const onFiles = (files: File[]): void => {
+    const found = stillsAmong(files);
+    setRuns((now) => [...now, ...found.runs]);
+    void dispatch(importFiles(found.others));
+  };
   const shown = useMemo(() => arranged(project.sources, find, order), [project.sources, find, order]);
   const toTheTimeline =
     project.sources.length > 0 ? (
       <Button label="Timeline" icon={ChartNoAxesGantt} onPress={() => router.push(`/project/${projectId}/timeline`)} />
     ) : null;
   return (
-    <ImportArea onFiles={(files) => void dispatch(importFiles(files))} beside={toTheTimeline}>
+    <ImportArea onFiles={onFiles} beside={toTheTimeline}>
       <ScrollView className="flex-1" contentContainerClassName="items-center px-4 py-4">
         <View className="w-full max-w-[1200px] gap-3">
           {uploads.length > 0 ? (
@@ -41,7 +48,15 @@ export function FootagePlace({ projectId, project }: { projectId: string; projec
               ))}
             </View>
           ) : null}
-          {project.sources.length === 0 && uploads.length === 0 ? (
+          {runs.map((run) => (
+            <StillsOffer
+              key={runName(run)}
+              run={run}
+              rate={project.sequence.rate}
+              onDone={() => setRuns((now) => now.filter((one) => one !== run))}
+            />
+          ))}
+          {project.sources.length === 0 && uploads.length === 0 && runs.length === 0 ? (
             <Text className="py-8 text-center font-sans text-[15px] text-quiet">
               Nothing here yet. Bring in a clip with the button above, or drop files anywhere on this page.
             </Text>

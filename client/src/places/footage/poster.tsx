@@ -20,6 +20,7 @@ function posterOf({ sha256, facts }: Pick<Source, 'sha256' | 'facts'>): Promise<
     const location = {
       url: mediaAddress(sha256),
       bytes: facts.bytes,
+      stills: facts.still !== undefined,
       fields: suggestedFields({ facts }),
       counting: countingOf({ facts }),
     };

@@ -2,13 +2,12 @@ import type { ProjectDocument, Source } from '@hastig/contract';
 import {
   appendClip,
   clipsOfSource,
-  FIRST_TRACK,
   formatTime,
+  kindOf,
   mapOf,
   outputRateOf,
   removeSource,
   SEQUENCE,
-  sourceRate,
   wholeClip,
 } from '@hastig/core';
 import { nanoid } from '@reduxjs/toolkit';
@@ -21,12 +20,13 @@ import { ChooseSound } from '../../project/choose-sound';
 import { CountFrames } from '../../project/count-frames';
 import { ReadAs } from '../../project/read-as';
 import { TakeFields } from '../../project/take-fields';
+import { WavePoster } from '../../sound/wave-poster';
 import { speedRangeText, SpeedStrip } from '../../stage/strip';
 import { rearrange } from '../../store/edit';
 import { useAppDispatch } from '../../store/hooks';
 import { Button, IconButton } from '../../ui/button';
 import { FactRows } from './fact-rows';
-import { isInterlaced, rateMeaning, scanMeaning } from './facts';
+import { isInterlaced, scanMeaning, sourceMeaning } from './facts';
 import { Poster } from './poster';
 
 /** Clips of a source shown at first, and with each wish for more. */
@@ -57,7 +57,7 @@ export function SourceCard({ source, project, projectId }: SourceCardProps) {
   const addClip = (): void => {
     const clip = wholeClip(project, `clip-${nanoid(10)}`, source);
     const named = clips.length === 0 ? clip : { ...clip, name: `${clip.name} ${clips.length + 1}` };
-    dispatch(rearrange('add a clip', (now) => appendClip(now, SEQUENCE, FIRST_TRACK, named)));
+    dispatch(rearrange('add a clip', (now) => appendClip(now, SEQUENCE, named)));
   };
   const remove = (): void => {
     dispatch(rearrange(`remove ${source.name}`, (now) => removeSource(now, source.id)));
@@ -70,14 +70,14 @@ export function SourceCard({ source, project, projectId }: SourceCardProps) {
         onPress={() => router.push(`/project/${projectId}/source/${source.id}`)}
         className="rounded-lg hover:opacity-90"
       >
-        <Poster source={source} />
+        {kindOf(source.facts) === 'sound' ? <WavePoster source={source} /> : <Poster source={source} />}
       </Pressable>
       <View className="flex-row items-center">
         <View className="min-w-0 flex-1">
           <Text numberOfLines={1} className="font-medium text-[16px] text-bone">
             {source.name}
           </Text>
-          <Text className="font-sans text-[13px] text-quiet">{rateMeaning(sourceRate(source), rate)}</Text>
+          <Text className="font-sans text-[13px] text-quiet">{sourceMeaning(source, rate)}</Text>
           {isInterlaced(source) ? (
             <Text className="font-sans text-[13px] text-quiet">{scanMeaning(source)}</Text>
           ) : null}

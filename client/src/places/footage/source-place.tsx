@@ -2,11 +2,12 @@ import type { Marker, Source } from '@hastig/contract';
 import {
   appendClip,
   clipsOfSource,
-  FIRST_TRACK,
   findSource,
   fileRate,
   formatFactor,
   formatTime,
+  kindOf,
+  lookAt,
   realFrameFloor,
   formatPercent,
   formatRate,
@@ -14,7 +15,6 @@ import {
   renameSource,
   SEQUENCE,
   sourceFrames,
-  sourceRate,
   wholeClip,
   withSourceMarkers,
   withSourcePart,
@@ -35,6 +35,7 @@ import { CountFrames } from '../../project/count-frames';
 import { ReadAs } from '../../project/read-as';
 import { ScrubCopy } from '../../project/scrub-copy';
 import { TakeFields } from '../../project/take-fields';
+import { WaveSheet } from '../../sound/wave-sheet';
 import { useStage } from '../../stage/stage-context';
 import { rearrange } from '../../store/edit';
 import { useAppDispatch, useAppSelector } from '../../store/hooks';
@@ -47,7 +48,7 @@ import { NameField } from '../../ui/name-field';
 import { MarkerSign } from '../../ui/marker-sign';
 import { ContactSheet } from './contact-sheet';
 import { FactRows } from './fact-rows';
-import { rateMeaning } from './facts';
+import { sourceMeaning } from './facts';
 import { UploadRow } from './upload-row';
 
 /** One source, seen large: frame by frame, its part chosen, its moments marked. */
@@ -82,19 +83,23 @@ function OpenSourcePlace({ projectId, source }: { projectId: string; source: Sou
   const { seek } = useStage();
   const project = useAppSelector((state) => state.project.document)!;
   const unit = useAppSelector((state) => state.session.unit);
-  const frames = sourceFrames(source);
+  const kind = kindOf(source.facts);
+  const { rate, positions } = lookAt(project, source);
+  const all = sourceFrames(source);
+  const frames = Math.ceil(all / positions - 1e-6);
   const part = source.part
-    ? { from: source.part.from, to: source.part.from + source.part.frames }
+    ? { from: source.part.from / positions, to: (source.part.from + source.part.frames) / positions }
     : { from: 0, to: frames };
   const markers = source.markers ?? [];
-  const rate = sourceRate(source);
   const floor = realFrameFloor(rate, project.sequence.rate);
   const here = (): number => Math.min(store.getState().session.playhead, frames - 1);
 
   const choosePart = (from: number, to: number): void => {
     // A mark on the wrong side of the other takes its place.
     const [start, end] = from < to ? [from, to] : from === part.from ? [0, to] : [from, frames];
-    dispatch(rearrange('choose a part', (now) => withSourcePart(now, source.id, { from: start, frames: end - start })));
+    const first = Math.round(start * positions);
+    const chosen = { from: first, frames: Math.min(all, Math.round(end * positions)) - first };
+    dispatch(rearrange('choose a part', (now) => withSourcePart(now, source.id, chosen)));
   };
   const markIn = (): void => choosePart(here(), part.to);
   const markOut = (): void => choosePart(part.from, here() + 1);
@@ -103,13 +108,13 @@ function OpenSourcePlace({ projectId, source }: { projectId: string; source: Sou
   const setMarkers = (label: string, next: readonly Marker[]): void =>
     void dispatch(rearrange(label, (now) => withSourceMarkers(now, source.id, next)));
   const marker = (): void => {
-    const at = here();
+    const at = Math.floor(here() * positions);
     if (markers.some((one) => one.at === at)) return;
     setMarkers('set a marker', [...markers, { id: `id-${nanoid(12)}`, at, name: '', tone: 'oak' }]);
   };
   const add = (): void => {
     const clip = wholeClip(project, `clip-${nanoid(10)}`, source);
-    dispatch(rearrange(`lay ${source.name}`, (now) => appendClip(now, SEQUENCE, FIRST_TRACK, clip)));
+    dispatch(rearrange(`lay ${source.name}`, (now) => appendClip(now, SEQUENCE, clip)));
     router.push(`/project/${projectId}/timeline`);
   };
   const rename = (name: string): void =>
@@ -124,24 +129,34 @@ function OpenSourcePlace({ projectId, source }: { projectId: string; source: Sou
   return (
     <ScrollView className="flex-1" contentContainerClassName="gap-4 p-3">
       <View role="toolbar" aria-label="Part and moments" className="flex-row flex-wrap items-center gap-1">
-        <IconButton label="Mark in" icon={BracketsIn} pressed={part.from > 0} onPress={markIn} />
-        <IconButton label="Mark out" icon={BracketsOut} pressed={part.to < frames} onPress={markOut} />
-        <IconButton label="Clear the part" icon={X} disabled={!source.part} onPress={clearPart} />
-        <IconButton label="Marker" icon={Bookmark} onPress={marker} />
+        {kind === 'still' ? null : (
+          <>
+            <IconButton label="Mark in" icon={BracketsIn} pressed={part.from > 0} onPress={markIn} />
+            <IconButton label="Mark out" icon={BracketsOut} pressed={part.to < frames} onPress={markOut} />
+            <IconButton label="Clear the part" icon={X} disabled={!source.part} onPress={clearPart} />
+            <IconButton label="Marker" icon={Bookmark} onPress={marker} />
+          </>
+        )}
         <Text role="status" className="min-w-0 flex-1 px-1 font-mono text-[13px] text-quiet">
-          {`${formatTime(part.to - part.from, rate, unit)} of ${formatTime(frames, rate, unit)}`}
+          {kind === 'still'
+            ? ''
+            : `${formatTime(part.to - part.from, rate, unit)} of ${formatTime(frames, rate, unit)}`}
         </Text>
         <Button label="Add to the timeline" icon={Plus} kind="primary" onPress={add} />
       </View>
-      <ContactSheet source={source} part={part} markers={markers} />
+      {kind === 'sound' ? (
+        <WaveSheet {...{ source, rate, positions, part, markers }} />
+      ) : kind === 'still' ? null : (
+        <ContactSheet source={source} part={part} markers={markers} />
+      )}
       {markers.length > 0 ? (
         <View role="list" aria-label="Markers" className="gap-1">
           {markers.map((one) => (
             <SourceMarker
               key={one.id}
               marker={one}
-              moment={formatTime(one.at, rate, unit)}
-              onGo={() => seek(one.at)}
+              moment={formatTime(Math.floor(one.at / positions), rate, unit)}
+              onGo={() => seek(Math.floor(one.at / positions))}
               onName={(text) =>
                 setMarkers(
                   'name a marker',
@@ -159,8 +174,8 @@ function OpenSourcePlace({ projectId, source }: { projectId: string; source: Sou
         </View>
       ) : null}
       <View className="gap-1">
-        <Text className="font-sans text-[14px] text-bone">{rateMeaning(rate, project.sequence.rate)}</Text>
-        {floor < 1 ? (
+        <Text className="font-sans text-[14px] text-bone">{sourceMeaning(source, project.sequence.rate)}</Text>
+        {floor < 1 && kind !== 'sound' && kind !== 'still' ? (
           <Text className="font-sans text-[13px] text-quiet">
             {`Two ways with a faster rate: keep real time, and slow down to ${formatPercent(floor)} with a real frame each; or read it at ${formatRate(project.sequence.rate)}, and 100 % lasts ${formatFactor(rateRatio(fileRate(source), project.sequence.rate))} as long, sound included.`}
           </Text>

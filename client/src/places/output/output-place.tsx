@@ -4,7 +4,9 @@ import {
   findSource,
   formatRate,
   formatTime,
+  pictureOf,
   picturePlan,
+  pictureSize,
   programOf,
   rateKey,
   sameRate,
@@ -12,9 +14,9 @@ import {
   sourcesOf,
   standardRates,
 } from '@hastig/core';
-import { listRenders, renderQualities, type RenderQuality, type StoredRender } from '@hastig/engine';
+import { listRenders, renderQualities, type RenderFormat, type RenderQuality, type StoredRender } from '@hastig/engine';
 import { useCallback, useEffect, useMemo, useState } from 'react';
-import { Controller, useForm, useWatch } from 'react-hook-form';
+import { Controller, useForm, useWatch, type Control } from 'react-hook-form';
 import { ScrollView, View } from 'react-native';
 import { useAppDispatch, useAppSelector } from '../../store/hooks';
 import { renderClip } from '../../store/render-clip';
@@ -63,15 +65,17 @@ function useSubjectOf(clipId: string | undefined) {
   const open = useAppSelector((state) => (clipId ? openClip(state, clipId) : undefined));
   return useMemo(() => {
     const program = open ? clipProgram(project, open.clip, open.map) : programOf(project, SEQUENCE);
-    const { width, height } = open?.source?.facts.video ?? project.sequence;
-    const audible = sourcesOf(program).some((id) => findSource(project, id)?.facts.audio);
-    return { name: open?.clip.name ?? project.name, program, width, height, audible };
+    const { width, height } = open ? pictureSize(project, open.clip) : project.sequence;
+    const facts = sourcesOf(program).flatMap((id) => findSource(project, id)?.facts ?? []);
+    const audible = facts.some(({ audio }) => audio);
+    const format: RenderFormat = facts.length > 0 && facts.every((one) => !pictureOf(one)) ? 'wav' : 'mp4';
+    return { name: open?.clip.name ?? project.name, program, width, height, audible, format };
   }, [project, open]);
 }
 
 /** The place where a clip, or the sequence, becomes a file. */
 export function OutputPlace({ clipId }: { clipId?: string }) {
-  const { name, program, width, height, audible } = useSubjectOf(clipId);
+  const { name, program, width, height, audible, format } = useSubjectOf(clipId);
   const locations = useAppSelector(sourceLocations);
   const unit = useAppSelector((state) => state.session.unit);
   const dispatch = useAppDispatch();
@@ -106,17 +110,19 @@ export function OutputPlace({ clipId }: { clipId?: string }) {
     const needed = Object.fromEntries(sourcesOf(program).map((id) => [id, locations[id]!]));
     const { quality, sound } = form;
     const order = {
-      ...{ program, sources: needed, rate: rateOf(form.rate), width: wide, height: high },
+      ...{ format, program, sources: needed, rate: rateOf(form.rate), width: wide, height: high },
       ...{ quality, sound: sound === 'yes' },
     };
-    void dispatch(renderClip(`${form.name.trim()}.mp4`, order));
+    void dispatch(renderClip(`${form.name.trim()}.${format}`, order));
   });
 
   // The field says it too, but may be out of sight.
   const wrong = errors.name ? `File name ${errors.name.message}` : undefined;
   const what = empty
     ? 'Nothing lies on the timeline yet.'
-    : `MP4, H.264${audible && chosen.sound === 'yes' ? ' and AAC' : ''}: ${plan.count} frames, ${formatTime(plan.count, plan.rate, unit)}`;
+    : format === 'wav'
+      ? `WAV, 48 kHz, 24 bit, stereo: ${formatTime(program.length, program.rate, unit)}`
+      : `MP4, H.264${audible && chosen.sound === 'yes' ? ' and AAC' : ''}: ${plan.count} frames, ${formatTime(plan.count, plan.rate, unit)}`;
 
   return (
     <View className="min-h-0 flex-1">
@@ -133,63 +139,80 @@ export function OutputPlace({ clipId }: { clipId?: string }) {
                 value={field.value}
                 onChange={field.onChange}
                 fault={fieldState.error?.message}
-                hint={`${field.value.trim() || name}.mp4`}
+                hint={`${field.value.trim() || name}.${format}`}
               />
             )}
           />
-          <Controller
-            control={control}
-            name="rate"
-            render={({ field }) => (
-              <Choice
-                label="Frames per second"
-                value={field.value}
-                onChange={field.onChange}
-                options={choices.map((rate) => ({ value: rateKey(rate), label: formatRate(rate) }))}
-              />
-            )}
-          />
-          <Controller
-            control={control}
-            name="size"
-            render={({ field }) => (
-              <Choice label="Size" value={field.value} onChange={field.onChange} options={sizesOf(width, height)} />
-            )}
-          />
-          <Controller
-            control={control}
-            name="quality"
-            render={({ field }) => (
-              <Choice
-                label="Quality"
-                value={field.value}
-                onChange={field.onChange}
-                options={renderQualities.map((value) => ({ value, label: value.replace('-', ' ') }))}
-              />
-            )}
-          />
-          {audible ? (
-            <Controller
-              control={control}
-              name="sound"
-              render={({ field }) => (
-                <Choice
-                  label="Sound"
-                  value={field.value}
-                  onChange={field.onChange}
-                  options={[
-                    { value: 'yes', label: 'Follows the speed' },
-                    { value: 'no', label: 'None' },
-                  ]}
-                />
-              )}
-            />
-          ) : null}
+          {format === 'mp4' ? <PictureFields {...{ control, choices, width, height, audible }} /> : null}
           <RenderList renders={renders} onChanged={refresh} />
           {clipId ? null : <Interchange />}
         </View>
       </ScrollView>
       <RenderFoot what={wrong ?? what} renders={renders} empty={empty} onRender={() => void start()} />
     </View>
+  );
+}
+
+interface PictureFieldsProps {
+  control: Control<RenderForm>;
+  choices: readonly Rate[];
+  width: number;
+  height: number;
+  audible: boolean;
+}
+
+/** What is asked of a file with a picture. */
+function PictureFields({ control, choices, width, height, audible }: PictureFieldsProps) {
+  return (
+    <>
+      <Controller
+        control={control}
+        name="rate"
+        render={({ field }) => (
+          <Choice
+            label="Frames per second"
+            value={field.value}
+            onChange={field.onChange}
+            options={choices.map((rate) => ({ value: rateKey(rate), label: formatRate(rate) }))}
+          />
+        )}
+      />
+      <Controller
+        control={control}
+        name="size"
+        render={({ field }) => (
+          <Choice label="Size" value={field.value} onChange={field.onChange} options={sizesOf(width, height)} />
+        )}
+      />
+      <Controller
+        control={control}
+        name="quality"
+        render={({ field }) => (
+          <Choice
+            label="Quality"
+            value={field.value}
+            onChange={field.onChange}
+            options={renderQualities.map((value) => ({ value, label: value.replace('-', ' ') }))}
+          />
+        )}
+      />
+      {audible ? (
+        <Controller
+          control={control}
+          name="sound"
+          render={({ field }) => (
+            <Choice
+              label="Sound"
+              value={field.value}
+              onChange={field.onChange}
+              options={[
+                { value: 'yes', label: 'Follows the speed' },
+                { value: 'no', label: 'None' },
+              ]}
+            />
+          )}
+        />
+      ) : null}
+    </>
   );
 }

@@ -1,7 +1,10 @@
 import type { Clip, RetimeMap } from '@hastig/contract';
-import { compile } from '@hastig/core';
+import { compile, kindOf, placeOf, SEQUENCE } from '@hastig/core';
+import { useLocalSearchParams, useRouter } from 'expo-router';
+import ChartNoAxesGantt from 'lucide-react-native/icons/chart-no-axes-gantt';
 import { useRef } from 'react';
-import { View } from 'react-native';
+import { Text, View } from 'react-native';
+import { Button } from '../../ui/button';
 import { Beside, SheetSide } from '../../project/side';
 import { useAppSelector, useSession } from '../../store/hooks';
 import { openClip, shownMap } from '../../store/selectors';
@@ -25,8 +28,28 @@ import { useTimeView } from '../../time-view/use-time-view';
 export function PacePlace({ clipId }: { clipId: string }) {
   const open = useAppSelector((state) => openClip(state, clipId));
   const shown = useAppSelector((state) => shownMap(state, clipId));
+  const project = useAppSelector((state) => state.project.document);
   if (!open || !shown) return null;
+  if (open.source && kindOf(open.source.facts) === 'still') {
+    const place = project && placeOf(project, clipId);
+    return <StillPace containerId={place?.containerId ?? SEQUENCE} />;
+  }
   return <OpenPace clipId={clipId} clip={open.clip} map={open.map} shown={shown} />;
+}
+
+/** In place of a curve: a still has none. */
+function StillPace({ containerId }: { containerId: string }) {
+  const router = useRouter();
+  const { id } = useLocalSearchParams<{ id: string }>();
+  const timeline = containerId === SEQUENCE ? `/project/${id}/timeline` : `/project/${id}/group/${containerId}`;
+  return (
+    <View className="flex-1 items-center gap-3 p-6">
+      <Text className="text-center font-sans text-[15px] text-quiet">
+        A still has no speed. Set its length on the timeline, or group it with other clips to retime them together.
+      </Text>
+      <Button label="Timeline" icon={ChartNoAxesGantt} onPress={() => router.push(timeline)} />
+    </View>
+  );
 }
 
 interface OpenPaceProps {

@@ -1,9 +1,11 @@
 import type { Clip, ProjectDocument, TrackItem } from '@hastig/contract';
-import { EditRefused } from '../../retime';
+import { kindOf } from '../../counting';
+import { constantSpan, EditRefused } from '../../retime';
+import { rateRatio } from '../../time';
 import { findClip, findContainer, findSource, type ClipPlace } from '../lookup';
-import { sourceFrames } from '../clip-map';
+import { footageKind, sourceFrames, sourceRate } from '../clip-map';
 import { carryUp } from './length';
-import { laidAt } from './insert';
+import { laidAt, needFitting } from './insert';
 import { needClip, needFrames, needTrack, withClip, withItems } from './items';
 import type { Room } from './trim';
 
@@ -130,20 +132,37 @@ export function duplicateClips(
 
 /**
  * Gives a clip another source, its timing staying as it is. Where the new source is shorter, the clip may run out of it;
- * that is told as always.
+ * that is told as always. A still in place of a moving picture is held as long as the clip; a moving picture in place of a
+ * still begins at its first frame, at real time.
  */
 export function replaceFootage(project: ProjectDocument, clipId: string, sourceId: string): ProjectDocument {
   const source = findSource(project, sourceId);
   if (!source || sourceFrames(source) < 1) throw new EditRefused('source', 'This source is not in the project.');
-  needClip(project, clipId);
-  return withClip(project, clipId, (clip) => ({
-    ...clip,
-    of: { kind: 'source', id: sourceId },
-    name:
-      clip.of.kind === 'source' && clip.name === stem(findSource(project, clip.of.id)?.name)
-        ? stem(source.name)!
-        : clip.name,
-  }));
+  const { clip, place } = needClip(project, clipId);
+  const of: Clip['of'] = { kind: 'source', id: sourceId };
+  needFitting(project, place.track, { of });
+  if (place.track.kind === 'sound' && !source.facts.audio) {
+    throw new EditRefused('source', 'This source has no sound.');
+  }
+  const name =
+    clip.of.kind === 'source' && clip.name === stem(findSource(project, clip.of.id)?.name)
+      ? stem(source.name)!
+      : clip.name;
+  const [was, is] = [footageKind(project, clip), kindOf(source.facts)];
+  const replaced = withClip(project, clipId, (one) => ({ ...one, of, name }));
+  if ((was === 'still') === (is === 'still')) return replaced;
+  const { from, frames } = clip.shown;
+  const rate = place.container.rate;
+  const real = sourceFrames(source) / rateRatio(sourceRate(source), rate);
+  const length = is === 'still' ? from + frames : real;
+  const shown =
+    is === 'still' ? clip.shown : { from: 0, frames: Math.min(frames, Math.max(1, Math.ceil(real - 1e-6))) };
+  const timing = { start: 0, spans: [constantSpan(is === 'still' ? 0 : 1, length)] };
+  return carryUp(
+    project,
+    withClip(replaced, clipId, (one) => ({ ...one, timing, shown })),
+    place.containerId,
+  );
 }
 
 const stem = (name: string | undefined): string | undefined => name?.replace(/\.[^.]+$/, '');

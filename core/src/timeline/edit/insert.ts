@@ -1,9 +1,11 @@
-import type { Clip, ProjectDocument, TrackItem } from '@hastig/contract';
+import type { Clip, ProjectDocument, Track, TrackItem } from '@hastig/contract';
 import { EditRefused } from '../../retime';
+import { footageKind } from '../clip-map';
 import { layoutOf, trackFrames } from '../layout';
 import { holdsGroup } from '../held-groups';
-import { SEQUENCE } from '../lookup';
+import { findContainer, SEQUENCE } from '../lookup';
 import { needFrames, needTrack, tidyItems, withItems } from './items';
+import { addTrack } from './markers';
 
 /**
  * A row of items with something laid at a frame. Where there is a gap it takes the gap's place as far as it goes; what
@@ -44,6 +46,22 @@ function refuseLoop(project: ProjectDocument, containerId: string, of: Clip['of'
   }
 }
 
+/** The kind of track a clip lies on unless told otherwise: sound alone on a sound track, all else on a picture track. */
+export function trackKindOf(project: ProjectDocument, clip: Pick<Clip, 'of'>): Track['kind'] {
+  return footageKind(project, clip) === 'sound' ? 'sound' : 'picture';
+}
+
+/** Throws EditRefused for sound alone on a picture track, and for a still on a sound track. */
+export function needFitting(project: ProjectDocument, { kind }: Pick<Track, 'kind'>, clip: Pick<Clip, 'of'>): void {
+  const footage = footageKind(project, clip);
+  if (footage === 'sound' && kind === 'picture') {
+    throw new EditRefused('track', 'Sound alone goes on a sound track.');
+  }
+  if ((footage === 'still' || footage === 'stills') && kind === 'sound') {
+    throw new EditRefused('track', 'A still has no sound: it goes on a picture track.');
+  }
+}
+
 /**
  * Lays a new clip on a track.
  *
@@ -56,7 +74,7 @@ export function insertClip(
   at: number,
   clip: Clip,
 ): ProjectDocument {
-  needTrack(project, containerId, trackId);
+  needFitting(project, needTrack(project, containerId, trackId), clip);
   needFrames('at', at, 0);
   refuseLoop(project, containerId, clip.of);
   const added = { ...project, clips: [...project.clips, clip] };
@@ -65,13 +83,21 @@ export function insertClip(
   );
 }
 
-/** Lays a new clip at the end of a track. */
-export function appendClip(
-  project: ProjectDocument,
-  containerId: string,
-  trackId: string,
-  clip: Clip,
-): ProjectDocument {
-  const track = needTrack(project, containerId, trackId);
-  return insertClip(project, containerId, trackId, trackFrames(project, track), clip);
+/** Lays a new clip at the end of the first track of its kind; where there is none, on a new one. */
+export function appendClip(project: ProjectDocument, containerId: string, clip: Clip): ProjectDocument {
+  const [state, track] = withTrackFor(project, containerId, trackKindOf(project, clip));
+  return insertClip(state, containerId, track.id, trackFrames(state, track), clip);
+}
+
+/** The project and the first track of a kind in it, added where there was none. */
+function withTrackFor(project: ProjectDocument, containerId: string, kind: Track['kind']): [ProjectDocument, Track] {
+  const tracks = findContainer(project, containerId)?.tracks ?? [];
+  const there = tracks.find((track) => track.kind === kind);
+  if (there) return [project, there];
+  const ids = new Set(tracks.map(({ id }) => id));
+  let number = 1;
+  while (ids.has(`${kind}-${number}`)) number++;
+  const id = `${kind}-${number}`;
+  const added = addTrack(project, containerId, kind, id);
+  return [added, needTrack(added, containerId, id)];
 }

@@ -1,6 +1,15 @@
 import type { ProjectDocument, TrackItem } from '@hastig/contract';
-import { EditRefused, frameCount, slipMap } from '../../retime';
-import { mapOf } from '../clip-map';
+import {
+  carryPins,
+  constantSpan,
+  EditRefused,
+  frameCount,
+  isPlateau,
+  mapLength,
+  refuseEndless,
+  slipMap,
+} from '../../retime';
+import { footageKind, mapOf } from '../clip-map';
 import { carryUp } from './length';
 import { needClip, needFrames, withClip, withItems } from './items';
 
@@ -41,8 +50,33 @@ export function handlesOf(project: ProjectDocument, clipId: string): { head: num
   return { head: from, tail: Math.max(0, frameCount(mapOf(project, clip)) - from - frames) };
 }
 
+/** Frames by which each edge of a clip can be moved outwards: its handles; a still is held as long as one likes. */
+export function reachOf(project: ProjectDocument, clipId: string): { head: number; tail: number } {
+  const { clip } = needClip(project, clipId);
+  return footageKind(project, clip) === 'still' ? { head: Infinity, tail: Infinity } : handlesOf(project, clipId);
+}
+
+// A still with so many more frames hidden at an edge.
+function heldLonger(project: ProjectDocument, clipId: string, side: 'start' | 'end', by: number): ProjectDocument {
+  return withClip(project, clipId, (clip) => {
+    const map = mapOf(project, clip);
+    const edge = side === 'start' ? 0 : map.spans.length - 1;
+    const span = map.spans[edge]!;
+    refuseEndless(mapLength(map) + by);
+    const held = isPlateau(span) && span.y[0] === 0;
+    const spans = held
+      ? map.spans.with(edge, { ...span, frames: span.frames + by })
+      : map.spans.toSpliced(side === 'start' ? 0 : edge + 1, 0, constantSpan(0, by));
+    const before = side === 'start' ? by : 0;
+    const { pins } = carryPins({ ...map, spans }, (output) => output + before);
+    const timing = { ...clip.timing, spans, ...(pins && { pins }) };
+    return { ...clip, timing, shown: { ...clip.shown, from: clip.shown.from + before } };
+  });
+}
+
 /**
- * Moves an edge of a clip over its timing, which stays as it is: frames are hidden, or handles shown again.
+ * Moves an edge of a clip over its timing, which stays as it is: frames are hidden, or handles shown again. A still has as many
+ * as are wanted.
  *
  * @param by frames the edge moves, positive to the right
  * @param room `close`: the clip's beginning stays, and what follows moves; `leave`: everything else stays where it is, a gap
@@ -60,6 +94,10 @@ export function trimClip(
   const { head, tail } = handlesOf(project, clipId);
   const { from, frames } = clip.shown;
   const more = side === 'start' ? -by : by;
+  const missing = more - (side === 'start' ? head : tail);
+  if (missing > 0 && footageKind(project, clip) === 'still') {
+    return trimClip(heldLonger(project, clipId, side, missing), clipId, side, by, room);
+  }
   // Where a clip keeps a place longer than its timing, nothing is seen at its end.
   const seen = frameCount(mapOf(project, clip)) - from;
   if (frames + more < 1 || (side === 'start' && by >= seen)) {
@@ -103,6 +141,9 @@ export type SlipWay = 'content' | 'timing';
  */
 export function slipClip(project: ProjectDocument, clipId: string, by: number, way: SlipWay): ProjectDocument {
   const { clip } = needClip(project, clipId);
+  if (footageKind(project, clip) === 'still') {
+    throw new EditRefused('by', 'A still shows the same all through: there is nothing to slip.');
+  }
   if (!Number.isFinite(by)) throw new EditRefused('by', 'must be a number of frames');
   if (way === 'content') {
     const { start, spans, pins } = slipMap(mapOf(project, clip), by);

@@ -1,12 +1,14 @@
-import { useGlobalSearchParams } from 'expo-router';
+import { useLocalSearchParams, usePathname } from 'expo-router';
 import { WorkFrame } from '../../../../src/project/work-frame';
 
+/** What an address of a place is about; parameters of the place before may still be there while one goes to another. */
+function subjectIn(path: string): { clipId?: string; groupId?: string; sourceId?: string } {
+  const [, kind, id] = /\/(clip|group|source)\/([^/]+)/.exec(path) ?? [];
+  return kind && id ? { [`${kind}Id`]: decodeURIComponent(id) } : {};
+}
+
 export default function StageLayout() {
-  const { id, clipId, groupId, sourceId } = useGlobalSearchParams<{
-    id: string;
-    clipId?: string;
-    groupId?: string;
-    sourceId?: string;
-  }>();
-  return <WorkFrame projectId={id} {...{ clipId, groupId, sourceId }} />;
+  const { id } = useLocalSearchParams<{ id: string }>();
+  const path = usePathname();
+  return <WorkFrame projectId={id} {...subjectIn(path)} />;
 }

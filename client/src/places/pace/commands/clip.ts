@@ -4,12 +4,13 @@ import Gauge from 'lucide-react-native/icons/gauge';
 import Info from 'lucide-react-native/icons/info';
 import Route from 'lucide-react-native/icons/route';
 import TriangleAlert from 'lucide-react-native/icons/triangle-alert';
-import { compile } from '@hastig/core';
+import { compile, kindOf } from '@hastig/core';
 import { readyToPaste } from '../../../commands/general';
 import { openClip } from '../../../store/selectors';
 import {
   copiedFrom,
   keysSelected,
+  noticeSet,
   paceViewChosen,
   settingsCopied,
   toldSet,
@@ -69,6 +70,18 @@ export const clipCommands = [
 ] as const satisfies readonly PaceCommand[];
 
 /** What is looked at, not changed. */
+// Of sound there is no frame to repeat or to skip.
+function showsFrames({ state, clipId }: PaceContext): boolean {
+  const source = openClip(state(), clipId)?.source;
+  return !source || kindOf(source.facts) !== 'sound';
+}
+
+function tellNoFrames(context: PaceContext): boolean {
+  if (showsFrames(context)) return true;
+  context.dispatch(noticeSet('Sound has no frames that could repeat or be skipped.'));
+  return false;
+}
+
 export const lookCommands = [
   {
     id: 'guide',
@@ -76,6 +89,8 @@ export const lookCommands = [
     icon: Info,
     group: 'Look',
     key: ['1', 'Guide: floor and cadence', 'Seeing speeds'],
+    possible: showsFrames,
+    ready: tellNoFrames,
     sheet: GuideSheet,
   },
   {

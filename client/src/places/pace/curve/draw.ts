@@ -101,9 +101,12 @@ export function drawArms(
   context.stroke();
 }
 
+/** A floor so low cannot be told from a standstill: that of sound, whose samples are a hundred times as many. */
+const LEAST_FLOOR = 0.01;
+
 function drawFloor(context: OffscreenCanvasRenderingContext2D, map: RetimeMap, view: CurveView): void {
   const floor = realFrameFloor(map.sourceRate, map.outputRate);
-  if (floor <= 0 || floor > view.high) return;
+  if (floor < LEAST_FLOOR || floor > view.high) return;
   const [top, bottom] = [speedToY(view, floor), speedToY(view, Math.max(view.low, -floor))];
   context.fillStyle = colour('slow', 0.1);
   context.fillRect(0, top, view.width, bottom - top);

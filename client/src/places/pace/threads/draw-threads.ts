@@ -1,8 +1,18 @@
 import type { RetimeMap } from '@hastig/contract';
-import { compile, heldFrame, pinsOf, positionAt, sourceShortages, speedAt } from '@hastig/core';
+import {
+  compile,
+  heldFrame,
+  pinsOf,
+  positionAt,
+  positionBefore,
+  sourceShortages,
+  speedAt,
+  type Peak,
+} from '@hastig/core';
+import { drawWave } from '../../../sound/draw-wave';
 import { colour, speedColour } from '../../../ui/palette';
-import { frameToX } from '../../../time-view/use-time-view';
-import { sourceToX, stripCells, threadFrames, type ThreadsView } from './threads-view';
+import { frameToX, xToFrame } from '../../../time-view/use-time-view';
+import { sourceToX, stripCells, threadFrames, xToSource, type ThreadsView } from './threads-view';
 
 /** Small pictures as the drawing needs them. */
 export interface ThumbSource {
@@ -10,6 +20,8 @@ export interface ThumbSource {
   get(frame: number, reach: number): ImageBitmap | undefined;
   /** Width over height. */
   aspect: number;
+  /** Of sound alone, in place of pictures: its peak between two positions. */
+  peak?: (from: number, to: number) => Peak | undefined;
 }
 
 /** A wish for a small picture, as the engine takes it. */
@@ -36,6 +48,7 @@ export function drawThreads(
   const stripAt = (y: number, cells: { frame: number; x: number }[], step: number, width: number): void => {
     context.fillStyle = colour('raised');
     context.fillRect(0, y, time.width, strip);
+    if (thumbs.peak) return;
     for (const { frame, x } of cells) {
       const held = Math.min(map.sourceFrames - 1, Math.max(0, frame));
       wishes.push({ frame: held, tolerance: Math.floor(step / 4) });
@@ -55,6 +68,7 @@ export function drawThreads(
   const below = stripCells(time, picture, length);
   const output = below.cells.map(({ at, frame, x }) => ({ at, x, frame: heldFrame(map, frame) }));
   stripAt(height - strip, output, below.step, (below.step / (time.to - time.from)) * time.width);
+  if (thumbs.peak) drawWaves(context, map, view, thumbs.peak);
   drawLines(context, map, view);
   drawShortage(context, map, view);
   // From the middle outwards: there the eye is.
@@ -63,6 +77,26 @@ export function drawThreads(
     .map((wish, index) => ({ wish, far: Math.abs((index % Math.ceil(middle || 1)) - middle / 2) }))
     .sort((a, b) => a.far - b.far)
     .map(({ wish }) => wish);
+}
+
+function drawWaves(
+  context: OffscreenCanvasRenderingContext2D,
+  map: RetimeMap,
+  view: ThreadsView,
+  peak: (from: number, to: number) => Peak | undefined,
+): void {
+  const { time, strip, height } = view;
+  const ready = compile(map);
+  const heardAt = (x: number): number => positionBefore(ready, Math.min(ready.length, Math.max(0, xToFrame(time, x))));
+  context.fillStyle = colour('quiet');
+  const source = { x: sourceToX(view, 0), width: sourceToX(view, map.sourceFrames) - sourceToX(view, 0) };
+  drawWave(context, { ...source, top: 1, height: strip - 2 }, time.width, (x) =>
+    peak(xToSource(view, x), xToSource(view, x + 1)),
+  );
+  const output = { x: frameToX(time, 0), width: frameToX(time, ready.length) - frameToX(time, 0) };
+  drawWave(context, { ...output, top: height - strip + 1, height: strip - 2 }, time.width, (x) =>
+    peak(heardAt(x), heardAt(x + 1)),
+  );
 }
 
 function drawLines(context: OffscreenCanvasRenderingContext2D, map: RetimeMap, view: ThreadsView): void {

@@ -1,7 +1,8 @@
 import type { Clip, ProjectDocument } from '@hastig/contract';
 import type { WantedThumb } from '@hastig/engine';
-import { findSource, programOf, seenAt } from '@hastig/core';
+import { findSource, kindOf, pictureSize, programOf, seenAt } from '@hastig/core';
 import { useMemo } from 'react';
+import { useWaveforms } from '../../../sound/use-waveforms';
 import { useThumbs } from '../../../stage/thumbs-context';
 import { useAppSelector } from '../../../store/hooks';
 import type { ThumbSource, ThumbWish } from './draw-threads';
@@ -27,23 +28,26 @@ export function useFootageThumbs(clip: Clip): FootageThumbs {
   const { thumbs, made } = useThumbs();
   const project = useAppSelector((state) => state.project.document)!;
   const { of } = clip;
+  const source = of.kind === 'source' ? findSource(project, of.id) : undefined;
+  const heard = source && kindOf(source.facts) === 'sound' ? source : undefined;
+  const waves = useWaveforms(useMemo(() => (heard ? [heard] : []), [heard]));
   return useMemo<FootageThumbs>(() => {
-    const { width, height } =
-      (of.kind === 'source' ? findSource(project, of.id)?.facts.video : undefined) ?? project.sequence;
+    const { width, height } = pictureSize(project, { of });
     const inSources = (wishes: readonly ThumbWish[]): WantedThumb[] =>
       wishes.flatMap(({ frame, tolerance }) => {
         const at = frameIn(project, of, frame);
         return at ? [{ ...at, tolerance }] : [];
       });
     return {
+      ...(heard && { peak: (from, to) => waves.between(heard, from, to) }),
       aspect: width / height,
       get: (frame, reach) => {
         const at = frameIn(project, of, frame);
         return at && thumbs?.get(at.sourceId, at.frame, reach);
       },
-      want: (wishes) => thumbs?.want(inSources(wishes)),
-      has: (wishes) => !!thumbs?.has(inSources(wishes)),
+      want: (wishes) => thumbs?.want(heard ? [] : inSources(wishes)),
+      has: (wishes) => heard !== undefined || !!thumbs?.has(inSources(wishes)),
     };
     // Made anew when there are more pictures, so that what draws them draws again.
-  }, [project, of, thumbs, made]);
+  }, [project, of, thumbs, made, waves, heard]);
 }

@@ -2,10 +2,10 @@ import type { ProjectDocument } from '@hastig/contract';
 import {
   edgesOf,
   findClip,
-  handlesOf,
   moveClips,
   paceClip,
   placeOf,
+  reachOf,
   shownSpeed,
   trimClip,
   formatPercent,
@@ -108,13 +108,13 @@ function resized(project: ProjectDocument, drag: Extract<DraggedClip, { what: 'e
       label: 'stretch a clip',
     };
   }
-  const handles = handlesOf(project, clipId);
-  const most = side === 'start' ? handles.head : handles.tail;
+  const reach = reachOf(project, clipId);
+  const most = side === 'start' ? reach.head : reach.tail;
   const lasts = Math.min(frames + most, Math.max(1, frames + more));
   const moves = side === 'start' ? frames - lasts : lasts - frames;
   return {
     project: moves === 0 ? project : trimClip(project, clipId, side, moves, state.room),
-    words: `${lasts} frames, ${most - (lasts - frames)} hidden`,
+    words: Number.isFinite(most) ? `${lasts} frames, ${most - (lasts - frames)} hidden` : `${lasts} frames`,
     label: 'trim a clip',
   };
 }

@@ -1,6 +1,18 @@
 import type { ProjectDocument } from '@hastig/contract';
-import { itemAt, programOf, seenBy, speedAt, type Program, type ProgramItem } from '@hastig/core';
+import {
+  compile,
+  findSource,
+  itemAt,
+  positionBefore,
+  programOf,
+  seenBy,
+  speedAt,
+  type Program,
+  type ProgramItem,
+} from '@hastig/core';
 import type { Thumbs, WantedThumb } from '@hastig/engine';
+import { drawWave } from '../../../sound/draw-wave';
+import type { Waveforms } from '../../../sound/use-waveforms';
 import { colour, speedColour } from '../../../ui/palette';
 import { xToFrame, type TimeView } from '../../../time-view/use-time-view';
 import { itemsInSight, type Lane, type SeenItem } from './lanes-view';
@@ -20,6 +32,7 @@ interface LanesDrawing {
   lanes: readonly Lane[];
   view: TimeView;
   thumbs: Thumbs | null;
+  waves: Waveforms;
   aspect: number;
 }
 
@@ -48,6 +61,7 @@ export function drawLanes(context: OffscreenCanvasRenderingContext2D, drawing: L
       context.fillRect(item.x + 1, lane.top, Math.max(1, item.width - 2), lane.height);
       const played = track && itemAt(track, item.from);
       if (!played) continue;
+      if (lane.track.kind === 'sound') drawSound(context, drawing, played, item, lane);
       if (lane.track.kind === 'picture' && item.width >= LEAST_PICTURE)
         wishes.push(...drawPictures(context, drawing, program, played, item, lane));
       drawSpeeds(context, played, item, lane, view);
@@ -57,6 +71,26 @@ export function drawLanes(context: OffscreenCanvasRenderingContext2D, drawing: L
   return wishes
     .sort((a, b) => Math.abs(a.x - middle) - Math.abs(b.x - middle))
     .map(({ sourceId, frame, tolerance }) => ({ sourceId, frame, tolerance }));
+}
+
+// As it will be heard: each column the source that passes in it, however fast and whichever way.
+function drawSound(
+  context: OffscreenCanvasRenderingContext2D,
+  { project, view, waves }: LanesDrawing,
+  { of, map, at }: ProgramItem,
+  item: SeenItem,
+  lane: Lane,
+): void {
+  const source = of.kind === 'source' ? findSource(project, of.id) : undefined;
+  if (!source) return;
+  const ready = compile(map);
+  const box = { x: item.x + 1, width: item.width - 2, top: lane.top + NAME_LINE };
+  context.fillStyle = colour('quiet');
+  const positionAtX = (x: number): number =>
+    positionBefore(ready, Math.min(ready.length, Math.max(0, at + xToFrame(view, x) - item.from)));
+  drawWave(context, { ...box, height: lane.height - NAME_LINE - STRIP }, view.width, (x) =>
+    waves.between(source, positionAtX(x), positionAtX(x + 1)),
+  );
 }
 
 interface Wish extends WantedThumb {

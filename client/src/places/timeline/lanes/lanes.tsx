@@ -1,7 +1,8 @@
-import type { ProjectDocument } from '@hastig/contract';
-import { EditRefused, findContainer, handlesOf, mapOf, SEQUENCE } from '@hastig/core';
+import type { ProjectDocument, Source } from '@hastig/contract';
+import { EditRefused, findClip, findContainer, handlesOf, mapOf, SEQUENCE } from '@hastig/core';
 import { useLayoutEffect, useMemo, useRef } from 'react';
 import { useStore } from 'react-redux';
+import { useWaveforms } from '../../../sound/use-waveforms';
 import { useThumbs } from '../../../stage/thumbs-context';
 import { commitProject } from '../../../store/edit';
 import { useAppDispatch, useSession } from '../../../store/hooks';
@@ -41,6 +42,7 @@ export function Lanes({ containerId, project, time, onChoose, onNowhere }: Lanes
   const overlay = useRef<HTMLDivElement>(null);
   const size = useSize(overlay);
   const { thumbs, made } = useThumbs();
+  const waves = useWaveforms(useSoundSources(project, containerId));
   const theme = currentTheme();
   const container = findContainer(project, containerId)!;
   const lanes = useMemo(() => lanesOf(container, wide, size.height), [container, wide, size.height]);
@@ -57,11 +59,12 @@ export function Lanes({ containerId, project, time, onChoose, onNowhere }: Lanes
       lanes,
       view,
       thumbs,
+      waves,
       aspect: pictureWidth / pictureHeight,
     });
     thumbs?.want(wishes);
     overlay.current!.ariaBusy = String(!thumbs || !thumbs.has(wishes));
-  }, [project, containerId, lanes, from, to, pixels, size, thumbs, made, pictureWidth, pictureHeight, theme]);
+  }, [project, containerId, lanes, from, to, pixels, size, thumbs, made, waves, pictureWidth, pictureHeight, theme]);
 
   const chosen = useMemo(() => new Set(selectedClips), [selectedClips]);
   const onCloser = useStable((first: number, after: number) => time.show(first, after));
@@ -141,6 +144,24 @@ export function Lanes({ containerId, project, time, onChoose, onNowhere }: Lanes
       </div>
     </div>
   );
+}
+
+/** The sources that lie on sound tracks; the same list as long as they are the same. */
+function useSoundSources(project: ProjectDocument, containerId: string): readonly Source[] {
+  const container = findContainer(project, containerId)!;
+  const ids = useMemo(() => {
+    const clips = container.tracks
+      .filter(({ kind }) => kind === 'sound')
+      .flatMap(({ items }) =>
+        items.flatMap((item) => ('clip' in item ? (findClip(project, item.clip)?.of ?? []) : [])),
+      );
+    return [...new Set(clips.flatMap((of) => (of.kind === 'source' ? [of.id] : [])))].join(' ');
+  }, [project, container]);
+  const { sources } = project;
+  return useMemo(() => {
+    const wanted = new Set(ids.split(' '));
+    return sources.filter(({ id }) => wanted.has(id));
+  }, [sources, ids]);
 }
 
 // Upright in the gutter, so that it takes no room from the clips.

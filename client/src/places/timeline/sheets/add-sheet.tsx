@@ -1,14 +1,16 @@
 import type { Source } from '@hastig/contract';
 import {
   addTrack,
-  containerFrames,
+  appendClip,
   findContainer,
   formatRate,
   formatTime,
   insertClip,
+  kindOf,
   sourceFrames,
   sourceRate,
   splitClip,
+  trackKindOf,
   wholeClip,
   clipAt,
 } from '@hastig/core';
@@ -37,29 +39,29 @@ function laid(source: Source, containerId: string, place: Place, playhead: numbe
   return (project) => {
     const container = findContainer(project, containerId)!;
     const clip = wholeClip(project, clipId, source, container.rate);
-    const first = container.tracks.find(({ kind }) => kind === 'picture')!;
-    if (place === 'end') {
-      return insertClip(
-        project,
-        containerId,
-        first.id,
-        containerFrames(project, { ...container, tracks: [first] }),
-        clip,
-      );
-    }
-    if (place === 'playhead') {
+    const own = trackKindOf(project, clip);
+    const first = container.tracks.find(({ kind }) => kind === own);
+    if (place === 'end' || (place === 'playhead' && !first)) return appendClip(project, containerId, clip);
+    if (place === 'playhead' && first) {
       // What lies at the playhead is split, so that the new clip begins there.
       const under = clipAt(project, first, playhead);
       const split =
         under?.clip && under.from < playhead ? splitClip(project, under.clip.id, playhead, newId()) : project;
       return insertClip(split, containerId, first.id, playhead, clip);
     }
-    const kind = place === 'above' ? 'picture' : 'sound';
+    const kind = place === 'sound' ? 'sound' : own;
     const track = container.tracks.filter((one) => one.kind === kind && one !== first).at(-1);
     if (track) return insertClip(project, containerId, track.id, playhead, clip);
     const id = newId();
     return insertClip(addTrack(project, containerId, kind, id), containerId, id, playhead, clip);
   };
+}
+
+function aboutSource(source: Source): string {
+  const kind = kindOf(source.facts);
+  if (kind === 'still') return 'still';
+  const lasts = formatTime(sourceFrames(source), sourceRate(source), 'seconds');
+  return `${kind === 'sound' ? 'sound' : formatRate(sourceRate(source))} · ${lasts}`;
 }
 
 /** The project's footage, to be laid on the timeline. */
@@ -103,9 +105,7 @@ export function AddSheet({ containerId, onClose }: { containerId: string; onClos
             <Text numberOfLines={1} className="min-w-0 flex-1 font-sans text-[14px] text-bone">
               {source.name}
             </Text>
-            <Text className="font-mono text-[12px] text-quiet">
-              {`${formatRate(sourceRate(source))} · ${formatTime(sourceFrames(source), sourceRate(source), 'seconds')}`}
-            </Text>
+            <Text className="font-mono text-[12px] text-quiet">{aboutSource(source)}</Text>
             <IconButton
               label={`Add ${source.name}`}
               icon={Plus}

@@ -1,5 +1,6 @@
 import type { Clip } from '@hastig/contract';
 import {
+  footageKind,
   formatFactor,
   formatMoment,
   formatPercent,
@@ -40,6 +41,8 @@ export function ClipSheet({ clip, onClose }: { clip: Clip; onClose(): void }) {
   const speed = shownSpeed(project, clip.id);
   const handles = handlesOf(project, clip.id);
   const { frames } = clip.shown;
+  const kind = footageKind(project, clip);
+  const silent = kind === 'still' || kind === 'stills';
 
   const run = (label: string, edit: ProjectEdit): void => void dispatch(rearrange(label, edit));
   const typed = (parsed: Parsed, change: (value: number) => void): string | undefined => {
@@ -86,15 +89,17 @@ export function ClipSheet({ clip, onClose }: { clip: Clip; onClose(): void }) {
           onStep={(by) => pace(Math.max(1, frames + by))}
         />
       </View>
-      <View className="flex-row">
-        <TapNumber
-          label="Percent"
-          text={formatPercent(speed)}
-          onEnter={enterSpeed}
-          onStep={(by) => setSpeed(Math.max(0.01, Math.abs(speed) + by * 0.01))}
-        />
-        <TapNumber label="Factor" text={formatFactor(speed)} onEnter={enterSpeed} />
-      </View>
+      {kind === 'still' ? null : (
+        <View className="flex-row">
+          <TapNumber
+            label="Percent"
+            text={formatPercent(speed)}
+            onEnter={enterSpeed}
+            onStep={(by) => setSpeed(Math.max(0.01, Math.abs(speed) + by * 0.01))}
+          />
+          <TapNumber label="Factor" text={formatFactor(speed)} onEnter={enterSpeed} />
+        </View>
+      )}
       <View className="flex-row">
         <TapNumber
           label="Hidden before"
@@ -122,17 +127,21 @@ export function ClipSheet({ clip, onClose }: { clip: Clip; onClose(): void }) {
           { value: 'slot', label: 'It keeps its place' },
         ]}
       />
-      <Choice
-        label="Its sound"
-        value={clip.muted ? 'off' : 'on'}
-        onChange={(value) =>
-          run(value === 'off' ? 'mute a clip' : 'let a clip be heard', (now) => muteClip(now, clip.id, value === 'off'))
-        }
-        options={[
-          { value: 'on', label: 'Is heard' },
-          { value: 'off', label: 'Is muted' },
-        ]}
-      />
+      {silent ? null : (
+        <Choice
+          label="Its sound"
+          value={clip.muted ? 'off' : 'on'}
+          onChange={(value) =>
+            run(value === 'off' ? 'mute a clip' : 'let a clip be heard', (now) =>
+              muteClip(now, clip.id, value === 'off'),
+            )
+          }
+          options={[
+            { value: 'on', label: 'Is heard' },
+            { value: 'off', label: 'Is muted' },
+          ]}
+        />
+      )}
       <Text className="font-sans text-[13px] text-quiet">
         {`${frames} frames on ${place.track.name}${clip.of.kind === 'group' ? '; a group' : ''}`}
       </Text>

@@ -1,0 +1,2 @@
+export { archiveParts } from './archive';
+export { gapsIn, numberedRuns, type NumberedRun } from './numbering';

@@ -1,0 +1,113 @@
+import { mkdir, readFile, readdir, writeFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import {
+  derivedKinds,
+  derivedName,
+  derivedPieces,
+  PEAKS_PIECE_SAMPLES,
+  type StoredDerived,
+  type StoredMedia,
+} from '@hastig/contract';
+import request from 'supertest';
+import { fixture, startTestServer, upload, type TestServer } from '../../test/app';
+import { adoptOlderCopies } from './older-copies';
+
+let server: TestServer;
+let sha256: string;
+let silent: string;
+
+async function bringIn(name: string): Promise<string> {
+  const id = await upload(server.address, await readFile(fixture(name)));
+  return ((await request(server.address).post(`/api/uploads/${id}/media`).expect(201)).body as StoredMedia).sha256;
+}
+
+beforeAll(async () => {
+  server = await startTestServer();
+  silent = await bringIn('plates-24.mp4');
+  sha256 = await bringIn('sound-96k.mp4');
+});
+afterAll(() => server.close());
+
+const COPY = derivedName({ kind: 'copy', params: '' });
+const PEAKS = derivedName({ kind: 'peaks', params: '0' });
+const api = () => request(server.address);
+const derived = async (): Promise<StoredDerived[]> =>
+  (await api().get('/api/derived').expect(200)).body as StoredDerived[];
+const put = (piece: string, content: Buffer, of = sha256, name = COPY) =>
+  api().put(`/api/derived/${of}/${name}/${piece}`).set('Content-Type', 'application/octet-stream').send(content);
+
+describe('what is derived from a file', () => {
+  it('is kept piece by piece, listed, read in ranges and taken away', async () => {
+    expect(await derived()).toEqual([]);
+    const content = await readFile(fixture('plates-60.mp4'));
+    expect((await put('0', content).expect(201)).body).toEqual({ piece: 0, bytes: content.length });
+    await put('0', Buffer.from('peaks1 and so on'), sha256, PEAKS).expect(201);
+    expect(await derived()).toEqual([
+      { sha256, kind: 'copy', params: '', pieces: [{ piece: 0, bytes: content.length }] },
+      { sha256, kind: 'peaks', params: '0', pieces: [{ piece: 0, bytes: 16 }] },
+    ]);
+    const part = await api().get(`/api/derived/${sha256}/${COPY}/0`).set('Range', 'bytes=4-7').expect(206);
+    expect(part.headers['content-type']).toContain('video/mp4');
+    expect(Buffer.from(part.body as Buffer).toString('latin1')).toBe('ftyp');
+    await api().delete(`/api/derived/${sha256}/${COPY}`).expect(204);
+    expect((await derived()).map(({ kind }) => kind)).toEqual(['peaks']);
+    await api().get(`/api/derived/${sha256}/${COPY}/0`).expect(404);
+    await api().delete(`/api/derived/${sha256}/${PEAKS}`).expect(204);
+  });
+
+  it('has just the pieces that its file has something for', async () => {
+    const content = await readFile(fixture('plates-24.mp4'));
+    for (const piece of ['1', '-1', '0.5', '..%2F0', 'x']) await put(piece, content).expect(404);
+    await put('0', content, 'f'.repeat(64)).expect(404);
+    await put('0', content, '..').expect(404);
+    // No sound, no peaks; and only of tracks that are there.
+    await put('0', Buffer.from('peaks1'), silent, PEAKS).expect(404);
+    await put('0', Buffer.from('peaks1'), sha256, 'peaks-1-1').expect(404);
+    for (const name of ['copy-0', 'copy-2', 'copy', 'toString-1', '..']) {
+      await put('0', content, sha256, name).expect(404);
+      await api().delete(`/api/derived/${sha256}/${name}`).expect(404);
+    }
+    await api()
+      .delete(`/api/derived/${'f'.repeat(64)}/${COPY}`)
+      .expect(404);
+    const long = { codec: 'flac', channels: 2, sampleRate: 48_000, seconds: 7200 };
+    const facts = { container: '', mime: '', bytes: 1, video: null, audio: long };
+    expect(derivedPieces({ kind: 'peaks', params: '0' }, facts)).toBe(Math.ceil((7200 * 48_000) / PEAKS_PIECE_SAMPLES));
+  });
+
+  it('refuses what is no piece, and leaves nothing of it', async () => {
+    await put('0', Buffer.from('not a film at all')).expect(422);
+    await put('0', Buffer.alloc(0)).expect(422);
+    await put('0', Buffer.alloc(derivedKinds.peaks.mostBytes + 1, 'peaks1'), sha256, PEAKS).expect(413);
+    expect(await readdir(join(server.dataFolder, 'derived', sha256, COPY))).toEqual([]);
+    expect(await readdir(join(server.dataFolder, 'derived', sha256, PEAKS))).toEqual([]);
+  });
+
+  it('does not list what a crash left half written, and is swept when another version made it', async () => {
+    const folder = join(server.dataFolder, 'derived', sha256);
+    await mkdir(join(folder, 'peaks-0-0'), { recursive: true });
+    await writeFile(join(folder, COPY, '0.some-id.part'), 'half');
+    await writeFile(join(folder, 'peaks-0-0', '0'), 'old');
+    expect(await derived()).toEqual([]);
+    await server.sweep.sweep();
+    expect(await readdir(folder)).not.toContain('peaks-0-0');
+  });
+
+  it('takes over the scrubbing copies of an older version where they lie', async () => {
+    const [from, to] = [join(server.dataFolder, 'copies'), join(server.dataFolder, 'derived')];
+    await mkdir(join(from, silent), { recursive: true });
+    const content = await readFile(fixture('plates-60.mp4'));
+    await writeFile(join(from, silent, '0.mp4'), content);
+    await adoptOlderCopies(from, to);
+    expect(await derived()).toEqual([
+      { sha256: silent, kind: 'copy', params: '', pieces: [{ piece: 0, bytes: content.length }] },
+    ]);
+    await api()
+      .get(`/api/derived/${silent}/${COPY}/0`)
+      .expect('Content-Type', /video\/mp4/)
+      .expect(200);
+    await expect(readdir(from)).rejects.toThrow(/ENOENT/);
+    // Where there are none, nothing is done.
+    await adoptOlderCopies(from, to);
+  });
+});

@@ -1,0 +1,132 @@
+import { randomUUID } from 'node:crypto';
+import { createWriteStream } from 'node:fs';
+import { mkdir, readdir, rename, rm, stat } from 'node:fs/promises';
+import { join } from 'node:path';
+import { Transform, type Readable } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
+import {
+  derivedKey,
+  derivedKinds,
+  derivedPieces,
+  type DerivedKey,
+  type DerivedPiece,
+  type StoredDerived,
+} from '@hastig/contract';
+import { HttpProblem, notFound } from '../http/problem';
+import type { MediaStore } from '../media/store';
+
+// Scrubbing copies of an older version have an ending.
+const pieceName = /^(\d{1,6})(?:\.mp4)?$/;
+
+/**
+ * What is derived from media files: a folder for each file, in it one for each thing that is derived, in that a file a piece.
+ * What lies under a piece's name is whole; the folders themselves are the list of what is there.
+ */
+export class DerivedStore {
+  /** @param ready is kept when the folder is as it shall be */
+  constructor(
+    private readonly media: MediaStore,
+    private readonly folder: string,
+    private readonly ready: Promise<void>,
+  ) {}
+
+  /** All that is there in the current versions, also what is not complete. */
+  async list(): Promise<StoredDerived[]> {
+    await this.ready;
+    const files = await readdir(this.folder).catch(() => [] as string[]);
+    const all = await Promise.all(files.sort().map((sha256) => this.ofFile(sha256)));
+    return all.flat();
+  }
+
+  /** Path and type of a piece. Throws 404 where it is not there. */
+  async path(sha256: string, name: string, piece: number): Promise<{ path: string; mime: string }> {
+    const { folder, key } = await this.place(sha256, name, piece);
+    for (const ending of ['', '.mp4']) {
+      const path = join(folder, `${piece}${ending}`);
+      if (await isThere(path)) return { path, mime: derivedKinds[key.kind].mime };
+    }
+    throw notFound('piece');
+  }
+
+  /**
+   * Keeps a piece; one that is there already is replaced.
+   *
+   * @throws HttpProblem 404 for a file that is not stored or a piece it does not have, 413 for too much, 422 for what is none
+   */
+  async put(sha256: string, name: string, piece: number, content: Readable): Promise<DerivedPiece> {
+    const { folder, key } = await this.place(sha256, name, piece);
+    const { mostBytes, mark } = derivedKinds[key.kind];
+    await mkdir(folder, { recursive: true });
+    const path = join(folder, String(piece));
+    const part = `${path}.${randomUUID()}.part`;
+    const end = mark.at + mark.text.length;
+    let bytes = 0;
+    let head = Buffer.alloc(0);
+    const watch = new Transform({
+      transform: (chunk: Buffer, _encoding, done) => {
+        bytes += chunk.length;
+        if (head.length < end) head = Buffer.concat([head, chunk.subarray(0, end)]);
+        done(bytes > mostBytes ? tooLarge(mostBytes) : null, chunk);
+      },
+    });
+    try {
+      await pipeline(content, watch, createWriteStream(part));
+      if (head.toString('latin1', mark.at, end) !== mark.text) {
+        throw new HttpProblem(422, 'This is no such piece.', {
+          detail: `It does not begin as a piece of ${name} does.`,
+        });
+      }
+      await rename(part, path);
+    } finally {
+      await rm(part, { force: true });
+    }
+    return { piece, bytes };
+  }
+
+  /** Takes what is derived away, also while it is being made. */
+  async remove(sha256: string, name: string): Promise<void> {
+    await this.media.facts(sha256);
+    if (!derivedKey(name)) throw notFound('derived');
+    await rm(join(this.folder, sha256, name), { recursive: true, force: true });
+  }
+
+  private async ofFile(sha256: string): Promise<StoredDerived[]> {
+    const names = await readdir(join(this.folder, sha256)).catch(() => [] as string[]);
+    const found = await Promise.all(
+      names.sort().map(async (name) => {
+        const key = derivedKey(name);
+        const pieces = key ? await this.pieces(join(this.folder, sha256, name)) : [];
+        return key && pieces.length > 0 ? [{ sha256, ...key, pieces }] : [];
+      }),
+    );
+    return found.flat();
+  }
+
+  private async pieces(folder: string): Promise<DerivedPiece[]> {
+    const names = await readdir(folder).catch(() => [] as string[]);
+    const found = await Promise.all(
+      names.flatMap((name) => {
+        const piece = pieceName.exec(name)?.[1];
+        return piece === undefined ? [] : [stat(join(folder, name)).then(({ size }) => [Number(piece), size] as const)];
+      }),
+    );
+    return found.sort(([a], [b]) => a - b).map(([piece, bytes]) => ({ piece, bytes }));
+  }
+
+  private async place(sha256: string, name: string, piece: number): Promise<{ folder: string; key: DerivedKey }> {
+    const facts = await this.media.facts(sha256);
+    const key = derivedKey(name);
+    if (!key || !(Number.isInteger(piece) && piece >= 0 && piece < derivedPieces(key, facts))) throw notFound('piece');
+    return { folder: join(this.folder, sha256, name), key };
+  }
+}
+
+const isThere = (path: string): Promise<boolean> =>
+  stat(path).then(
+    () => true,
+    () => false,
+  );
+
+function tooLarge(most: number): HttpProblem {
+  return new HttpProblem(413, 'The piece is too large.', { detail: `A piece of this kind has at most ${most} bytes.` });
+}
