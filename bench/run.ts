@@ -5,6 +5,7 @@ import { CURVE_MAY_TAKE, type Times } from './drawings';
 import { benchLarge } from './large';
 import { line } from './line';
 import { benchFilm } from './film-page';
+import { benchFootage } from './footage';
 import { benchTimeline } from './timeline';
 import { benchWide } from './wide';
 import { benchMemory } from './memory';
@@ -15,26 +16,37 @@ import { benchPreview } from './preview';
 const punctual = ({ shown, skipped, worstDelay }: Punctuality): string =>
   `${shown} shown, ${skipped} skipped, worst delay ${worstDelay.toFixed(0)} ms`;
 
-benchCore();
-benchTimeline();
-await benchExport();
-for (const { played, nothing, curve, drag } of await benchPreview(4)) {
-  line(
-    '720p preview at 30 fps, −2 … 4',
-    `${punctual(played)} (a worker that plays nothing, just before: ${punctual(nothing)})`,
-  );
-  line(
-    'a bead, dragged',
-    `${drag.frames.toFixed(0)} animation frames a second, longest task ${drag.longestTask.toFixed(0)} ms`,
-  );
-  const times = ({ median, longest, over }: Times): string =>
-    `median ${median.toFixed(1)} ms, longest ${longest.toFixed(1)}, ${over} over ${CURVE_MAY_TAKE} ms`;
-  line(
-    `the curve, drawn ${curve.count} times`,
-    `${times(curve.worked)} (by the clock on the wall, waits for a core in it: ${times(curve.passed)})`,
-  );
+async function benchPlaying(): Promise<void> {
+  for (const { played, nothing, curve, drag } of await benchPreview(4)) {
+    line(
+      '720p preview at 30 fps, −2 … 4',
+      `${punctual(played)} (a worker that plays nothing, just before: ${punctual(nothing)})`,
+    );
+    line(
+      'a bead, dragged',
+      `${drag.frames.toFixed(0)} animation frames a second, longest task ${drag.longestTask.toFixed(0)} ms`,
+    );
+    const times = ({ median, longest, over }: Times): string =>
+      `median ${median.toFixed(1)} ms, longest ${longest.toFixed(1)}, ${over} over ${CURVE_MAY_TAKE} ms`;
+    line(
+      `the curve, drawn ${curve.count} times`,
+      `${times(curve.worked)} (by the clock on the wall, waits for a core in it: ${times(curve.passed)})`,
+    );
+  }
 }
-await benchFilm(3);
-await benchWide();
-await benchLarge();
-await benchMemory([10, 600]);
+
+const benches: Record<string, () => void | Promise<void>> = {
+  core: benchCore,
+  timeline: benchTimeline,
+  export: benchExport,
+  preview: benchPlaying,
+  film: () => benchFilm(3),
+  wide: benchWide,
+  large: benchLarge,
+  footage: benchFootage,
+  memory: () => benchMemory([10, 600]),
+};
+
+// All, or those whose names are given.
+const wanted = process.argv.slice(2);
+for (const [name, bench] of Object.entries(benches)) if (wanted.length === 0 || wanted.includes(name)) await bench();

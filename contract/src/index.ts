@@ -3,6 +3,7 @@ export * from './schema/rate';
 export * from './schema/timing';
 export * from './schema/media';
 export * from './schema/derived';
+export * from './schema/keyed';
 export * from './schema/picture';
 export * from './schema/sequence';
 export * from './schema/project';

@@ -47,15 +47,15 @@ export async function storedRow(page: Page, app: TestApp, track = 0): Promise<st
 export async function projectOf(page: Page, app: TestApp, files: readonly string[]): Promise<ProjectDocument> {
   await page.goto(`${app.address}/project/${await storeDocument(app, newProject('Row'))}`);
   await page.getByLabel('Files to bring in').setInputFiles([...files]);
-  for (const file of files) {
-    await expect(page.getByRole('listitem', { name: file.split('/').at(-1)! })).toBeVisible();
-  }
+  // Not by what is in sight: of a long list only a part is there.
+  await expect.poll(async () => (await storedDocument(page, app)).sources.length).toBe(files.length);
+  await expect(page.getByRole('listitem', { name: files[0]!.split('/').at(-1)! })).toBeVisible();
   await saved(page);
   return storedDocument(page, app);
 }
 
 /** Stores a document as a new project and returns its id. */
-async function storeDocument(app: TestApp, document: ProjectDocument): Promise<string> {
+export async function storeDocument(app: TestApp, document: ProjectDocument): Promise<string> {
   const made = await fetch(`${app.address}/api/projects`, {
     method: 'POST',
     headers: { 'Content-Type': 'application/json' },

@@ -15,6 +15,7 @@ import {
   sameRate,
   sourceFrames,
   sourceRate,
+  tracked,
   type Program,
 } from '@hastig/core';
 import type { MediaLocation } from '@hastig/engine';
@@ -35,7 +36,7 @@ function opened(project: ProjectDocument | null, clipId: string): OpenClip | und
   const clip = project ? findClip(project, clipId) : undefined;
   const map = project && clip && clipMap(project, clip);
   if (!project || !clip || !map) return undefined;
-  return { clip, map, source: clip.of.kind === 'source' ? findSource(project, clip.of.id) : undefined };
+  return { clip, map: tracked(map), source: clip.of.kind === 'source' ? findSource(project, clip.of.id) : undefined };
 }
 
 const openClips = new WeakMap<ProjectDocument, Map<string, OpenClip | undefined>>();

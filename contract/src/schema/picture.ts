@@ -1,4 +1,5 @@
 import type { FromSchema } from 'json-schema-to-ts';
+import { keyedSchema } from './keyed';
 
 /**
  * How large a picture is laid in its frame before it is scaled: `whole`, as large as all of it fits; `fill`, as small as it
@@ -37,7 +38,17 @@ export const pictureSettingsSchema = {
       properties: { left: shareSchema, top: shareSchema, right: shareSchema, bottom: shareSchema },
     },
     opacity: { type: 'number', minimum: 0, maximum: 1 },
+    /** Those that change over time; the value above is not used then. */
+    keys: {
+      type: 'object',
+      additionalProperties: false,
+      minProperties: 1,
+      properties: { scale: keyedSchema, x: keyedSchema, y: keyedSchema, turn: keyedSchema, opacity: keyedSchema },
+    },
   },
 } as const;
 
 export type PictureSettings = FromSchema<typeof pictureSettingsSchema>;
+
+/** The settings that may change over time. */
+export type KeyedSetting = keyof NonNullable<PictureSettings['keys']>;

@@ -21,8 +21,9 @@ export function isPlain(settings: PictureSettings | undefined): boolean {
 export function sameSettings(a: PictureSettings | undefined, b: PictureSettings | undefined): boolean {
   if (a === b) return true;
   const [one, other] = [a ?? plainPicture, b ?? plainPicture];
-  const { crop, ...rest } = one;
+  const { crop, keys, ...rest } = one;
   return (
+    (keys === other.keys || JSON.stringify(keys) === JSON.stringify(other.keys)) &&
     Object.entries(rest).every(([key, value]) => other[key as keyof PictureSettings] === value) &&
     Object.entries(crop).every(([side, share]) => other.crop[side as keyof PictureSettings['crop']] === share)
   );

@@ -1,4 +1,4 @@
-import { pictureMap } from '../picture';
+import { largestScale, pictureMap } from '../picture';
 import type { Program, ProgramItem } from './program';
 
 /** By how much larger than whole in its frame a source's picture is shown at the most. */
@@ -18,7 +18,7 @@ export function enlargements(program: Program): Enlargements {
   const scaleOf = ({ of, picture }: ProgramItem): number => {
     if (!picture || !frame) return 1;
     const size = of.kind === 'source' ? (sizes[of.id] ?? frame) : frame;
-    const [a, b, c, d] = pictureMap(picture, size, frame);
+    const [a, b, c, d] = pictureMap({ ...picture, scale: largestScale(picture) }, size, frame);
     const whole = Math.min(frame.width / size.width, frame.height / size.height);
     return Math.max(1, Math.sqrt(Math.abs(a * d - b * c)) / whole);
   };

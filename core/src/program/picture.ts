@@ -1,6 +1,6 @@
 import type { PictureSettings, Rate } from '@hastig/contract';
 import { rateRatio } from '../time';
-import { coversFrame, plainPicture, sameSettings } from '../picture';
+import { coversFrame, pictureNow, plainPicture, sameSettings } from '../picture';
 import { frameCount, HELD_EPSILON, positionAt } from '../retime';
 import { itemAt, programFrames, type Program, type ProgramBody, type ProgramItem } from './program';
 
@@ -72,10 +72,12 @@ function layersIn(program: Program, body: ProgramBody, t: number): Layers {
 }
 
 function layersOf(program: Program, item: ProgramItem, t: number): Layers {
-  const { of, map, clipId, picture: settings } = item;
+  const { of, map, clipId, picture } = item;
   const time = timeIn(item, t);
-  if (time === undefined || settings?.opacity === 0) return NOTHING;
+  if (time === undefined) return NOTHING;
   const position = positionAt(map, time);
+  const settings = picture && pictureNow(picture, { output: time, source: position });
+  if (settings?.opacity === 0) return NOTHING;
   if (of.kind === 'source') {
     const size = program.sizes[of.id];
     if (size === null) return NOTHING;

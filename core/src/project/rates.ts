@@ -1,5 +1,6 @@
 import type { Clip, Container, Marker, ProjectDocument, Rate, Source, TrackItem } from '@hastig/contract';
 import { fileCountOf } from '../counting';
+import { movedPicture } from '../picture';
 import { rateRatio } from '../time';
 import { sourceRate } from '../timeline/clip-map';
 import { findSource, placeOf, SEQUENCE } from '../timeline/lookup';
@@ -29,7 +30,8 @@ const wholeFrames = (length: number): number => Math.max(1, Math.ceil(length - 1
 function scaledClip(clip: Clip, factor: number): Clip {
   const timing = scaledTiming(clip.timing, factor);
   const length = timing.spans.reduce((sum, { frames }) => sum + frames, 0);
-  return { ...clip, timing, shown: scaledStretch(clip.shown, factor, length) };
+  const picture = clip.picture && movedPicture(clip.picture, (output) => output * factor);
+  return { ...clip, timing, shown: scaledStretch(clip.shown, factor, length), ...(picture && { picture }) };
 }
 
 const scaledItem = (item: TrackItem, factor: number): TrackItem =>

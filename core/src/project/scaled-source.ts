@@ -1,4 +1,5 @@
 import type { Clip, ProjectDocument, Source, Span, Stretch } from '@hastig/contract';
+import { withPictureKeys } from '../picture';
 
 function scaledSpan(span: Span, times: number): Span {
   const y = span.of === 'position' ? (span.y.map((frame) => frame * times) as Span['y']) : span.y;
@@ -14,7 +15,12 @@ function scaledClip(clip: Clip, times: number): Clip {
     spans: spans.map((span) => scaledSpan(span, times)),
     ...(pins && { pins: pins.map((pin) => ({ ...pin, source: pin.source * times })) }),
   };
-  return { ...clip, timing };
+  const picture =
+    clip.picture &&
+    withPictureKeys(clip.picture, (keyed) =>
+      keyed.by === 'output' ? keyed : { ...keyed, keys: keyed.keys.map((key) => ({ ...key, at: key.at * times })) },
+    );
+  return { ...clip, timing, ...(picture && { picture }) };
 }
 
 function scaledPart({ from, frames }: Stretch, times: number): Stretch {

@@ -2,6 +2,7 @@ export * from './ease';
 export * from './span';
 export * from './map';
 export * from './split';
+export { timesMoved, tracked, untracked } from './tracked';
 export * from './inverse';
 export * from './lock';
 export * from './land/land';

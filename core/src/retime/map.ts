@@ -57,9 +57,10 @@ export function compile(map: RetimeMap): CompiledMap {
 /** Maps with fewer spans than this are made ready from nothing: that is quicker than comparing. */
 const WORTH_COMPARING = 32;
 
-// The map made ready last. An edit keeps most of a map's spans, the very objects, at its beginning and its end; what they
-// come to is taken over from here instead of being worked out again.
-let latest: CompiledMap | undefined;
+// The maps made ready last: one as an edit makes it, and one as it is kept. An edit keeps most of a map's spans, the very
+// objects, at its beginning and its end; what they come to is taken over from here instead of being worked out again.
+let latest: CompiledMap[] = [];
+const MODELS = 2;
 
 function build(map: RetimeMap): CompiledMap {
   const count = map.spans.length;
@@ -75,8 +76,9 @@ function build(map: RetimeMap): CompiledMap {
     value: new Float64Array(count * 4),
     travel: new Float64Array(count * 7),
   };
-  const model = count >= WORTH_COMPARING && latest?.ratio === ratio ? latest : undefined;
-  const { head, tail } = model ? sameEnds(model.map.spans, map.spans) : { head: 0, tail: 0 };
+  const models = count >= WORTH_COMPARING ? latest.filter((one) => one.ratio === ratio) : [];
+  const shared = models.map((one) => ({ model: one, ...sameEnds(one.map.spans, map.spans) }));
+  const { model, head, tail } = shared.find((one) => one.head + one.tail > 0) ?? { model: undefined, head: 0, tail: 0 };
   if (model) {
     copySpans(model, ready, 0, 0, head);
     copySpans(model, ready, model.count - tail, count - tail, tail);
@@ -96,12 +98,12 @@ function build(map: RetimeMap): CompiledMap {
   ready.times[count] = at;
   ready.positions[count] = position;
   const done = { map, ratio, count, length: at, ...ready };
-  if (count >= WORTH_COMPARING) latest = done;
+  if (count >= WORTH_COMPARING) latest = [done, ...latest.filter((one) => one !== model)].slice(0, MODELS);
   return done;
 }
 
 /** How many spans two lists share, as the same objects, at their beginning and at their end. */
-export function sameEnds(a: readonly Span[], b: readonly Span[]): { head: number; tail: number } {
+function sameEnds(a: readonly Span[], b: readonly Span[]): { head: number; tail: number } {
   const most = Math.min(a.length, b.length);
   let head = 0;
   while (head < most && a[head] === b[head]) head++;

@@ -2,6 +2,7 @@ import type { RetimeMap, Span } from '@hastig/contract';
 import { splitCubic, solveTime, timeCoefficients, isLinearTime } from './bezier';
 import { compile, spanIndexAt, TIME_EPSILON } from './map';
 import { constantSpan, isPlateau } from './span';
+import { shareMemory } from './tracked';
 
 type Four = [number, number, number, number];
 
@@ -79,7 +80,9 @@ export function splitSpan(span: Span, at: number): [Span[], Span[]] {
   }
   if (span.locked) parts = parts.map((side) => side.map((part) => ({ ...part, locked: true }))) as [Span[], Span[]];
   if (span.jump !== undefined) parts[0][0] = { ...parts[0][0]!, jump: span.jump };
-  return parts;
+  const [before, after] = parts;
+  const all = shareMemory(span, [...before, ...after]);
+  return [all.slice(0, before.length), all.slice(before.length)];
 }
 
 /**

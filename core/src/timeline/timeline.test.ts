@@ -30,6 +30,7 @@ import {
   speedInGap,
   splitClip,
   switchTrack,
+  tracked,
   trimClip,
   wholeClip,
   withLengthMode,
@@ -175,7 +176,7 @@ describe('lengths when a clip is retimed', () => {
 
   it('edges stay at what they show: an edit between them moves only the end', () => {
     const trimmed = trimClip(trimClip(rowOf(100), 'c0', 'start', 20, 'close'), 'c0', 'end', -30, 'close');
-    const map = mapOf(trimmed, clipOf(trimmed, 'c0'));
+    const map = tracked(mapOf(trimmed, clipOf(trimmed, 'c0')));
     const slow = ramp(map, { at: 40, frames: 6, to: 0.5, ease: eases.linear, keeps: 'content' });
     const after = withTiming(trimmed, 'c0', slow);
     const { from, frames } = clipOf(after, 'c0').shown;

@@ -93,7 +93,7 @@ function resize(spans: Span[], index: number, side: -1 | 1, frames: number, rati
   const travel = (speed: number): number => spanTravel(lead(speed), ratio) + ratio * frames * speed;
   const wanted = spanTravel(outer, ratio) + spanTravel(span, ratio);
   const speed = (wanted - travel(0)) / (travel(1) - travel(0));
-  spans[index] = withJump(constantSpan(speed, frames), span.jump ?? 0);
+  spans[index] = { ...span, ...constantSpan(speed, frames) };
   spans[index + side] = lead(speed);
 }
 
@@ -122,9 +122,9 @@ export function moveRamp(map: RetimeMap, index: number, by: number): RetimeMap {
     outerRight?.of === 'speed' && !isPlateau(outerRight) && outerRight.y[0] === oldTo && !outerRight.jump;
   const build = (from: number, to: number): Span[] => [
     ...(outerLeft ? [leftJoined ? withEndSpeeds(outerLeft, outerLeft.y[0], from) : outerLeft] : []),
-    withJump(constantSpan(from, frames[0]), before.jump ?? 0),
+    { ...before, ...constantSpan(from, frames[0]) },
     withEndSpeeds(change, from, to),
-    withJump(constantSpan(to, frames[1]), after.jump ?? 0),
+    { ...after, ...constantSpan(to, frames[1]) },
     ...(outerRight ? [rightJoined ? withEndSpeeds(outerRight, to, outerRight.y[3]) : outerRight] : []),
   ];
   const middle = (spans: readonly Span[]): [number, number] => halves(spans, outerLeft ? 2 : 1, ratio);

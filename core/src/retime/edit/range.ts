@@ -2,6 +2,7 @@ import { MOST_FRAMES, type RetimeMap, type Span } from '@hastig/contract';
 import { trimDecimals } from '../../time';
 import { compile, TIME_EPSILON } from '../map';
 import { splitAt } from '../split';
+import { inPlaceOf } from '../tracked';
 import { EditRefused } from './refused';
 
 /** A stretch of output time in output frames, `from` included, `to` not. */
@@ -103,7 +104,9 @@ export function replaceRange(
 ): RetimeMap {
   const cut = cutRange(map, range);
   const start = middleStart ?? cut.middleStart;
-  const placed = middle.map((span, index) => (index === 0 ? withJump(span, start - cut.headEnd) : span));
+  const placed = inPlaceOf(cut.middle, middle).map((span, index) =>
+    index === 0 ? withJump(span, start - cut.headEnd) : span,
+  );
   let { tail } = cut;
   if (resume === 'stay' && tail.length > 0) {
     const before = [...cut.head, ...placed];

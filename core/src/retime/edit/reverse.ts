@@ -2,6 +2,7 @@ import type { RetimeMap } from '@hastig/contract';
 import { refuseLocked } from '../lock';
 import { positionAfter, positionBefore } from '../map';
 import { mirrorSpan } from '../span';
+import { turnedMemory } from '../tracked';
 import { checkRange, cutRange, replaceRange, withJump, type OutputRange } from './range';
 
 /**
@@ -20,6 +21,8 @@ export function reverseRange(map: RetimeMap, range: OutputRange): RetimeMap {
   const firstStep = Math.abs(positionBefore(map, from + stride) - middleStart);
   const lastStep = Math.abs(middleEnd - positionAfter(map, to - stride));
   const shift = Math.min(1, firstStep, lastStep) * Math.sign(middleEnd - middleStart);
-  const mirrored = middle.map((span, index) => withJump(mirrorSpan(span), -(middle[index + 1]?.jump ?? 0))).reverse();
+  const mirrored = middle
+    .map((span, index) => withJump(turnedMemory(span, mirrorSpan(span)), -(middle[index + 1]?.jump ?? 0)))
+    .reverse();
   return replaceRange(map, { from, to }, mirrored, 'stay', middleEnd - shift);
 }

@@ -81,7 +81,7 @@ export function setPlateauSpeed(map: RetimeMap, index: number, speed: number, ke
   }
   const spans = map.spans.slice();
   if (first) spans[index - 1] = first;
-  spans[index] = { ...constantSpan(speed, frames), ...(plateau.jump === undefined ? {} : { jump: plateau.jump }) };
+  spans[index] = { ...plateau, ...constantSpan(speed, frames) };
   if (last) spans[index + 1] = last;
   return tidy(map, map.start, spans);
 }

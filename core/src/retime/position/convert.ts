@@ -2,6 +2,7 @@ import type { RetimeMap, Span } from '@hastig/contract';
 import { isLinearTime, valueCoefficients } from '../bezier';
 import { compile, positionAt, positionBefore, speedAt, speedBefore } from '../map';
 import { constantSpan, isPlateau, linearPositionSpan } from '../span';
+import { shareMemory } from '../tracked';
 
 /** A map in another description, and how far the source is from where it was, at most. */
 interface Converted {
@@ -41,12 +42,13 @@ function convert(map: RetimeMap, of: Span['of']): Converted {
   const spans = map.spans.flatMap((span, index) => {
     if (span.of === of) return [span];
     const exact = of === 'speed' ? exactSpeed(span, ratio) : exactPosition(span, ratio);
-    if (exact) return [carry(span, exact)];
+    if (exact) return shareMemory(span, [carry(span, exact)]);
     const { pieces, off } = pieced(map, times[index]!, times[index + 1]!, of);
     deviation = Math.max(deviation, off);
-    return pieces.map((piece, i) =>
+    const carried = pieces.map((piece, i) =>
       i === 0 ? carry(span, piece) : { ...piece, ...(span.locked && { locked: true }) },
     );
+    return shareMemory(span, carried);
   });
   return { map: { ...map, spans }, deviation };
 }

@@ -7,6 +7,7 @@ import {
   positionBefore,
   rampSpan,
   spanTravel,
+  tracked,
   speedAt,
   speedBefore,
   type Ease,
@@ -14,8 +15,8 @@ import {
 } from '../../retime';
 import { replaceRange } from '../../retime/edit/range';
 import { mapOf } from '../clip-map';
-import { carryUp } from './length';
-import { needClip, withClip } from './items';
+import { carryUp, withStoredTiming } from './length';
+import { needClip } from './items';
 
 /** How two clips are joined across their cut. */
 interface Join {
@@ -59,18 +60,16 @@ export function joinAcross(project: ProjectDocument, firstId: string, secondId: 
     throw new EditRefused('clips', 'Only two clips side by side can be joined; close the gap between them first.');
   }
   if (!(join.speed > 0) || !Number.isFinite(join.speed)) throw new EditRefused('speed', 'must be more than 0');
-  const up = runUp(mapOf(project, first), first.shown, join);
-  const down = comeDown(mapOf(project, second), second.shown, join);
+  const up = runUp(tracked(mapOf(project, first)), first.shown, join);
+  const down = comeDown(tracked(mapOf(project, second)), second.shown, join);
   const joined = [
     [firstId, up],
     [secondId, down],
-  ].reduce((state, [id, side]) => withSide(state, id as string, side as Side), project);
+  ].reduce((state, [id, side]) => {
+    const { map, shown } = side as Side;
+    return withStoredTiming(state, id as string, map, shown);
+  }, project);
   return carryUp(project, joined, place.containerId);
-}
-
-function withSide(project: ProjectDocument, clipId: string, { map, shown }: Side): ProjectDocument {
-  const { start, spans, pins } = map;
-  return withClip(project, clipId, (clip) => ({ ...clip, timing: { start, spans, ...(pins && { pins }) }, shown }));
 }
 
 // Whole frames a ramp lasts to pass about as much as was passed there before.

@@ -5,48 +5,42 @@ import {
   frameCount,
   mapLength,
   positionAt,
-  positionBefore,
   refuseEndless,
-  sameEnds,
-  timesAt,
+  timesMoved,
   timingOf,
+  tracked,
+  untracked,
 } from '../../retime';
+import { movedPicture } from '../../picture';
 import { clipMap, mapOf } from '../clip-map';
 import { containerFrames } from '../layout';
 import { findGroup, placeOf, SEQUENCE } from '../lookup';
 import { needClip, withClip } from './items';
 
-/** Positions closer than this (source frames) are the same. */
+/** Spans of fewer frames than this are rounding errors. */
 const SAME = 1e-6;
 
-// Output time in `after` that shows what stood at `t` in `before`.
-function carried(before: RetimeMap, after: RetimeMap, t: number): number {
-  const [old, now] = [compile(before), compile(after)];
-  // What lies before all that changed, or after it, is found by counting; everything else by what it shows.
-  const { head, tail } = sameEnds(before.spans, after.spans);
-  if (before.start === after.start && t <= old.times[head]! + SAME) return t;
-  if (t >= old.times[old.count - tail]! - SAME) return now.length - (old.length - t);
-  const guess = (t / old.length) * now.length;
-  const found = timesAt(after, positionBefore(old, t)).map(({ from, to }) => Math.min(Math.max(guess, from), to));
-  if (found.length === 0) return guess;
-  return found.reduce((best, time) => (Math.abs(time - guess) < Math.abs(best - guess) ? time : best));
-}
-
 /**
- * The stretch of a changed timing that a clip shows: what its edges showed before, they show again; an edge that lay
- * at the end of the timing lies there again.
+ * The stretch of a changed timing that a clip shows: its edges go where the edit put what stood there; an edge that lay at the
+ * end of the timing lies there again.
  */
-function carriedStretch(before: RetimeMap, after: RetimeMap, shown: Clip['shown']): Clip['shown'] {
+function movedStretch(
+  before: RetimeMap,
+  after: RetimeMap,
+  shown: Clip['shown'],
+  moved: (output: number) => number,
+): Clip['shown'] {
   const [old, now] = [frameCount(before), frameCount(after)];
   const end = shown.from + shown.frames;
-  const from = shown.from === 0 ? 0 : Math.round(carried(before, after, shown.from));
-  const to = end >= old ? now + (end - old) : Math.round(carried(before, after, end));
+  const from = shown.from === 0 ? 0 : Math.round(moved(shown.from));
+  const to = end >= old ? now + (end - old) : Math.round(moved(end));
   const first = Math.min(Math.max(0, from), Math.max(0, now - 1));
   return { from: first, frames: Math.max(1, to - first) };
 }
 
 /**
- * Gives a clip another timing. With the length mode `ripple` the clip becomes as long as what it shows, and what
+ * Gives a clip another timing, made by an edit of its `tracked` map: what is counted in its output goes along, see `timesMoved`.
+ * With the length mode `ripple` the clip becomes as long as what it shows, and what
  * follows on its track moves; with `slot` it keeps its place, and the excess is hidden.
  */
 export function withTiming(
@@ -56,16 +50,29 @@ export function withTiming(
 ): ProjectDocument {
   const { clip } = needClip(project, clipId);
   const before = mapOf(project, clip);
-  const { start, spans, pins } = timing;
-  const stored = { start, spans: spans as Clip['timing']['spans'], ...(pins && { pins }) };
-  const after: RetimeMap = { ...before, ...stored };
-  if (!pins) delete after.pins;
+  const after: RetimeMap = { ...before, start: timing.start, spans: [...timing.spans] };
   refuseEndless(mapLength(after));
-  const carriedTo = carriedStretch(before, after, clip.shown);
+  const carriedTo = movedStretch(before, after, clip.shown, timesMoved(before, after));
   // In a slot the part begins where it began, as far as the new timing reaches there.
   const shown = clip.length === 'ripple' ? carriedTo : { from: carriedTo.from, frames: clip.shown.frames };
-  const changed = withClip(project, clipId, (one) => ({ ...one, timing: stored, shown }));
+  const changed = withStoredTiming(project, clipId, timing, shown);
   return carryUp(project, changed, placeOf(project, clipId)!.containerId);
+}
+
+/** The same where it is known what the clip shows of its timing from then on. */
+export function withStoredTiming(
+  project: ProjectDocument,
+  clipId: string,
+  { start, spans, pins }: RetimeMap | Clip['timing'],
+  shown: Clip['shown'],
+): ProjectDocument {
+  return withClip(project, clipId, (clip) => {
+    const before = mapOf(project, clip);
+    const { picture } = clip;
+    const moved = picture?.keys && movedPicture(picture, timesMoved(before, { ...before, start, spans: [...spans] }));
+    const timing = { start, spans: untracked(spans), ...(pins && { pins }) };
+    return { ...clip, timing, shown, ...(moved && { picture: moved }) };
+  });
 }
 
 export function withLengthMode(project: ProjectDocument, clipId: string, length: LengthMode): ProjectDocument {
@@ -97,7 +104,7 @@ export function carryUp(before: ProjectDocument, after: ProjectDocument, contain
     .filter(({ of }) => of.kind === 'group' && of.id === containerId)
     .reduce((project, clip) => {
       const map = clipMap(before, before.clips.find(({ id }) => id === clip.id) ?? clip);
-      return map ? withTiming(project, clip.id, regrown(map, change.from, change.to)) : project;
+      return map ? withTiming(project, clip.id, regrown(tracked(map), change.from, change.to)) : project;
     }, after);
 }
 
@@ -111,9 +118,7 @@ function regrown(map: RetimeMap, from: number, to: number): Clip['timing'] {
     const speed = span.y[0];
     const plateau = span.of === 'speed' && span.y.every((value) => value === speed);
     const frames = plateau && speed !== 0 ? span.frames + by / (ready.ratio * Math.abs(speed)) : 0;
-    return frames > SAME
-      ? { ...constantSpan(speed, frames), ...(span.jump !== undefined && { jump: span.jump }) }
-      : undefined;
+    return frames > SAME ? { ...span, ...constantSpan(speed, frames) } : undefined;
   };
   if (last.y[3] > 0 && Math.abs(positionAt(ready, ready.length) - from) < SAME) {
     const grown = longer(last, to - from);

@@ -8,13 +8,14 @@ import {
   positionBefore,
   splitAt,
   stretchSpan,
+  tracked,
   type PasteHow,
 } from '../../retime';
 import { replaceRange } from '../../retime/edit/range';
 import { mapOf } from '../clip-map';
 import { layoutOf } from '../layout';
-import { carryUp, withTiming } from './length';
-import { needClip, needFrames, withClip, withItems } from './items';
+import { carryUp, withStoredTiming, withTiming } from './length';
+import { needClip, needFrames, withItems } from './items';
 
 /** Source frames that pass over what a clip shows, per output frame, over those at real time: its mean speed; 0 where it shows nothing. */
 export function shownSpeed(project: ProjectDocument, clipId: string): number {
@@ -51,7 +52,7 @@ function meanShownSpeed(map: RetimeMap, { from, frames }: { from: number; frames
 export function paceClip(project: ProjectDocument, clipId: string, frames: number): ProjectDocument {
   const { clip, place } = needClip(project, clipId);
   needFrames('frames', frames, 1);
-  const map = mapOf(project, clip);
+  const map = tracked(mapOf(project, clip));
   const range = { from: clip.shown.from, to: Math.min(clip.shown.from + clip.shown.frames, compile(map).length) };
   if (!(range.from < range.to)) throw new EditRefused('frames', 'The clip shows nothing that could last longer.');
   const inside = splitAt(splitAt(map, range.from).map, range.to);
@@ -68,19 +69,11 @@ export function paceClip(project: ProjectDocument, clipId: string, frames: numbe
     'stay',
   );
   // What is promised inside the part goes along with its frames, what is promised after it moves with what follows.
-  const {
-    start,
-    spans: stored,
-    pins,
-  } = carryPins(paced, (output) => {
+  const carried = carryPins(paced, (output) => {
     if (output <= range.from) return output;
     return output >= range.to ? output + frames - (range.to - range.from) : range.from + (output - range.from) * factor;
   });
-  const changed = withClip(project, clipId, (one) => ({
-    ...one,
-    timing: { start, spans: stored, ...(pins && { pins }) },
-    shown: { from: clip.shown.from, frames },
-  }));
+  const changed = withStoredTiming(project, clipId, carried, { from: clip.shown.from, frames });
   return carryUp(project, changed, place.containerId);
 }
 
@@ -153,6 +146,6 @@ export function pasteTimingOn(
 ): ProjectDocument {
   return clipIds.reduce((state, id) => {
     const { clip } = needClip(state, id);
-    return withTiming(state, id, pasteTiming(mapOf(state, clip), copied, how));
+    return withTiming(state, id, pasteTiming(tracked(mapOf(state, clip)), copied, how));
   }, project);
 }
