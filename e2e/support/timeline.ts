@@ -65,16 +65,20 @@ export async function storeDocument(app: TestApp, document: ProjectDocument): Pr
   return ((await made.json()) as { id: string }).id;
 }
 
+// The browser keeps what it rendered: a name that is taken would get another.
+let rendered = 0;
+
 /** Stores a document as a new project, renders it in the place Output, and returns the downloaded file. */
 export async function renderDocument(page: Page, app: TestApp, document: ProjectDocument): Promise<string> {
   const id = await storeDocument(app, document);
   await page.goto(`${app.address}/project/${id}/output`);
-  await page.getByRole('textbox', { name: 'File name' }).fill('row');
+  const name = `row ${++rendered}`;
+  await page.getByRole('textbox', { name: 'File name' }).fill(name);
   await page.getByRole('button', { name: 'Render', exact: true }).click();
-  await expect(page.getByText(/row\.mp4 is ready/)).toBeVisible({ timeout: 120_000 });
+  await expect(page.getByText(`${name}.mp4 is ready`)).toBeVisible({ timeout: 120_000 });
   const download = page.waitForEvent('download');
-  await page.getByRole('button', { name: 'Download row.mp4' }).click();
-  const file = `${await scratch()}/row.mp4`;
+  await page.getByRole('button', { name: `Download ${name}.mp4` }).click();
+  const file = `${await scratch()}/${name}.mp4`;
   await (await download).saveAs(file);
   return file;
 }

@@ -84,7 +84,7 @@ test('a picture is laid over another by numbers, places and by hand, and set bac
   await expect(clip(page, 'The steps').first()).toHaveAccessibleName(/its picture is laid by hand/);
 
   await timelineAction(page, 'Picture');
-  await sheet.getByRole('button', { name: 'Set back' }).click();
+  await sheet.getByRole('button', { name: 'Reset' }).click();
   await sheet.getByRole('button', { name: 'Apply' }).click();
   expect(await settingsOf(page, app)).toBeUndefined();
   await page.getByRole('button', { name: 'Undo: set how a picture lies' }).click();

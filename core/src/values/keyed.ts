@@ -106,6 +106,9 @@ function withoutDoubles(keys: readonly ValueKey[]): ValueKey[] {
   });
 }
 
+// What misses a whole frame by a rounding error stands on it.
+const onFrame = (at: number): number => (Math.abs(at - Math.round(at)) < SAME ? Math.round(at) : at);
+
 /**
  * A value with its keys counted the other way, each at the moment where it is first. What lies between two keys changes where
  * the clip does not run evenly: that is what it is counted the other way for.
@@ -114,9 +117,9 @@ export function recounted(keyed: Keyed, by: Keyed['by'], map: RetimeMap): Keyed 
   if (keyed.by === by) return keyed;
   const { length } = compile(map);
   const keys = keyed.keys.flatMap((key): ValueKey[] => {
-    if (by === 'source') return [{ ...key, at: positionAt(map, Math.min(length, Math.max(0, key.at))) }];
+    if (by === 'source') return [{ ...key, at: onFrame(positionAt(map, Math.min(length, Math.max(0, key.at)))) }];
     const [shown] = timesAt(map, key.at);
-    return shown ? [{ ...key, at: shown.from }] : [];
+    return shown ? [{ ...key, at: onFrame(shown.from) }] : [];
   });
   // A moment that the clip never shows says what holds at its nearer end.
   const first = keyed.keys[0]!;

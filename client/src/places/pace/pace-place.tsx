@@ -16,6 +16,7 @@ import type { PaceSheetProps } from './commands/context';
 import { SpeedCurve } from './curve/speed-curve';
 import { Ledger } from './ledger/ledger';
 import { PositionCurve } from './position/position-curve';
+import { PictureKeyStrip } from './picture-key-strip';
 import { ChosenKeys } from './sheets/keys-sheet';
 import { Threads } from './threads/threads';
 import { useFootageThumbs } from './threads/use-footage-thumbs';
@@ -95,6 +96,7 @@ function OpenPace({ clipId, clip, map, shown }: OpenPaceProps) {
             ) : (
               <SpeedCurve {...{ clipId, map, shown, time, mode }} onDone={close} />
             )}
+            <PictureKeyStrip {...{ clip, time }} map={shown} />
           </>
         )}
       </div>

@@ -1,23 +1,31 @@
-import type { PictureSettings } from '@hastig/contract';
+import type { PictureSettings, RetimeMap } from '@hastig/contract';
 import {
   findClip,
   frameSize,
   liesAt,
+  mapOf,
+  momentAt,
+  pictureAtMoment,
   pictureCorners,
+  pictureNow,
   pictureSize,
   placedAt,
+  placeOf,
   plainPicture,
   setPicture,
+  type ClipMoment,
   type PicturePlace,
 } from '@hastig/core';
 import { useMemo, useRef, useState } from 'react';
 import { FormFields } from '../../../form/form-fields';
 import { initialTexts, readForm } from '../../../form/read';
 import { usePutGrip, type StageGrip } from '../../../stage/grip-context';
+import { useStage } from '../../../stage/stage-context';
 import { useAppSelector, useSession } from '../../../store/hooks';
 import { Button } from '../../../ui/button';
 import { Choice } from '../../../ui/choice';
 import { pictureFields, pictureTexts, settingsFrom } from './picture-fields';
+import { PictureKeys } from './picture-keys';
 import { useFormContext } from './project-form';
 import { ProjectSheet } from './project-sheet';
 
@@ -35,25 +43,53 @@ const caught = (share: number): number => (Math.abs(share) < CATCH ? 0 : share);
 
 const within = (value: number, low: number, high: number): number => Math.min(high, Math.max(low, value));
 
-/** How the pictures of some clips lie in the frame: by numbers, by places, and by hand on the stage. */
+/** The moment at an output time of a clip's map; the same one until it is another. */
+const useMoment = (map: RetimeMap, at: number): ClipMoment => useMemo(() => momentAt(map, at), [map, at]);
+
+/** How the pictures of some clips lie in the frame: by numbers, by places, by hand on the stage, and with keys over time. */
 export function PictureSheet({ clipIds, onClose }: { clipIds: readonly string[]; onClose(): void }) {
   const project = useAppSelector((state) => state.project.document)!;
   const first = findClip(project, clipIds[0]!)!;
   const context = useFormContext(first.id);
-  const [specs] = useState(() => pictureFields(first.picture ?? plainPicture));
+  const map = mapOf(project, first);
+  const { seek } = useStage();
+  // Of the clip's own timing, within what is seen of it.
+  const place = placeOf(project, first.id);
+  const shift = place ? first.shown.from - place.from : 0;
+  const playhead = useAppSelector((state) => state.session.playhead);
+  const last = first.shown.from + first.shown.frames - 1;
+  const at = Math.min(last, Math.max(first.shown.from, playhead + shift));
+  const outside = at !== playhead + shift;
+  const moment = useMoment(map, at);
+
+  const [all, setAll] = useState<PictureSettings>(first.picture ?? plainPicture);
+  const settings = useMemo(() => pictureNow(all, moment), [all, moment]);
+  const [specs] = useState(() => pictureFields(settings));
   const [wished, setWished] = useState('middle');
   const [texts, setTexts] = useState(() => initialTexts(specs, context));
   const { values, faults } = readForm(specs, texts, context);
-  const key = values && JSON.stringify(values);
-  // By what they say: the same numbers are the same settings.
-  const settings = useMemo(() => (values ? settingsFrom(values) : undefined), [key]);
+  const valid = values !== undefined;
   const ids = clipIds.join(' ');
   const edit = useMemo(
-    () => (settings ? (now: typeof project) => setPicture(now, clipIds, settings) : undefined),
-    [settings, ids],
+    () => (valid ? (now: typeof project) => setPicture(now, clipIds, all) : undefined),
+    [valid, all, ids],
   );
   const [picture, frame] = [pictureSize(project, first), frameSize(project)];
-  const take = (change: Partial<PictureSettings>): void => setTexts((now) => ({ ...now, ...pictureTexts(change) }));
+  // What has keys is shown as it is at the playhead.
+  const [textsAt, setTextsAt] = useState(at);
+  if (textsAt !== at) {
+    setTextsAt(at);
+    if (all.keys) setTexts({ ...texts, ...pictureTexts(settings) });
+  }
+  const take = (change: Partial<PictureSettings>): void => {
+    const { keys: _keys, ...rest } = change;
+    setAll((now) => pictureAtMoment(now, rest, moment));
+    setTexts((now) => ({ ...now, ...pictureTexts(rest) }));
+  };
+  const takeKeys = (next: PictureSettings): void => {
+    setAll(next);
+    setTexts((now) => ({ ...now, ...pictureTexts(pictureNow(next, moment)) }));
+  };
 
   const moveTo = (x: number, y: number): void => take({ x: within(x, -10, 10), y: within(y, -10, 10) });
 
@@ -62,14 +98,13 @@ export function PictureSheet({ clipIds, onClose }: { clipIds: readonly string[];
   const now = useRef(settings);
   now.current = settings;
   const grip = useMemo<StageGrip | null>(() => {
-    if (!settings) return null;
     return {
       label: `Picture of ${first.name}`,
       corners: pictureCorners(settings, picture, frame).map(({ x, y }) => ({
         x: x / frame.width,
         y: y / frame.height,
       })),
-      hold: () => (held.current = now.current ?? plainPicture),
+      hold: () => (held.current = now.current),
       drag: (x, y, free) => {
         const rest = snap && !free ? caught : (share: number) => share;
         moveTo(rest(held.current.x + x), rest(held.current.y + y));
@@ -77,22 +112,29 @@ export function PictureSheet({ clipIds, onClose }: { clipIds: readonly string[];
       step: (x, y) => moveTo(held.current.x + x, held.current.y + y),
       scale: (factor) => take({ scale: within(held.current.scale * factor, 0.01, 100) }),
     };
-  }, [settings, first.name, picture.width, picture.height, frame.width, frame.height, snap]);
+  }, [settings, moment, first.name, picture.width, picture.height, frame.width, frame.height, snap]);
   usePutGrip(grip);
 
   // What is used most stands where a thumb need not scroll for it.
   const { scale, opacity, ...rest } = specs;
   const size = { scale, opacity };
   // Where all places are the same, as for a picture that fills the frame, it is the one that was chosen.
-  const lies = settings && places.filter((one) => liesAt(settings, picture, frame, one.place));
-  const place = lies?.find(({ value }) => value === wished) ?? lies?.[0];
+  const lies = places.filter((one) => liesAt(settings, picture, frame, one.place));
+  const corner = lies.find(({ value }) => value === wished) ?? lies[0];
   const onChange = (name: string, text: string): void => {
     const next = { ...texts, [name]: text };
     const { values: typed } = readForm(specs, next, context);
+    setTexts(next);
+    if (!typed) return;
+    const wanted = settingsFrom(typed);
     // What lies in a corner stays in it while its size changes.
-    const follows = typed && place && name !== 'x' && name !== 'y';
-    const moved = follows ? placedAt(settingsFrom(typed), picture, frame, place.place) : undefined;
-    setTexts({ ...next, ...(moved && pictureTexts({ x: moved.x, y: moved.y })) });
+    const stays = corner && name !== 'x' && name !== 'y';
+    const moved = stays ? placedAt(wanted, picture, frame, corner.place) : wanted;
+    const follows = stays && Math.hypot(moved.x - settings.x, moved.y - settings.y) > 1e-9;
+    const setting = (name in settings ? name : 'crop') as keyof typeof moved;
+    const change = { [setting]: moved[setting], ...(follows && { x: moved.x, y: moved.y }) };
+    setAll((now) => pictureAtMoment(now, change, moment));
+    if (follows) setTexts({ ...next, ...pictureTexts({ x: moved.x, y: moved.y }) });
   };
   const form = { texts, faults, onChange };
   return (
@@ -106,16 +148,27 @@ export function PictureSheet({ clipIds, onClose }: { clipIds: readonly string[];
       <FormFields specs={size} {...form} />
       <Choice
         label="Place"
-        value={place?.value ?? ''}
+        value={corner?.value ?? ''}
         onChange={(value) => {
           const chosen = places.find((one) => one.value === value)!;
           setWished(value);
-          if (settings) take(placedAt(settings, picture, frame, chosen.place));
+          const { x, y } = placedAt(settings, picture, frame, chosen.place);
+          take({ x, y });
         }}
         options={places}
       />
+      {clipIds.length === 1 ? (
+        <PictureKeys
+          settings={all}
+          map={map}
+          at={at}
+          outside={outside}
+          onChange={takeKeys}
+          onGo={(output) => seek(output - shift)}
+        />
+      ) : null}
       <FormFields specs={rest} {...form} />
-      <Button label="Set back" onPress={() => take(plainPicture)} />
+      <Button label="Reset" onPress={() => takeKeys(plainPicture)} />
     </ProjectSheet>
   );
 }

@@ -1,0 +1,117 @@
+import type { Keyed, KeyedSetting, PictureSettings, RetimeMap } from '@hastig/contract';
+import {
+  countedBy,
+  easeAt,
+  easeName,
+  easeNames,
+  eases,
+  hasKeyAt,
+  keyOutputs,
+  momentAt,
+  recountedPicture,
+  withKeyed,
+  withKeysAt,
+  withKeysEased,
+  withoutKeysAt,
+  type EaseName,
+} from '@hastig/core';
+import Diamond from 'lucide-react-native/icons/diamond';
+import DiamondMinus from 'lucide-react-native/icons/diamond-minus';
+import SkipBack from 'lucide-react-native/icons/chevron-left';
+import SkipForward from 'lucide-react-native/icons/chevron-right';
+import { Text, View } from 'react-native';
+import { Button, IconButton } from '../../../ui/button';
+import { Checks } from '../../../ui/checks';
+import { Choice } from '../../../ui/choice';
+
+/** What may change over time; a place is two numbers that change together. */
+const groups: readonly { value: string; label: string; names: readonly KeyedSetting[] }[] = [
+  { value: 'position', label: 'Position', names: ['x', 'y'] },
+  { value: 'scale', label: 'Scale', names: ['scale'] },
+  { value: 'turn', label: 'Rotation', names: ['turn'] },
+  { value: 'opacity', label: 'Opacity', names: ['opacity'] },
+];
+
+interface PictureKeysProps {
+  settings: PictureSettings;
+  map: RetimeMap;
+  /** Output time of the clip's map at which the playhead is. */
+  at: number;
+  /** The playhead is outside the clip; `at` is the frame of it that is nearest. */
+  outside: boolean;
+  onChange(settings: PictureSettings): void;
+  /** Puts the playhead at an output time of the map. */
+  onGo(output: number): void;
+}
+
+/** Which of a picture's settings change over time, and their keys. */
+export function PictureKeys({ settings, map, at, outside, onChange, onGo }: PictureKeysProps) {
+  const moment = momentAt(map, at);
+  const by = countedBy(settings);
+  const chosen = groups.filter(({ names }) => names.some((name) => settings.keys?.[name]));
+  const outputs = keyOutputs(settings, map);
+  const before = outputs.findLast((output) => output < at - 0.5);
+  const after = outputs.find((output) => output > at + 0.5);
+  const here = hasKeyAt(settings, moment);
+  const ease = easeName(easeAt(settings, moment) ?? eases['ease-in-out']);
+  return (
+    <View role="group" aria-label="Keys" className="gap-3">
+      <Checks
+        label="Animate"
+        values={chosen.map(({ value }) => value)}
+        onChange={(values) => {
+          const names = groups.filter(({ value }) => values.includes(value)).flatMap((one) => one.names);
+          onChange(withKeyed(settings, names, by ?? 'source', moment));
+        }}
+        options={groups}
+      />
+      {by ? (
+        <>
+          <View className="flex-row items-center gap-1">
+            <IconButton
+              label="Previous key"
+              icon={SkipBack}
+              disabled={before === undefined}
+              onPress={() => onGo(before!)}
+            />
+            <View className="flex-1">
+              <Button
+                label={here ? 'Remove key' : 'Add key'}
+                icon={here ? DiamondMinus : Diamond}
+                onPress={() => onChange(here ? withoutKeysAt(settings, moment) : withKeysAt(settings, moment))}
+              />
+            </View>
+            <IconButton
+              label="Next key"
+              icon={SkipForward}
+              disabled={after === undefined}
+              onPress={() => onGo(after!)}
+            />
+          </View>
+          {outside ? (
+            <Text className="font-sans text-[13px] text-quiet">
+              The playhead is outside this clip: keys go to its nearest frame.
+            </Text>
+          ) : null}
+          {here && after !== undefined ? (
+            <Choice
+              label="Ease to the next key"
+              value={ease ?? ''}
+              onChange={(name) => onChange(withKeysEased(settings, moment, eases[name as EaseName]))}
+              options={easeNames.map((value) => ({ value, label: value }))}
+            />
+          ) : null}
+          <Choice
+            label="Keys follow"
+            value={by}
+            onChange={(value) => onChange(recountedPicture(settings, value as Keyed['by'], map))}
+            options={[
+              { value: 'source', label: 'The content' },
+              { value: 'output', label: 'The clip’s time' },
+            ]}
+          />
+        </>
+      ) : null}
+    </View>
+  );
+}
