@@ -12,6 +12,8 @@ test('a project is taken back to an earlier state, and undo brings back what it 
   const states = page.getByRole('list', { name: 'Earlier states' });
   await expect(states.getByRole('listitem')).toHaveCount(1);
   await states.getByRole('button', { name: 'Go back' }).click();
+  // Of a long list only what is in sight is there: back to its beginning.
+  await page.getByRole('button', { name: 'Find' }).scrollIntoViewIfNeeded();
   await expect(card).toContainText('00:00:07:21');
   await saved(page);
   await page.getByRole('button', { name: /^Undo: go back to/ }).click();

@@ -1,5 +1,5 @@
 import { readFile, writeFile } from 'node:fs/promises';
-import { join } from 'node:path';
+import { dirname, join } from 'node:path';
 import type { Page } from '@playwright/test';
 import { expect, openDemoFootage, saved, test, type TestApp } from '../support/app';
 import { demoClip, fixture, scratch } from '../support/files';
@@ -16,15 +16,14 @@ test('files that are no clips are refused with their reason before anything is s
   await newProject(page, app, 'Faults');
   const folder = await scratch();
   const whole = await readFile(demoClip('drop'));
-  const wav = Buffer.from(
-    'RIFF\x24\x08\x00\x00WAVEfmt \x10\x00\x00\x00\x01\x00\x01\x00\x44\xac\x00\x00\x88\x58\x01\x00\x02\x00\x10\x00data\x00\x08\x00\x00',
-    'latin1',
-  );
+  const title = await readFile(join(dirname(demoClip('drop')), 'title.png'));
+  const gif = 'GIF89a\x10\0\x10\0\x80\0\0\0\0\0\xff\xff\xff;';
   const files: Record<string, [content: Buffer, reason: RegExp]> = {
     'empty.mp4': [Buffer.alloc(0), /The file is empty/],
     'notes.mp4': [Buffer.from('This is a shopping list.\n'.repeat(100)), /not a media file that Hastig knows/],
     'short.mp4': [whole.subarray(0, whole.length >> 1), /damaged or cut short|its last part is missing/],
-    'sound.wav': [Buffer.concat([wav, Buffer.alloc(2048)]), /no picture, only sound/],
+    'cut.png': [title.subarray(0, title.length >> 1), /The picture is cut short/],
+    'old.gif': [Buffer.from(gif, 'latin1'), /This is a GIF picture/],
     'hevc.mp4': [await readFile(fixture('hevc.mp4')), /cannot decode HEVC .* Convert the file/],
   };
   const uploads: string[] = [];
