@@ -26,6 +26,11 @@ async function walk(page: Page, address: string, size: keyof typeof sizes, views
   await page.getByRole('link', { name: 'Look at The bowl.mp4' }).click();
   await page.getByTestId('contact-sheet').waitFor();
   await shot('source');
+  if (views.includes('sound')) {
+    await page.goto(page.url().replace('source-bowl', 'source-chimes'));
+    await page.locator('[data-testid=waveform][aria-busy=false]').waitFor();
+    await shot('sound');
+  }
   await page.getByRole('button', { name: 'Back', exact: true }).click();
   await page.getByRole('button', { name: 'Timeline', exact: true }).click();
   await page.getByRole('button', { name: /: The bowl, from/ }).click();
@@ -78,6 +83,7 @@ async function walk(page: Page, address: string, size: keyof typeof sizes, views
   await page.getByRole('dialog').getByRole('button', { name: 'Picture', exact: true }).click();
   await page.getByRole('textbox', { name: 'Scale', exact: true }).fill('40%');
   await page.getByRole('radio', { name: 'Upper right' }).click();
+  await page.getByRole('checkbox', { name: 'Scale', exact: true }).click();
   await page.getByTestId('lanes').waitFor();
   await page.waitForLoadState('networkidle');
   await shot('picture');
@@ -98,6 +104,7 @@ try {
             'projects',
             'footage',
             'source',
+            'sound',
             'timeline',
             'pace',
             'ramp',

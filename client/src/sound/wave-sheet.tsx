@@ -6,6 +6,7 @@ import { useSession } from '../store/hooks';
 import { Playhead } from '../time-view/playhead';
 import { localPoint, sizedContext, useSize } from '../time-view/use-size';
 import { useTimeGestures } from '../time-view/use-time-gestures';
+import { drawTimeAxis } from '../time-view/time-axis';
 import { frameToX, useTimeView, xToFrame } from '../time-view/use-time-view';
 import { AXIS_FONT, colour } from '../ui/palette';
 import { MarkerSign } from '../ui/marker-sign';
@@ -15,10 +16,8 @@ import { useWaveforms } from './use-waveforms';
 import { WaveState } from './wave-state';
 
 const HEIGHT = 150;
-/** Pixels above the waveform for the times. */
+/** Pixels beneath the waveform for the times. */
 const AXIS = 18;
-/** Pixels between two times at least. */
-const BETWEEN = 90;
 
 interface WaveSheetProps {
   source: Source;
@@ -46,7 +45,8 @@ export function WaveSheet({ source, rate, positions, part, markers }: WaveSheetP
   useLayoutEffect(() => {
     const view = { from, to, width };
     const context = sizedContext(canvas.current!, { width, height: HEIGHT });
-    drawTimes(context, view, (frame) => formatMoment(frame, rate, unit), frames);
+    context.font = AXIS_FONT;
+    drawTimeAxis(context, { rate, length: frames }, { ...view, height: HEIGHT }, unit);
     const box = { x: frameToX(view, 0), width: frameToX(view, frames) - frameToX(view, 0) };
     const each = ((to - from) / width) * positions;
     for (const inside of [false, true]) {
@@ -60,7 +60,7 @@ export function WaveSheet({ source, rate, positions, part, markers }: WaveSheetP
       }
       context.clip();
       context.fillStyle = colour(inside ? 'bone' : 'quiet', inside ? 1 : 0.6);
-      drawWave(context, { ...box, top: AXIS, height: HEIGHT - AXIS - 4 }, width, (x) => {
+      drawWave(context, { ...box, top: 4, height: HEIGHT - AXIS - 4 }, width, (x) => {
         const start = xToFrame(view, x) * positions;
         return waves.between(source, start, start + each);
       });
@@ -116,7 +116,7 @@ export function WaveSheet({ source, rate, positions, part, markers }: WaveSheetP
           style={{
             position: 'absolute',
             left: frameToX(time.view, marker.at / positions) - 7,
-            top: AXIS - 2,
+            top: 2,
             pointerEvents: 'none',
           }}
         >
@@ -126,25 +126,4 @@ export function WaveSheet({ source, rate, positions, part, markers }: WaveSheetP
       <WaveState source={source} />
     </div>
   );
-}
-
-function drawTimes(
-  context: OffscreenCanvasRenderingContext2D,
-  view: { from: number; to: number; width: number },
-  words: (frame: number) => string,
-  frames: number,
-): void {
-  const least = ((view.to - view.from) / view.width) * BETWEEN;
-  const every = Math.max(1, 2 ** Math.ceil(Math.log2(Math.max(1e-9, least))));
-  context.font = AXIS_FONT;
-  context.fillStyle = colour('quiet');
-  for (
-    let frame = Math.max(0, Math.ceil(view.from / every) * every);
-    frame < Math.min(frames, view.to);
-    frame += every
-  ) {
-    const x = frameToX(view, frame);
-    context.fillRect(x, 4, 1, AXIS - 6);
-    context.fillText(words(frame), x + 4, 13);
-  }
 }

@@ -1,16 +1,7 @@
 import type { RetimeMap } from '@hastig/contract';
-import {
-  compile,
-  countingBase,
-  pinsOf,
-  formatMoment,
-  realFrameFloor,
-  sourceShortages,
-  speedAt,
-  speedBefore,
-  type TimeUnit,
-} from '@hastig/core';
+import { compile, pinsOf, realFrameFloor, sourceShortages, speedAt, speedBefore, type TimeUnit } from '@hastig/core';
 import { AXIS_FONT, colour, speedColour } from '../../../ui/palette';
+import { drawTimeAxis } from '../../../time-view/time-axis';
 import type { TimeView } from '../../../time-view/use-time-view';
 import { frameToX, speedScale, speedToY, xToFrame, type CurveView } from './scale';
 
@@ -21,8 +12,8 @@ export interface Marks {
 }
 
 const SPEED_LINES = [-20, -8, -4, -2, -1, -0.5, -0.25, 0, 0.1, 0.25, 0.5, 1, 2, 4, 8, 20, 50];
-/** Least pixels between two labels of an axis. */
-const ROOM = { x: 74, y: 17 };
+/** Least pixels between two labels of the speed axis. */
+const ROOM = 17;
 
 /** Draws the speed curve with its axes and the real-frame floor. The playhead and what can be grabbed lie above it. */
 export function drawCurve(
@@ -35,7 +26,7 @@ export function drawCurve(
   context.font = AXIS_FONT;
   drawFloor(context, map, view);
   drawShortages(context, map, view);
-  drawTimeAxis(context, map, view, unit);
+  drawTimeAxis(context, { rate: map.outputRate, length: compile(map).length }, view, unit);
   drawSpeedAxis(context, view);
   drawMarks(context, map, view, marks);
   drawPins(context, map, view);
@@ -170,49 +161,6 @@ function drawShortages(context: OffscreenCanvasRenderingContext2D, map: RetimeMa
   }
 }
 
-/** Steps of the time axis below and from one second, in frames and in seconds. */
-const FRAME_STEPS = [1, 2, 5, 10];
-const SECOND_STEPS = [0.5, 1, 2, 5, 10, 15, 30, 60, 120, 300, 600, 1800, 3600];
-
-function timeStep(base: number, least: number): number {
-  const steps = [...FRAME_STEPS.filter((step) => step < base / 2), ...SECOND_STEPS.map((step) => step * base)];
-  return (
-    steps.find((step) => step >= least && Number.isInteger(step)) ?? Math.ceil(least / (3600 * base)) * 3600 * base
-  );
-}
-
-/** Verticals at round times, their times beneath, and what lies past the clip's end dimmed. */
-export function drawTimeAxis(
-  context: OffscreenCanvasRenderingContext2D,
-  map: RetimeMap,
-  view: TimeView & { height: number },
-  unit: TimeUnit,
-): void {
-  const perPixel = (view.to - view.from) / view.width;
-  const step = timeStep(countingBase(map.outputRate), ROOM.x * perPixel);
-  const { length } = compile(map);
-  context.textAlign = 'left';
-  for (let frame = Math.max(0, Math.ceil(view.from / step) * step); frame <= Math.min(view.to, length); frame += step) {
-    const x = Math.round(frameToX(view, frame)) + 0.5;
-    context.strokeStyle = colour('line', 0.7);
-    context.beginPath();
-    context.moveTo(x, 0);
-    context.lineTo(x, view.height);
-    context.stroke();
-    if (x > view.width - 40) continue;
-    context.fillStyle = colour('quiet');
-    const text = formatMoment(frame, map.outputRate, unit);
-    context.fillText(unit === 'timecode' ? text.replace(/^00:/, '') : text, x + 4, view.height - 6);
-  }
-  const end = frameToX(view, length);
-  if (end < view.width) {
-    context.fillStyle = colour('ink', 0.5);
-    context.fillRect(end, 0, view.width - end, view.height);
-    context.fillStyle = colour('quiet');
-    context.fillRect(Math.round(end), 0, 1, view.height);
-  }
-}
-
 function drawSpeedAxis(context: OffscreenCanvasRenderingContext2D, view: CurveView): void {
   context.textAlign = 'left';
   // Real time and the freeze line first: they always have their label.
@@ -228,7 +176,7 @@ function drawSpeedAxis(context: OffscreenCanvasRenderingContext2D, view: CurveVi
     context.moveTo(0, y);
     context.lineTo(view.width, y);
     context.stroke();
-    if (taken.some((other) => Math.abs(other - y) < ROOM.y)) continue;
+    if (taken.some((other) => Math.abs(other - y) < ROOM)) continue;
     taken.push(y);
     haloText(context, speed === 0 ? 'freeze' : `×${speed}`.replace('×-', '−×'), 4, y - 4, colour('quiet'));
   }

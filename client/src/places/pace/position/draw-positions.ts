@@ -1,7 +1,8 @@
 import type { RetimeMap } from '@hastig/contract';
 import { compile, firstFrame, positionAt, positionBefore, speedAt, type TimeUnit } from '@hastig/core';
 import { AXIS_FONT, colour, speedColour } from '../../../ui/palette';
-import { drawMarks, drawPins, drawTimeAxis, type Marks } from '../curve/draw';
+import { drawTimeAxis } from '../../../time-view/time-axis';
+import { drawMarks, drawPins, type Marks } from '../curve/draw';
 import { frameToX } from '../../../time-view/use-time-view';
 import { handlePlace, positionToY, type PositionView } from './position-view';
 
@@ -18,7 +19,7 @@ export function drawPositions(
   selected: number | null,
 ): void {
   context.font = AXIS_FONT;
-  drawTimeAxis(context, map, view, unit);
+  drawTimeAxis(context, { rate: map.outputRate, length: compile(map).length }, view, unit);
   drawSourceAxis(context, map, view, unit);
   drawMarks(context, map, view, marks);
   drawPins(context, map, view);
