@@ -36,7 +36,7 @@ function EaseDrawing({ ease, chosen }: { ease: Ease; chosen: boolean }) {
 /** The shape of a ramp: the named eases of CSS, each drawn; own handles; or start and end in frames. */
 export function EaseEntry({ name, label, texts, faults, frames, onChange }: EaseEntryProps) {
   const shape = texts[name]!;
-  const number = (key: string) => Number(texts[`${name}.${key}`]!.replace(',', '.')) || 0;
+  const number = (key: string) => Number(texts[`${name}:${key}`]!.replace(',', '.')) || 0;
   const drawn: Record<string, Ease> = {
     ...eases,
     own: [number('x1'), number('y1'), number('x2'), number('y2')],
@@ -48,12 +48,12 @@ export function EaseEntry({ name, label, texts, faults, frames, onChange }: Ease
     <Field
       key={key}
       label={label}
-      value={texts[`${name}.${key}`]!}
-      onChange={(text) => onChange(`${name}.${key}`, text)}
-      fault={faults[`${name}.${key}`]}
+      value={texts[`${name}:${key}`]!}
+      onChange={(text) => onChange(`${name}:${key}`, text)}
+      fault={faults[`${name}:${key}`]}
     />
   );
-  const even = texts[`${name}.even`] === 'even';
+  const even = texts[`${name}:even`] === 'even';
   return (
     <View className="gap-2">
       <View className="gap-1">
@@ -99,7 +99,7 @@ export function EaseEntry({ name, label, texts, faults, frames, onChange }: Ease
           <Choice
             label="Start and end"
             value={even ? 'even' : 'uneven'}
-            onChange={(value) => onChange(`${name}.even`, value)}
+            onChange={(value) => onChange(`${name}:even`, value)}
             options={[
               { value: 'even', label: 'Symmetric' },
               { value: 'uneven', label: 'Each its own' },

@@ -59,6 +59,17 @@ function Entry({ name, spec, texts, faults, onChange }: EntryProps) {
           })}
         />
       );
+    case 'words':
+      return (
+        <Field
+          label={spec.label}
+          words
+          value={texts[name]!}
+          onChange={(text) => onChange(name, text)}
+          fault={faults[name]}
+          hint={spec.hint?.(texts[name]!)}
+        />
+      );
     case 'choice':
       return (
         <Choice
@@ -99,9 +110,9 @@ function RangeEntry({ name, texts, faults, onChange }: Omit<EntryProps, 'spec'>)
   const field = (end: 'from' | 'to', label: string) => (
     <Field
       label={label}
-      value={texts[`${name}.${end}`]!}
-      onChange={(text) => onChange(`${name}.${end}`, text)}
-      fault={faults[`${name}.${end}`]}
+      value={texts[`${name}:${end}`]!}
+      onChange={(text) => onChange(`${name}:${end}`, text)}
+      fault={faults[`${name}:${end}`]}
     />
   );
   return (

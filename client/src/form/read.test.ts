@@ -49,10 +49,10 @@ describe('a form', () => {
 
   it('reads a typed range in the unit that is shown, and says which end is wrong', () => {
     const specs = { range: rangeField };
-    const typed = { range: 'typed', 'range.from': '11', 'range.to': '2s' };
+    const typed = { range: 'typed', 'range:from': '11', 'range:to': '2s' };
     expect(read(specs, typed, { unit: 'frames-from-1' }).values).toMatchObject({ range: { from: 10, to: 48 } });
-    expect(read(specs, { ...typed, 'range.to': '900' }).faults).toEqual({
-      'range.to': 'lies outside the clip, which lasts 150 frames',
+    expect(read(specs, { ...typed, 'range:to': '900' }).faults).toEqual({
+      'range:to': 'lies outside the clip, which lasts 150 frames',
     });
   });
 
@@ -86,10 +86,10 @@ describe('a form', () => {
   it('reads an ease by its name, its handles, or in frames, symmetric or not', () => {
     const specs = { ease: easeField('ease-in', 20) };
     expect(read(specs).values).toEqual({ ease: eases['ease-in'] });
-    expect(read(specs, { ease: 'own', 'ease.x1': '0,1' }).values).toEqual({ ease: [0.1, 0, 0.58, 1] });
-    expect(read(specs, { ease: 'own', 'ease.x2': '2' }).faults).toEqual({ 'ease.x2': 'must be a number from 0 to 1' });
-    const frames = { ease: 'frames', 'ease.start': '5', 'ease.end': '10' };
+    expect(read(specs, { ease: 'own', 'ease:x1': '0,1' }).values).toEqual({ ease: [0.1, 0, 0.58, 1] });
+    expect(read(specs, { ease: 'own', 'ease:x2': '2' }).faults).toEqual({ 'ease:x2': 'must be a number from 0 to 1' });
+    const frames = { ease: 'frames', 'ease:start': '5', 'ease:end': '10' };
     expect(read(specs, frames).values).toEqual({ ease: [0.25, 0, 0.75, 1] });
-    expect(read(specs, { ...frames, 'ease.even': 'uneven' }).values).toEqual({ ease: [0.25, 0, 0.5, 1] });
+    expect(read(specs, { ...frames, 'ease:even': 'uneven' }).values).toEqual({ ease: [0.25, 0, 0.5, 1] });
   });
 });

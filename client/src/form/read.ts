@@ -28,12 +28,12 @@ type Read = { value: unknown } | { faults: Record<string, string> };
 export type Scope = 'part' | 'clip' | 'marked' | 'typed';
 
 /** Everything a form starts with. */
-export function initialTexts(specs: Specs, context: FormContext): Record<string, string> {
+export function initialTexts(specs: Specs, context?: FormContext): Record<string, string> {
   const texts: Record<string, string> = {};
   for (const [name, spec] of Object.entries(specs)) {
-    if (spec.kind === 'number' || spec.kind === 'choice') texts[name] = spec.initial;
+    if (spec.kind === 'number' || spec.kind === 'choice' || spec.kind === 'words') texts[name] = spec.initial;
     if (spec.kind === 'ease') Object.assign(texts, easeTexts(name, spec));
-    if (spec.kind === 'range') Object.assign(texts, rangeTexts(name, context));
+    if (spec.kind === 'range') Object.assign(texts, rangeTexts(name, needed(context)));
   }
   return texts;
 }
@@ -44,12 +44,12 @@ function easeTexts(name: string, spec: EaseSpec): Record<string, string> {
   return {
     [name]: spec.initial,
     ...{
-      [`${name}.x1`]: String(x1),
-      [`${name}.y1`]: String(y1),
-      [`${name}.x2`]: String(x2),
-      [`${name}.y2`]: String(y2),
+      [`${name}:x1`]: String(x1),
+      [`${name}:y1`]: String(y1),
+      [`${name}:x2`]: String(x2),
+      [`${name}:y2`]: String(y2),
     },
-    ...{ [`${name}.start`]: third, [`${name}.end`]: third, [`${name}.even`]: 'even' },
+    ...{ [`${name}:start`]: third, [`${name}:end`]: third, [`${name}:even`]: 'even' },
   };
 }
 
@@ -67,8 +67,8 @@ function rangeTexts(name: string, context: FormContext): Record<string, string> 
   const show = (frame: number): string => formatMoment(frame, map.outputRate, unit);
   return {
     [name]: (marks.from === null && marks.to === null ? 'part' : 'marked') satisfies Scope,
-    [`${name}.from`]: show(Math.min(from, to)),
-    [`${name}.to`]: show(Math.max(from, to)),
+    [`${name}:from`]: show(Math.min(from, to)),
+    [`${name}:to`]: show(Math.max(from, to)),
   };
 }
 
@@ -77,11 +77,17 @@ function markedRange({ map, marks }: FormContext): { from: number; to: number } 
   return { from: marks.from ?? 0, to: marks.to ?? compile(map).length };
 }
 
+// Only fields about a clip ask what it is about.
+function needed(context: FormContext | undefined): FormContext {
+  if (!context) throw new Error('a form about a clip is told which');
+  return context;
+}
+
 /** A form read: all its values, or none where an entry is wrong, and what is wrong by entry. */
 export function readForm<S extends Specs>(
   specs: S,
   texts: Texts,
-  context: FormContext,
+  context?: FormContext,
 ): { values: Values<S> | undefined; faults: Record<string, string> } {
   const values: Record<string, unknown> = {};
   const faults: Record<string, string> = {};
@@ -99,7 +105,7 @@ export function readForm<S extends Specs>(
   return { values: Object.keys(faults).length === 0 ? (values as Values<S>) : undefined, faults };
 }
 
-function readField(name: string, spec: FieldSpec, texts: Texts, context: FormContext): Read {
+function readField(name: string, spec: FieldSpec, texts: Texts, context: FormContext | undefined): Read {
   switch (spec.kind) {
     case 'number': {
       const parsed = spec.parse(texts[name]!);
@@ -107,10 +113,14 @@ function readField(name: string, spec: FieldSpec, texts: Texts, context: FormCon
     }
     case 'choice':
       return { value: texts[name] };
+    case 'words': {
+      const fault = spec.fault(texts[name]!);
+      return fault === undefined ? { value: texts[name] } : { faults: { [name]: fault } };
+    }
     case 'keeps':
-      return { value: context.keeps };
+      return { value: needed(context).keeps };
     case 'range':
-      return readRange(name, texts, context);
+      return readRange(name, texts, needed(context));
     case 'ease':
       return readEase(name, spec, texts);
   }
@@ -127,12 +137,12 @@ function readRange(name: string, texts: Texts, context: FormContext): Read {
   }
   if (scope === 'clip') return { value: { from: 0, to: ready.length, part: undefined } };
   if (scope === 'marked') return { value: { ...markedRange(context), part: undefined } };
-  const [from, to] = [`${name}.from`, `${name}.to`].map((key) =>
+  const [from, to] = [`${name}:from`, `${name}:to`].map((key) =>
     parseMomentWithin(texts[key]!, map, unit, ready.length),
   );
   const faults: Record<string, string> = {};
-  if (!from!.ok) faults[`${name}.from`] = from!.reason;
-  if (!to!.ok) faults[`${name}.to`] = to!.reason;
+  if (!from!.ok) faults[`${name}:from`] = from!.reason;
+  if (!to!.ok) faults[`${name}:to`] = to!.reason;
   if (!from!.ok || !to!.ok) return { faults };
   return { value: { from: from!.value, to: to!.value, part: undefined } };
 }
@@ -141,9 +151,9 @@ function readEase(name: string, spec: EaseSpec, texts: Texts): Read {
   const shape = texts[name]!;
   const faults: Record<string, string> = {};
   const number = (key: string, low: number, high: number): number => {
-    const text = texts[`${name}.${key}`]!.trim().replace(',', '.');
+    const text = texts[`${name}:${key}`]!.trim().replace(',', '.');
     const value = text === '' ? Number.NaN : Number(text);
-    if (!(value >= low && value <= high)) faults[`${name}.${key}`] = `must be a number from ${low} to ${high}`;
+    if (!(value >= low && value <= high)) faults[`${name}:${key}`] = `must be a number from ${low} to ${high}`;
     return value;
   };
   if (shape === 'own') {
@@ -153,7 +163,7 @@ function readEase(name: string, spec: EaseSpec, texts: Texts): Read {
   if (shape === 'frames') {
     const frames = spec.frames ?? 12;
     const start = number('start', 0, frames);
-    const end = texts[`${name}.even`] === 'even' ? start : number('end', 0, frames);
+    const end = texts[`${name}:even`] === 'even' ? start : number('end', 0, frames);
     const ease: Ease = [start / frames, 0, 1 - end / frames, 1];
     return Object.keys(faults).length > 0 ? { faults } : { value: ease };
   }

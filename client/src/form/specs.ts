@@ -19,7 +19,7 @@ import {
   type TimeUnit,
 } from '@hastig/core';
 
-/** What is typed or chosen in a form so far, by field; a field of several entries has some of its own, as `ease.x1`. */
+/** What is typed or chosen in a form so far, by field; a field of several entries has some of its own, as `ease:x1`. */
 export type Texts = Readonly<Record<string, string>>;
 
 interface Common {
@@ -65,7 +65,17 @@ export interface EaseSpec extends Common {
   frames?: number;
 }
 
-export type FieldSpec = NumberSpec | ChoiceSpec | RangeSpec | KeepsSpec | EaseSpec;
+/** Words that are typed. */
+export interface WordsSpec extends Common {
+  kind: 'words';
+  initial: string;
+  /** Beneath it, by what was typed. */
+  hint?(text: string): string;
+  /** What is wrong with it; undefined where nothing is. */
+  fault(text: string): string | undefined;
+}
+
+export type FieldSpec = NumberSpec | ChoiceSpec | WordsSpec | RangeSpec | KeepsSpec | EaseSpec;
 
 /** A chosen range; `part` is its span where it is one. */
 export interface ChosenRange extends OutputRange {
@@ -82,7 +92,9 @@ export type ValueOf<S> = S extends NumberSpec
         ? Keeps
         : S extends EaseSpec
           ? Ease
-          : never;
+          : S extends WordsSpec
+            ? string
+            : never;
 
 export type Specs = Record<string, FieldSpec>;
 export type Values<S extends Specs> = { [K in keyof S]: ValueOf<S[K]> };

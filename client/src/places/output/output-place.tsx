@@ -16,24 +16,16 @@ import {
 } from '@hastig/core';
 import { listRenders, renderQualities, type RenderFormat, type RenderQuality, type StoredRender } from '@hastig/engine';
 import { useCallback, useEffect, useMemo, useState } from 'react';
-import { Controller, useForm, useWatch, type Control } from 'react-hook-form';
 import { ScrollView, View } from 'react-native';
 import { useAppDispatch, useAppSelector } from '../../store/hooks';
 import { renderClip } from '../../store/render-clip';
 import { openClip, sourceLocations } from '../../store/selectors';
-import { Choice } from '../../ui/choice';
-import { Field } from '../../ui/field';
+import { FormFields } from '../../form/form-fields';
+import { choiceField, type Specs } from '../../form/specs';
+import { useEntries } from '../../form/use-entries';
 import { Interchange } from './interchange';
 import { RenderFoot } from './render-foot';
 import { RenderList } from './render-list';
-
-interface RenderForm {
-  name: string;
-  rate: string;
-  size: string;
-  quality: RenderQuality;
-  sound: 'yes' | 'no';
-}
 
 const even = (pixels: number): number => Math.max(2, 2 * Math.round(pixels / 2));
 
@@ -59,6 +51,54 @@ const nameFault = (name: string): string | undefined =>
         ? 'is too long'
         : undefined;
 
+interface RenderFieldsOf {
+  name: string;
+  rates: readonly Rate[];
+  width: number;
+  height: number;
+  audible: boolean;
+  format: RenderFormat;
+}
+
+/** What is asked of a file; of sound alone only its name. */
+function renderFields({ name, rates, width, height, audible, format }: RenderFieldsOf) {
+  const when = (): boolean => format === 'mp4';
+  const sizes = sizesOf(width, height);
+  return {
+    name: {
+      kind: 'words',
+      label: 'File name',
+      initial: name.replace(/[/\\:*?"<>|]/g, ' '),
+      hint: (text: string) => `${text.trim() || name}.${format}`,
+      fault: nameFault,
+    },
+    rate: {
+      ...choiceField(
+        'Frames per second',
+        rateKey(rates[0]!),
+        rates.map((rate) => ({ value: rateKey(rate), label: formatRate(rate) })),
+      ),
+      when,
+    },
+    size: { ...choiceField('Size', sizes[0]!.value, sizes), when },
+    quality: {
+      ...choiceField<RenderQuality>(
+        'Quality',
+        'high',
+        renderQualities.map((value) => ({ value, label: value.replace('-', ' ') })),
+      ),
+      when,
+    },
+    sound: {
+      ...choiceField('Sound', 'yes', [
+        { value: 'yes', label: 'Follows the speed' },
+        { value: 'no', label: 'None' },
+      ]),
+      when: () => format === 'mp4' && audible,
+    },
+  } as const satisfies Specs;
+}
+
 /** What becomes a file: a clip with all of its timing, or the whole sequence. */
 function useSubjectOf(clipId: string | undefined) {
   const project = useAppSelector((state) => state.project.document)!;
@@ -81,138 +121,46 @@ export function OutputPlace({ clipId }: { clipId?: string }) {
   const dispatch = useAppDispatch();
   const { outcome } = useAppSelector((state) => state.render);
   const [renders, setRenders] = useState<StoredRender[]>([]);
-  const {
-    control,
-    handleSubmit,
-    formState: { errors },
-  } = useForm<RenderForm>({
-    defaultValues: {
-      name: name.replace(/[/\\:*?"<>|]/g, ' '),
-      rate: rateKey(program.rate),
-      size: sizesOf(width, height)[0]!.value,
-      quality: 'high',
-      sound: 'yes',
-    },
-  });
-
-  const chosen = useWatch({ control });
+  const choices = [program.rate, ...standardRates.filter((rate) => !sameRate(rate, program.rate))];
+  const form = useEntries(() => renderFields({ name, rates: choices, width, height, audible, format }));
+  const { values, faults, texts } = form;
 
   const refresh = useCallback(() => void listRenders().then(setRenders, () => setRenders([])), []);
   // Anew when a render has ended, too.
   useEffect(refresh, [refresh, outcome]);
-  const choices = [program.rate, ...standardRates.filter((rate) => !sameRate(rate, program.rate))];
   const rateOf = (key: string): Rate => choices.find((rate) => rateKey(rate) === key) ?? program.rate;
-  const plan = picturePlan(program, rateOf(chosen.rate ?? ''));
+  const plan = picturePlan(program, rateOf(texts.rate!));
   const empty = program.length === 0;
 
-  const start = handleSubmit((form) => {
-    const [wide, high] = form.size.split('x').map(Number) as [number, number];
+  const start = (): void => {
+    if (!values) return;
+    const [wide, high] = values.size.split('x').map(Number) as [number, number];
     const needed = Object.fromEntries(sourcesOf(program).map((id) => [id, locations[id]!]));
-    const { quality, sound } = form;
     const order = {
-      ...{ format, program, sources: needed, rate: rateOf(form.rate), width: wide, height: high },
-      ...{ quality, sound: sound === 'yes' },
+      ...{ format, program, sources: needed, rate: rateOf(values.rate), width: wide, height: high },
+      ...{ quality: values.quality, sound: values.sound === 'yes' },
     };
-    void dispatch(renderClip(`${form.name.trim()}.${format}`, order));
-  });
+    void dispatch(renderClip(`${values.name.trim()}.${format}`, order));
+  };
 
   // The field says it too, but may be out of sight.
-  const wrong = errors.name ? `File name ${errors.name.message}` : undefined;
+  const wrong = faults.name ? `File name ${faults.name}` : undefined;
   const what = empty
     ? 'Nothing lies on the timeline yet.'
     : format === 'wav'
       ? `WAV, 48 kHz, 24 bit, stereo: ${formatTime(program.length, program.rate, unit)}`
-      : `MP4, H.264${audible && chosen.sound === 'yes' ? ' and AAC' : ''}: ${plan.count} frames, ${formatTime(plan.count, plan.rate, unit)}`;
+      : `MP4, H.264${audible && texts.sound === 'yes' ? ' and AAC' : ''}: ${plan.count} frames, ${formatTime(plan.count, plan.rate, unit)}`;
 
   return (
     <View className="min-h-0 flex-1">
       <ScrollView className="min-h-0 flex-1" contentContainerClassName="items-center px-4 py-4">
         <View className="w-full max-w-[720px] gap-4">
-          <Controller
-            control={control}
-            name="name"
-            rules={{ validate: (name) => nameFault(name) ?? true }}
-            render={({ field, fieldState }) => (
-              <Field
-                label="File name"
-                words
-                value={field.value}
-                onChange={field.onChange}
-                fault={fieldState.error?.message}
-                hint={`${field.value.trim() || name}.${format}`}
-              />
-            )}
-          />
-          {format === 'mp4' ? <PictureFields {...{ control, choices, width, height, audible }} /> : null}
+          <FormFields {...form} onChange={(entry, text) => form.set({ [entry]: text })} />
           <RenderList renders={renders} onChanged={refresh} />
           {clipId ? null : <Interchange />}
         </View>
       </ScrollView>
-      <RenderFoot what={wrong ?? what} renders={renders} empty={empty} onRender={() => void start()} />
+      <RenderFoot what={wrong ?? what} renders={renders} empty={empty} onRender={start} />
     </View>
-  );
-}
-
-interface PictureFieldsProps {
-  control: Control<RenderForm>;
-  choices: readonly Rate[];
-  width: number;
-  height: number;
-  audible: boolean;
-}
-
-/** What is asked of a file with a picture. */
-function PictureFields({ control, choices, width, height, audible }: PictureFieldsProps) {
-  return (
-    <>
-      <Controller
-        control={control}
-        name="rate"
-        render={({ field }) => (
-          <Choice
-            label="Frames per second"
-            value={field.value}
-            onChange={field.onChange}
-            options={choices.map((rate) => ({ value: rateKey(rate), label: formatRate(rate) }))}
-          />
-        )}
-      />
-      <Controller
-        control={control}
-        name="size"
-        render={({ field }) => (
-          <Choice label="Size" value={field.value} onChange={field.onChange} options={sizesOf(width, height)} />
-        )}
-      />
-      <Controller
-        control={control}
-        name="quality"
-        render={({ field }) => (
-          <Choice
-            label="Quality"
-            value={field.value}
-            onChange={field.onChange}
-            options={renderQualities.map((value) => ({ value, label: value.replace('-', ' ') }))}
-          />
-        )}
-      />
-      {audible ? (
-        <Controller
-          control={control}
-          name="sound"
-          render={({ field }) => (
-            <Choice
-              label="Sound"
-              value={field.value}
-              onChange={field.onChange}
-              options={[
-                { value: 'yes', label: 'Follows the speed' },
-                { value: 'no', label: 'None' },
-              ]}
-            />
-          )}
-        />
-      ) : null}
-    </>
   );
 }

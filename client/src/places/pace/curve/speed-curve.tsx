@@ -1,18 +1,15 @@
 import type { RetimeMap } from '@hastig/contract';
-import { EditRefused, formatPercent, holdPins, keysOf, trimDecimals } from '@hastig/core';
-import { useLayoutEffect, useRef, useState } from 'react';
-import { View } from 'react-native';
+import { formatPercent, holdPins, keysOf, trimDecimals } from '@hastig/core';
+import { useLayoutEffect, useState } from 'react';
 import { useStore } from 'react-redux';
 import { useStage } from '../../../stage/stage-context';
-import { commitTiming, tryTiming } from '../../../store/edit';
 import { useAppDispatch, useSession } from '../../../store/hooks';
-import { keysSelected, spanSelected, projectTried } from '../../../store/session-slice';
+import { keysSelected, spanSelected } from '../../../store/session-slice';
 import type { RootState } from '../../../store/store';
 import { currentTheme } from '../../../ui/theme';
-import { Bubble, type BubbleProps } from '../../../time-view/bubble';
-import { localPoint, sizedContext, useSize } from '../../../time-view/use-size';
-import { useTimeGestures, type DragHandler } from '../../../time-view/use-time-gestures';
+import { sizedContext } from '../../../time-view/use-size';
 import type { TimeControl } from '../../../time-view/use-time-view';
+import { MapSurfaceView, useMapDrags, useMapSurface, type DragStep, type Point } from '../map-surface';
 import { CurveHandles } from './curve-handles';
 import { draggedMap, drawnMap, type Grab } from './drag';
 import { drawArms, drawCurve } from './draw';
@@ -34,11 +31,6 @@ interface SpeedCurveProps {
   onDone(): void;
 }
 
-interface Point {
-  x: number;
-  y: number;
-}
-
 interface Running {
   grab: Grab | null;
   mode: CurveMode;
@@ -47,7 +39,6 @@ interface Running {
   start: Point;
   stroke: Point[];
   magnets: number[];
-  result: RetimeMap | null;
 }
 
 function grabOf(target: EventTarget | null): Grab | null {
@@ -61,21 +52,70 @@ export function SpeedCurve({ clipId, map, shown, time, mode, onDone }: SpeedCurv
   const { seek } = useStage();
   const store = useStore<RootState>();
   const { unit, keeps, marks, snap, selectedSpan } = useSession('unit', 'keeps', 'marks', 'snap', 'selectedSpan');
-  const [bubble, setBubble] = useState<BubbleProps | null>(null);
   const [box, setBox] = useState<{ from: Point; to: Point } | null>(null);
   const [heldRange, setHeldRange] = useState<{ low: number; high: number } | null>(null);
-  const running = useRef<Running | null>(null);
-  const canvas = useRef<HTMLCanvasElement>(null);
-  const overlay = useRef<HTMLDivElement>(null);
-  const size = useSize(overlay);
   const theme = currentTheme();
+  const surface = useMapSurface();
+  const { canvasRef, size } = surface;
   const range = heldRange ?? speedsInSight(shown);
   const view: CurveView = { ...time.view, ...range, height: size.height };
+
+  const magnetsNow = (): number[] => {
+    const { playhead, marks: now } = store.getState().session;
+    return [playhead, now.from, now.to].filter((frame) => frame !== null);
+  };
+  const made = (drag: Running, { at, free, oneSided }: DragStep): RetimeMap | null => {
+    const { view: seen, start, magnets } = drag;
+    if (drag.grab) {
+      const state = { view: seen, start, now: at, free: free || !snap, oneSided, keeps, magnets };
+      return draggedMap(drag.map, drag.grab, state);
+    }
+    drag.stroke.push(at);
+    const drawn = drawnMap(drag.map, seen, drag.stroke, keeps);
+    return drawn ? holdPins(drag.map, drawn) : null;
+  };
+
+  useMapDrags<Running>(surface, clipId, map, time, true, {
+    begin: (target, at, boxed) => {
+      const grab = mode === 'draw' ? null : grabOf(target);
+      const doing = boxed && !grab ? 'select' : mode;
+      if (grab && grab.kind !== 'keys' && grab.kind !== 'handle') dispatch(spanSelected(grab.index));
+      if (grab || doing === 'draw') {
+        setHeldRange(range);
+        time.hold(true);
+      } else if (doing === 'scrub') dispatch(spanSelected(null));
+      return { grab, mode: doing, map, view, start: at, stroke: [at], magnets: magnetsNow() };
+    },
+    step: (drag, step) => {
+      const { at, first, tap } = step;
+      if (tap) {
+        if (!drag.grab && drag.mode === 'scrub') seek(xToFrame(view, at.x));
+        return undefined;
+      }
+      if (first && drag.grab) return undefined;
+      if (!drag.grab && drag.mode === 'scrub') seek(xToFrame(view, at.x));
+      else if (!drag.grab && drag.mode === 'select') setBox({ from: drag.start, to: at });
+      else {
+        const result = made(drag, step);
+        return { result, words: describe(drag, result) };
+      }
+      return undefined;
+    },
+    finish: (drag, _result, at) => {
+      if (!drag.grab && drag.mode === 'select') dispatch(keysSelected(keysInBox(shown, view, drag.start, at)));
+      if (!drag.grab && mode !== 'scrub') onDone();
+      return labelOf(drag.grab);
+    },
+    onEnd: () => {
+      setHeldRange(null);
+      setBox(null);
+    },
+  });
 
   useLayoutEffect(() => {
     // In the browser's own timeline, which tells time at work from time spent waiting for a core.
     performance.mark('hastig:curve-begins');
-    const context = sizedContext(canvas.current!, size);
+    const context = sizedContext(canvasRef.current!, size);
     drawCurve(context, shown, view, unit, marks);
     if (selectedSpan !== null) drawArms(context, shown, view, selectedSpan);
     performance.mark('hastig:curve-ends');
@@ -83,114 +123,18 @@ export function SpeedCurve({ clipId, map, shown, time, mode, onDone }: SpeedCurv
     performance.clearMarks('hastig:curve-ends');
   }, [shown, view.from, view.to, view.low, view.high, size, unit, theme, marks, selectedSpan]);
 
-  const local = (at: readonly [number, number]) => localPoint(overlay.current!, at);
-
-  const magnetsNow = (): number[] => {
-    const { playhead, marks: now } = store.getState().session;
-    return [playhead, now.from, now.to].filter((frame) => frame !== null);
-  };
-
-  const begin = (target: EventTarget | null, at: Point, boxed: boolean): void => {
-    const grab = mode === 'draw' ? null : grabOf(target);
-    const doing = boxed && !grab ? 'select' : mode;
-    running.current = { grab, mode: doing, map, view, start: at, stroke: [at], magnets: magnetsNow(), result: null };
-    if (grab && grab.kind !== 'keys' && grab.kind !== 'handle') dispatch(spanSelected(grab.index));
-    if (grab || doing === 'draw') {
-      setHeldRange(range);
-      time.hold(true);
-    } else if (doing === 'scrub') dispatch(spanSelected(null));
-  };
-
-  const move = (drag: Running, now: Point, free: boolean, oneSided: boolean): void => {
-    if (!drag.grab && drag.mode === 'scrub') {
-      seek(xToFrame(view, now.x));
-      return;
-    }
-    if (!drag.grab && drag.mode === 'select') {
-      setBox({ from: drag.start, to: now });
-      return;
-    }
-    try {
-      if (drag.grab) {
-        const state = {
-          view: drag.view,
-          start: drag.start,
-          now,
-          free: free || !snap,
-          oneSided,
-          keeps,
-          magnets: drag.magnets,
-        };
-        drag.result = draggedMap(drag.map, drag.grab, state);
-      } else {
-        drag.stroke.push(now);
-        const drawn = drawnMap(drag.map, drag.view, drag.stroke, keeps);
-        drag.result = drawn ? holdPins(drag.map, drawn) : null;
-      }
-      if (drag.result) dispatch(tryTiming(clipId, drag.result));
-      setBubble({ ...now, text: describe(drag) });
-    } catch (error) {
-      if (!(error instanceof EditRefused)) throw error;
-      setBubble({ ...now, text: error.message });
-    }
-  };
-
-  const end = (): void => {
-    running.current = null;
-    setHeldRange(null);
-    time.hold(false);
-    setBubble(null);
-    setBox(null);
-  };
-
-  const finish = (drag: Running, at: Point): void => {
-    end();
-    if (drag.result && drag.result !== drag.map) dispatch(commitTiming(labelOf(drag.grab), clipId, drag.result));
-    else dispatch(projectTried(null));
-    if (!drag.grab && drag.mode === 'select') dispatch(keysSelected(keysInBox(shown, view, drag.start, at)));
-    if (!drag.grab && mode !== 'scrub') onDone();
-  };
-
-  const onDrag: DragHandler = ({ event, xy, initial, first, last, tap, altKey, shiftKey, pinching, cancel }) => {
-    if (pinching) {
-      cancel();
-      dispatch(projectTried(null));
-      end();
-      return;
-    }
-    const at = local(xy);
-    // From where the finger came down, not from where it was first felt to move.
-    if (first) begin(event.target, local(initial), shiftKey);
-    const drag = running.current;
-    if (!drag) return;
-    if (tap) {
-      if (!drag.grab && drag.mode === 'scrub') seek(xToFrame(view, at.x));
-    } else if (!first || !drag.grab) {
-      move(drag, at, altKey, shiftKey);
-    }
-    if (last) finish(drag, at);
-  };
-  useTimeGestures(overlay, time, onDrag, { filterTaps: true });
-
   return (
-    <View role="group" aria-label="Speed curve" className="min-h-[120px] flex-1 overflow-hidden bg-ink">
-      <canvas ref={canvas} aria-hidden style={{ position: 'absolute', inset: 0, width: '100%', height: '100%' }} />
-      <div
-        ref={overlay}
-        data-testid="curve"
-        style={{
-          position: 'absolute',
-          inset: 0,
-          touchAction: 'none',
-          cursor: mode === 'scrub' ? 'default' : 'crosshair',
-        }}
-      >
-        <CurveHandles clipId={clipId} map={shown} view={view} />
-        <Playhead view={view} />
-        {box ? <SelectionBox {...box} /> : null}
-        {bubble ? <Bubble {...bubble} width={size.width} /> : null}
-      </div>
-    </View>
+    <MapSurfaceView
+      surface={surface}
+      label="Speed curve"
+      name="curve"
+      className="min-h-[120px] flex-1"
+      cursor={mode === 'scrub' ? 'default' : 'crosshair'}
+    >
+      <CurveHandles clipId={clipId} map={shown} view={view} />
+      <Playhead view={view} />
+      {box ? <SelectionBox {...box} /> : null}
+    </MapSurfaceView>
   );
 }
 
@@ -239,7 +183,7 @@ function labelOf(grab: Grab | null): string {
   return labels[grab.kind];
 }
 
-function describe({ grab, result }: Running): string {
+function describe({ grab }: Running, result: RetimeMap | null): string {
   if (!result) return '';
   if (!grab) return 'drawing';
   const span = result.spans[Math.min(grab.index, result.spans.length - 1)]!;

@@ -1,28 +1,16 @@
 import type { RetimeMap } from '@hastig/contract';
-import {
-  compile,
-  EditRefused,
-  formatMoment,
-  formatSourceFrame,
-  keysOf,
-  moveKey,
-  setHandles,
-  slipKey,
-  type Key,
-} from '@hastig/core';
-import { useLayoutEffect, useRef, useState, type CSSProperties, type KeyboardEvent } from 'react';
-import { View } from 'react-native';
+import { compile, formatMoment, formatSourceFrame, keysOf, moveKey, setHandles, slipKey, type Key } from '@hastig/core';
+import { useLayoutEffect, useState, type CSSProperties, type KeyboardEvent } from 'react';
 import { useStage } from '../../../stage/stage-context';
-import { commitTiming, retime, tryTiming } from '../../../store/edit';
+import { retime } from '../../../store/edit';
 import { useAppDispatch, useAppSelector, useSession } from '../../../store/hooks';
-import { spanSelected, projectTried } from '../../../store/session-slice';
+import { spanSelected } from '../../../store/session-slice';
 import { currentTheme } from '../../../ui/theme';
 import { Bead } from '../curve/grips';
 import { keyWords } from '../curve/handles';
-import { Bubble, type BubbleProps } from '../../../time-view/bubble';
+import { MapSurfaceView, useMapDrags, useMapSurface, type Point } from '../map-surface';
 import { Playhead } from '../../../time-view/playhead';
-import { localPoint, sizedContext, useSize } from '../../../time-view/use-size';
-import { useTimeGestures, type DragHandler } from '../../../time-view/use-time-gestures';
+import { sizedContext } from '../../../time-view/use-size';
 import { frameToX, xToFrame, type TimeControl } from '../../../time-view/use-time-view';
 import { drawPositions } from './draw-positions';
 import {
@@ -38,8 +26,7 @@ interface Running {
   grab: PositionGrab | null;
   map: RetimeMap;
   view: PositionView;
-  start: { x: number; y: number };
-  result: RetimeMap | null;
+  start: Point;
 }
 
 interface PositionCurveProps {
@@ -54,86 +41,45 @@ export function PositionCurve({ clipId, map, shown, time }: PositionCurveProps) 
   const dispatch = useAppDispatch();
   const { seek } = useStage();
   const { unit, marks, snap, selectedSpan } = useSession('unit', 'marks', 'snap', 'selectedSpan');
-  const [bubble, setBubble] = useState<BubbleProps | null>(null);
   const [heldRange, setHeldRange] = useState<{ low: number; high: number } | null>(null);
-  const running = useRef<Running | null>(null);
-  const canvas = useRef<HTMLCanvasElement>(null);
-  const overlay = useRef<HTMLDivElement>(null);
-  const size = useSize(overlay);
   const theme = currentTheme();
+  const surface = useMapSurface();
+  const { canvasRef, size } = surface;
   const range = heldRange ?? positionsInSight(shown);
   const view: PositionView = { ...time.view, ...range, height: size.height };
-
-  useLayoutEffect(() => {
-    drawPositions(sizedContext(canvas.current!, size), shown, view, unit, marks, selectedSpan);
-  }, [shown, view.from, view.to, view.low, view.high, size, unit, marks, selectedSpan, theme]);
-
-  const local = (at: readonly [number, number]) => localPoint(overlay.current!, at);
-
-  const end = (): void => {
-    running.current = null;
-    setHeldRange(null);
-    time.hold(false);
-    setBubble(null);
-  };
-
-  const pull = (drag: Running, now: { x: number; y: number }, free: boolean): void => {
-    try {
-      drag.result = draggedPosition(drag.map, drag.grab!, {
-        view: drag.view,
-        start: drag.start,
-        now,
-        snap: snap && !free,
-      });
-      dispatch(tryTiming(clipId, drag.result));
-      const key = keysOf(drag.result)[drag.grab!.index];
-      const words = key && `${formatMoment(key.output, map.outputRate, unit)} · ${formatSourceFrame(key.source, unit)}`;
-      setBubble({ ...now, text: drag.grab!.kind === 'key' && words ? words : 'shaping' });
-    } catch (error) {
-      if (!(error instanceof EditRefused)) throw error;
-      setBubble({ ...now, text: error.message });
-    }
-  };
-
-  const onDrag: DragHandler = ({ event, xy, initial, first, last, tap, altKey, pinching, cancel }) => {
-    if (pinching) {
-      cancel();
-      dispatch(projectTried(null));
-      end();
-      return;
-    }
-    const at = local(xy);
-    if (first) {
-      const named = (event.target as HTMLElement).closest<HTMLElement>('[data-grab]')?.dataset.grab;
+  useMapDrags<Running>(surface, clipId, map, time, true, {
+    begin: (target, start) => {
+      const named = target.closest<HTMLElement>('[data-grab]')?.dataset.grab;
       const grab = named ? (JSON.parse(named) as PositionGrab) : null;
-      running.current = { grab, map, view, start: local(initial), result: null };
       if (grab) {
         setHeldRange(range);
         time.hold(true);
         if (grab.kind === 'key') dispatch(spanSelected(Math.min(grab.index, map.spans.length - 1)));
       }
-    }
-    const drag = running.current;
-    if (!drag) return;
-    if (!drag.grab) seek(xToFrame(view, at.x));
-    else if (!first && !tap) pull(drag, at, altKey);
-    if (!last) return;
-    end();
-    if (drag.result && drag.result !== drag.map) {
-      dispatch(commitTiming(drag.grab?.kind === 'handle' ? 'shape the course' : 'move a key', clipId, drag.result));
-    } else dispatch(projectTried(null));
-  };
-  useTimeGestures(overlay, time, onDrag, { filterTaps: true });
+      return { grab, map, view, start };
+    },
+    step: (drag, { at, free, first, tap }) => {
+      if (!drag.grab) seek(xToFrame(view, at.x));
+      if (!drag.grab || first || tap) return undefined;
+      const { view: seen, start, grab } = drag;
+      const result = draggedPosition(drag.map, grab, { view: seen, start, now: at, snap: snap && !free });
+      const key = keysOf(result)[grab.index];
+      const words = key && `${formatMoment(key.output, map.outputRate, unit)} · ${formatSourceFrame(key.source, unit)}`;
+      return { result, words: grab.kind === 'key' && words ? words : 'shaping' };
+    },
+    finish: ({ grab }) => (grab?.kind === 'handle' ? 'shape the course' : 'move a key'),
+    onEnd: () => setHeldRange(null),
+  });
+
+  useLayoutEffect(() => {
+    drawPositions(sizedContext(canvasRef.current!, size), shown, view, unit, marks, selectedSpan);
+  }, [shown, view.from, view.to, view.low, view.high, size, unit, marks, selectedSpan, theme]);
 
   return (
-    <View role="group" aria-label="Positions" className="min-h-[120px] flex-1 overflow-hidden bg-ink">
-      <canvas ref={canvas} aria-hidden style={{ position: 'absolute', inset: 0, width: '100%', height: '100%' }} />
-      <div ref={overlay} data-testid="positions" style={{ position: 'absolute', inset: 0, touchAction: 'none' }}>
-        <PositionHandles clipId={clipId} map={shown} view={view} />
-        <Playhead view={view} />
-        {bubble ? <Bubble {...bubble} width={size.width} /> : null}
-      </div>
-    </View>
+    <MapSurfaceView surface={surface} label="Positions" name="positions" className="min-h-[120px] flex-1">
+      <PositionHandles clipId={clipId} map={shown} view={view} />
+      <Playhead view={view} />
+    </MapSurfaceView>
   );
 }
 

@@ -1,10 +1,11 @@
 import type { RetimeMap } from '@hastig/contract';
-import { useMemo, useState, type ReactNode } from 'react';
+import { useMemo, type ReactNode } from 'react';
 import { useSession } from '../../../store/hooks';
 import { EditSheet } from './edit-sheet';
 import { FormFields } from '../../../form/form-fields';
-import { initialTexts, readForm, type FormContext } from '../../../form/read';
+import type { FormContext } from '../../../form/read';
 import type { Specs, Values } from '../../../form/specs';
+import { useEntries } from '../../../form/use-entries';
 
 /** What every sheet of the place is given. */
 export interface SheetProps {
@@ -40,20 +41,13 @@ interface FormSheetProps<S extends Specs> extends SheetProps {
 /** A sheet made of fields: an edit or a recipe, tried out while they are filled in. */
 export function FormSheet<S extends Specs>({ fields, edit, title, label, children, ...sheet }: FormSheetProps<S>) {
   const context = useFormContext(sheet.map);
-  const [specs] = useState(() => fields(context));
-  const [texts, setTexts] = useState(() => initialTexts(specs, context));
-  const { values, faults } = readForm(specs, texts, context);
+  const { specs, texts, values, faults, set } = useEntries(() => fields(context), context);
   const key = values && JSON.stringify([values, context.playhead]);
   // By what they say, not by who they are: the same values make the same edit.
   const change = useMemo(() => (values ? edit(values, context) : undefined), [key]);
   return (
     <EditSheet title={title} label={label} edit={change} {...sheet}>
-      <FormFields
-        specs={specs}
-        texts={texts}
-        faults={faults}
-        onChange={(name, text) => setTexts((now) => ({ ...now, [name]: text }))}
-      />
+      <FormFields specs={specs} texts={texts} faults={faults} onChange={(name, text) => set({ [name]: text })} />
       {children}
     </EditSheet>
   );

@@ -16,9 +16,10 @@ import {
   type ClipMoment,
   type PicturePlace,
 } from '@hastig/core';
-import { useMemo, useRef, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import { FormFields } from '../../../form/form-fields';
-import { initialTexts, readForm } from '../../../form/read';
+import { readForm } from '../../../form/read';
+import { useEntries } from '../../../form/use-entries';
 import { usePutGrip, type StageGrip } from '../../../stage/grip-context';
 import { useStage } from '../../../stage/stage-context';
 import { useAppSelector, useSession } from '../../../store/hooks';
@@ -64,10 +65,8 @@ export function PictureSheet({ clipIds, onClose }: { clipIds: readonly string[];
 
   const [all, setAll] = useState<PictureSettings>(first.picture ?? plainPicture);
   const settings = useMemo(() => pictureNow(all, moment), [all, moment]);
-  const [specs] = useState(() => pictureFields(settings));
   const [wished, setWished] = useState('middle');
-  const [texts, setTexts] = useState(() => initialTexts(specs, context));
-  const { values, faults } = readForm(specs, texts, context);
+  const { specs, texts, values, faults, set } = useEntries(() => pictureFields(settings), context);
   const valid = values !== undefined;
   const ids = clipIds.join(' ');
   const edit = useMemo(
@@ -76,19 +75,17 @@ export function PictureSheet({ clipIds, onClose }: { clipIds: readonly string[];
   );
   const [picture, frame] = [pictureSize(project, first), frameSize(project)];
   // What has keys is shown as it is at the playhead.
-  const [textsAt, setTextsAt] = useState(at);
-  if (textsAt !== at) {
-    setTextsAt(at);
-    if (all.keys) setTexts({ ...texts, ...pictureTexts(settings) });
-  }
+  useEffect(() => {
+    if (all.keys) set(pictureTexts(settings));
+  }, [at]);
   const take = (change: Partial<PictureSettings>): void => {
     const { keys: _keys, ...rest } = change;
     setAll((now) => pictureAtMoment(now, rest, moment));
-    setTexts((now) => ({ ...now, ...pictureTexts(rest) }));
+    set(pictureTexts(rest));
   };
   const takeKeys = (next: PictureSettings): void => {
     setAll(next);
-    setTexts((now) => ({ ...now, ...pictureTexts(pictureNow(next, moment)) }));
+    set(pictureTexts(pictureNow(next, moment)));
   };
 
   const moveTo = (x: number, y: number): void => take({ x: within(x, -10, 10), y: within(y, -10, 10) });
@@ -124,7 +121,7 @@ export function PictureSheet({ clipIds, onClose }: { clipIds: readonly string[];
   const onChange = (name: string, text: string): void => {
     const next = { ...texts, [name]: text };
     const { values: typed } = readForm(specs, next, context);
-    setTexts(next);
+    set({ [name]: text });
     if (!typed) return;
     const wanted = settingsFrom(typed);
     // What lies in a corner stays in it while its size changes.
@@ -134,7 +131,7 @@ export function PictureSheet({ clipIds, onClose }: { clipIds: readonly string[];
     const setting = (name in settings ? name : 'crop') as keyof typeof moved;
     const change = { [setting]: moved[setting], ...(follows && { x: moved.x, y: moved.y }) };
     setAll((now) => pictureAtMoment(now, change, moment));
-    if (follows) setTexts({ ...next, ...pictureTexts({ x: moved.x, y: moved.y }) });
+    if (follows) set(pictureTexts({ x: moved.x, y: moved.y }));
   };
   const form = { texts, faults, onChange };
   return (

@@ -1,9 +1,10 @@
 import type { ProjectDocument } from '@hastig/contract';
 import { findClip, mapOf } from '@hastig/core';
-import { useMemo, useState, type ReactNode } from 'react';
+import { useMemo, type ReactNode } from 'react';
 import { FormFields } from '../../../form/form-fields';
-import { initialTexts, readForm, type FormContext } from '../../../form/read';
+import type { FormContext } from '../../../form/read';
 import type { Specs, Values } from '../../../form/specs';
+import { useEntries } from '../../../form/use-entries';
 import { useAppSelector, useSession } from '../../../store/hooks';
 import { ProjectSheet, type ProjectEdit, type ProjectSheetProps } from './project-sheet';
 
@@ -25,20 +26,13 @@ export function useFormContext(clipId: string): FormContext {
 /** A sheet made of fields for an edit of the project. */
 export function ProjectForm<S extends Specs>({ clipId, fields, edit, children, ...sheet }: ProjectFormProps<S>) {
   const context = useFormContext(clipId);
-  const [specs] = useState(() => fields(context));
-  const [texts, setTexts] = useState(() => initialTexts(specs, context));
-  const { values, faults } = readForm(specs, texts, context);
+  const { specs, texts, values, faults, set } = useEntries(() => fields(context), context);
   const key = values && JSON.stringify(values);
   // By what they say, not by who they are: the same values make the same edit.
   const change = useMemo(() => (values ? edit(values) : undefined), [key]);
   return (
     <ProjectSheet {...sheet} edit={change}>
-      <FormFields
-        specs={specs}
-        texts={texts}
-        faults={faults}
-        onChange={(name, text) => setTexts((now) => ({ ...now, [name]: text }))}
-      />
+      <FormFields specs={specs} texts={texts} faults={faults} onChange={(name, text) => set({ [name]: text })} />
       {children}
     </ProjectSheet>
   );
