@@ -7,43 +7,58 @@ import { clip, openDemoTimeline, projectOf, renderDocument, storedDocument, time
 
 const LINEAR: [number, number, number, number] = [...eases.linear];
 
-/** A clip under a ramp, the end of it turned round, whose picture shrinks to half by keys. */
-function shrinking(project: ProjectDocument, by: Keyed['by']): ProjectDocument {
+/** A clip under a ramp, the end of it turned round, of whose picture a setting changes by keys. */
+function changing(project: ProjectDocument, setting: 'scale' | 'y', by: Keyed['by'], to: number): ProjectDocument {
   const [one] = project.clips;
   const map = mapOf(project, one!);
   const ramped = { ...map, spans: [constantSpan(1, 30), rampSpan(1, 0.25, 20), constantSpan(0.25, 40)] };
   const { start, spans } = reverseRange(ramped, { from: 60, to: 90 });
-  const scale: Keyed = {
+  const keyed: Keyed = {
     by,
     keys: [
-      { at: 10, value: 1, ease: LINEAR },
-      { at: 40, value: 0.5 },
+      { at: 10, value: plainPicture[setting], ease: LINEAR },
+      { at: 40, value: to },
     ],
   };
   const shown = { from: 0, frames: 90 };
   return {
     ...project,
-    clips: [{ ...one!, timing: { start, spans }, shown, picture: { ...plainPicture, keys: { scale } } }],
+    clips: [{ ...one!, timing: { start, spans }, shown, picture: { ...plainPicture, keys: { [setting]: keyed } } }],
   };
 }
 
+/** How bright the frame is with the upper part of a picture in it: grey, with a lighter block from line 20 to 60. */
+function upper(share: number): number {
+  const lines = 180 * share;
+  const block = 40 * Math.min(40, Math.max(0, lines - 20));
+  return (90 * (320 * lines + block) + 16 * 320 * (180 - lines)) / (320 * 180);
+}
+
 // How bright a picture is on the whole says how much of the frame it takes: the rest is black, which is stored as 16.
-test('keys on scale are rendered as their formula says, with the content and evenly, through ramp and reverse', async ({
+test('keys on scale and place are rendered as their formula says, with the content and evenly, through ramp and reverse', async ({
   page,
   app,
 }) => {
   const project = await projectOf(page, app, [fixture('plates-24.mp4')]);
   const { lumas: whole } = await readPlates(fixture('plates-24.mp4'));
-  for (const by of ['source', 'output'] as const) {
-    const film = shrinking(project, by);
+  for (const [setting, by] of [
+    ['scale', 'source'],
+    ['scale', 'output'],
+    ['y', 'source'],
+  ] as const) {
+    const film = changing(project, setting, by, 0.5);
     const map = mapOf(film, film.clips[0]!);
     const { lumas } = await readPlates(await renderDocument(page, app, film));
     expect(lumas).toHaveLength(frameCount(map));
     lumas.forEach((luma, frame) => {
       const position = positionAt(map, frame);
       const passed = by === 'source' ? position : frame;
-      const scale = 1 - 0.5 * Math.min(1, Math.max(0, (passed - 10) / 30));
-      const expected = 16 + (whole[Math.floor(position + 1e-6)]! - 16) * scale ** 2;
+      const halved = 1 - 0.5 * Math.min(1, Math.max(0, (passed - 10) / 30));
+      // Half as large is a quarter of it; moved down by half, the lower half is out of the frame.
+      const seen = setting === 'scale' ? 16 + (whole[Math.floor(position + 1e-6)]! - 16) * halved ** 2 : upper(halved);
+      const expected = halved === 1 ? whole[Math.floor(position + 1e-6)]! : seen;
+      // The plate at the foot is not the same in any two pictures.
+      if (setting === 'y' && halved > 0.8 && halved < 1) return;
       // A pixel more or less at each edge, and what the encoder makes of it.
       expect(Math.abs(luma - expected)).toBeLessThan(1.5);
     });

@@ -26,7 +26,7 @@ export function makeDerived({ sha256, facts }: Derived, key: DerivedKey): AppThu
     if (running.has(id)) return;
     const there = getState().derived.pieces[id] ?? [];
     dispatch(deriveProgressed({ id, done: 0, total: 1 }));
-    const location = { url: mediaAddress(sha256), bytes: facts.bytes };
+    const location = { url: mediaAddress(sha256), bytes: facts.bytes, once: true };
     const job = { ...key, location, there, address: derivedAddress(sha256, key) };
     const making = startDerive(job, ({ done, total, sent }) => {
       if (!running.has(id)) return;

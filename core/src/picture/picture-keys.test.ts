@@ -1,5 +1,5 @@
 import type { PictureSettings, ProjectDocument } from '@hastig/contract';
-import { clipOf, rowOf } from '../../test/projects';
+import { clipOf, group, rowOf } from '../../test/projects';
 import {
   constantSpan,
   countedBy,
@@ -20,6 +20,7 @@ import {
   pictureNow,
   plainPicture,
   programOf,
+  reverseRange,
   recountedPicture,
   SEQUENCE,
   setPicture,
@@ -136,6 +137,23 @@ describe('keys of a picture under an edit of the timing', () => {
     expect([10, 40, 70].map((frame) => scaleAt(doubled, frame))).toEqual(
       [1, 1.5, 2].map((value) => expect.closeTo(value, 9)),
     );
+  });
+
+  it('of a group turned round run back with what it holds, or on evenly', () => {
+    const grouped = group(rowOf(50, 50), ['c0', 'c1']);
+    const clipId = 'c-g';
+    for (const by of ['source', 'output'] as const) {
+      const keyed = setPicture(grouped, [clipId], pushIn(by));
+      const back = withTiming(
+        keyed,
+        clipId,
+        reverseRange(tracked(mapOf(keyed, clipOf(keyed, clipId))), { from: 0, to: 100 }),
+      );
+      // Frame 29 shows what frame 70 did; keys that run evenly were turned round with it.
+      expect(scaleAt(back, 29)).toBeCloseTo(2, 1);
+      expect(scaleAt(back, 89)).toBeCloseTo(1, 1);
+      expect(scaleAt(back, 59)).toBeCloseTo(1.5, 1);
+    }
   });
 
   it('run evenly or with the content, as they are told', () => {

@@ -131,6 +131,19 @@ describe('keys that stay with the content, and keys that run evenly', () => {
     expect(movedKeyed(even, () => 12).keys).toEqual([{ at: 12, value: 2 }]);
   });
 
+  it('turned round with the time, lead back the way they came', () => {
+    const eased: Keyed = {
+      by: 'output',
+      keys: [
+        { at: 0, value: 0, ease: [...eases['ease-in']] },
+        { at: 40, value: 1, ease: [...eases.linear] },
+        { at: 60, value: 3 },
+      ],
+    };
+    const round = movedKeyed(eased, (output) => 100 - output);
+    for (let t = 0; t <= 100; t += 3) expect(valueAt(round, at(t))).toBeCloseTo(valueAt(eased, at(100 - t)), 9);
+  });
+
   it('are counted the other way at the same moments', () => {
     const other = recounted(content, 'output', map);
     expect(other.keys.map((key) => key.at)).toEqual(

@@ -94,8 +94,20 @@ export function outputsOfKey({ by }: Keyed, { at }: ValueKey, map: RetimeMap): n
 /** A value whose output times moved: keys counted in output go along, those that stay with the content stay. */
 export function movedKeyed(keyed: Keyed, moved: (output: number) => number): Keyed {
   if (keyed.by === 'source') return keyed;
-  return { ...keyed, keys: withoutDoubles(keyed.keys.map((key) => ({ ...key, at: moved(key.at) }))) };
+  const placed = keyed.keys.map((key, index) => ({ index, key: { ...key, at: moved(key.at) } }));
+  placed.sort((a, b) => a.key.at - b.key.at || a.index - b.index);
+  // Where the edit turned the time round, what led from one key to the next leads back from that one.
+  const keys = placed.map(({ index, key }, place): ValueKey => {
+    const next = placed[place + 1];
+    if (next?.index !== index - 1) return key;
+    const { ease: _own, ...rest } = key;
+    const { ease } = next.key;
+    return ease ? { ...rest, ease: mirrored(ease as Ease) } : rest;
+  });
+  return { ...keyed, keys: withoutDoubles(keys) };
 }
+
+const mirrored = ([x1, y1, x2, y2]: Ease): [number, number, number, number] => [1 - x2, 1 - y2, 1 - x1, 1 - y1];
 
 // What an edit took the time from between two keys leaves them in one place: the later one counts from there on.
 function withoutDoubles(keys: readonly ValueKey[]): ValueKey[] {

@@ -2,9 +2,9 @@ import type { Counting, DerivedPiece, Fields } from '@hastig/contract';
 
 /**
  * Where a file's bytes are: an address that answers range requests, or a file on this device. `stills` says whether what is at
- * the address is a still or numbered ones.
+ * the address is a still or numbered ones, `once` that all of it is read once, so that nobody need keep it.
  */
-export type FileLocation = { url: string; bytes: number; stills?: boolean } | { file: Blob };
+export type FileLocation = { url: string; bytes: number; stills?: boolean; once?: boolean } | { file: Blob };
 
 /** A scrubbing copy: its pieces, each under this address, a slash, and its number. */
 export interface CopyLocation {

@@ -15,7 +15,8 @@ export function openMedia(location: FileLocation): Promise<ProbedMedia> {
     const { file } = location;
     return probeMedia(new BlobSource(file, cache), file.size, readerOf(location));
   }
-  return probeMedia(new UrlSource(location.url, cache), location.bytes);
+  const requestInit: RequestInit = location.once ? { cache: 'no-store' } : {};
+  return probeMedia(new UrlSource(location.url, { ...cache, requestInit }), location.bytes);
 }
 
 /** Opens and probes a still or numbered stills; undefined where the file is neither. */
