@@ -55,7 +55,7 @@ async function playAndDrag(page: Page, name: string): Promise<void> {
   const { frames, longestTask } = await watchDrag(page, box.x + box.width / 2, box.y + box.height / 2, 60);
   line(
     `${name}: a clip dragged (${GROUPS} groups, ${MARKERS} markers)`,
-    `${frames.toFixed(0)} animation frames a second, longest task ${longestTask.toFixed(0)} ms`,
+    `${frames.toFixed(0)} animation fps, longest task ${longestTask.toFixed(0)} ms`,
   );
 }
 

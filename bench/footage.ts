@@ -89,7 +89,7 @@ async function openProject(app: ThrowawayApp): Promise<OpenProject> {
   const browser = await launchBrowser();
   const page = await browser.newPage({ viewport: { width: 390, height: 844 } });
   await page.goto(`${app.address}/project/${id}`);
-  await page.getByRole('button', { name: 'Bring in clips' }).waitFor();
+  await page.getByRole('button', { name: 'Import clips' }).waitFor();
   return { page, close: () => browser.close() };
 }
 
@@ -108,7 +108,7 @@ async function importStills(app: ThrowawayApp, files: string[]): Promise<number>
   try {
     const name = `IMG_0001–${String(files.length).padStart(4, '0')}`;
     const { seconds, peak } = await watched(async () => {
-      await page.getByLabel('Files to bring in').setInputFiles(files);
+      await page.getByLabel('Files to import').setInputFiles(files);
       await page.getByRole('button', { name: 'Import as one clip' }).click();
       await page.getByRole('listitem', { name, exact: true }).waitFor({ timeout: 0 });
     });
@@ -133,7 +133,7 @@ async function importSound(app: ThrowawayApp, file: string, name: string): Promi
   const { page, close } = await openProject(app);
   try {
     const { seconds, peak } = await watched(async () => {
-      await page.getByLabel('Files to bring in').setInputFiles(file);
+      await page.getByLabel('Files to import').setInputFiles(file);
       await page.getByRole('listitem', { name, exact: true }).waitFor({ timeout: 0 });
     });
     const wave = await watched(async () => {

@@ -41,7 +41,7 @@ export async function benchLarge(): Promise<void> {
       });
       line(`${name}: timeline opened`, `${timeline}, ${await elements()} elements`);
       await page.keyboard.press('ArrowRight');
-      const undo = page.getByRole('button', { name: 'Undo: set a marker' });
+      const undo = page.getByRole('button', { name: 'Undo: add a marker' });
       // What was just opened is still making its small pictures, and the first edit of a page is slower than all others.
       await standsStill(page);
       await page.keyboard.press('m');
@@ -67,10 +67,7 @@ export async function benchLarge(): Promise<void> {
         .first()
         .boundingBox())!;
       const { frames, longestTask } = await watchDrag(page, box.x + box.width / 2, box.y + box.height / 2, 60);
-      line(
-        `${name}: a clip dragged`,
-        `${frames.toFixed(0)} animation frames a second, longest task ${longestTask.toFixed(0)} ms`,
-      );
+      line(`${name}: a clip dragged`, `${frames.toFixed(0)} animation fps, longest task ${longestTask.toFixed(0)} ms`);
       await page.close();
     }
     const patch = [{ op: 'replace', path: '/clips/77/name', value: 'another' }];

@@ -22,10 +22,7 @@ async function benchPlaying(): Promise<void> {
       '720p preview at 30 fps, −2 … 4',
       `${punctual(played)} (a worker that plays nothing, just before: ${punctual(nothing)})`,
     );
-    line(
-      'a bead, dragged',
-      `${drag.frames.toFixed(0)} animation frames a second, longest task ${drag.longestTask.toFixed(0)} ms`,
-    );
+    line('a bead, dragged', `${drag.frames.toFixed(0)} animation fps, longest task ${drag.longestTask.toFixed(0)} ms`);
     const times = ({ median, longest, over }: Times): string =>
       `median ${median.toFixed(1)} ms, longest ${longest.toFixed(1)}, ${over} over ${CURVE_MAY_TAKE} ms`;
     line(

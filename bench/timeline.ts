@@ -74,7 +74,7 @@ export function benchTimeline(): void {
         ...{ before: 40, after: 40, speed: 4, keeps: 'content' as const },
         ...{ easeIn: eases['ease-in'], easeOut: eases['ease-out'] },
       }),
-    'set a marker': () => setMarkers(project, SEQUENCE, [{ id: 'm', at: 7, name: '', tone: 'oak' }]),
+    'add a marker': () => setMarkers(project, SEQUENCE, [{ id: 'm', at: 7, name: '', tone: 'oak' }]),
   };
   for (const [name, edit] of Object.entries(edits)) {
     const took = quickest(() => {

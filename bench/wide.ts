@@ -49,7 +49,7 @@ export async function benchWide(): Promise<void> {
     });
     const { id } = (await made.json()) as StoredProject;
     await page.goto(`${app.address}/project/${id}`);
-    await page.getByLabel('Files to bring in').setInputFiles(files);
+    await page.getByLabel('Files to import').setInputFiles(files);
     for (const seconds of LENGTHS) await page.getByRole('link', { name: `Retime ${seconds} seconds` }).waitFor();
     await page
       .getByRole('status', { name: 'Saving' })

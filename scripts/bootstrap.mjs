@@ -62,13 +62,13 @@ function install() {
     } catch {
       if (installed()) return;
       if (isLeft(lock)) rmSync(lock, { recursive: true, force: true });
-      else if (!told) console.error('Waiting for another command that installs packages …');
+      else if (!told) console.error('Waiting for another command that is installing packages…');
       wait(500);
     }
   }
   try {
     if (installed()) return;
-    console.error('Installing packages …');
+    console.error('Installing packages…');
     const { status } = spawnSync('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], {
       cwd: root,
       stdio: ['ignore', process.stderr, process.stderr],

@@ -68,7 +68,7 @@ export async function buildClient(): Promise<void> {
   const wanted = await fingerprint();
   if (existsSync(join(clientBuild, 'index.html')) && existsSync(mark) && (await readFile(mark, 'utf8')) === wanted)
     return;
-  console.error('Building the client (a minute or two the first time) …');
+  console.error('Building the client (a minute or two the first time)…');
   await rm(mark, { force: true });
   await buildEngine();
   await exportClient();

@@ -35,7 +35,7 @@ async function serve(): Promise<void> {
       port: Number(process.env.PORT ?? 4871),
       demo: true,
     });
-    console.log(`Hastig for makers: ${server.address}`);
+    console.log(`Hastig development server: ${server.address}`);
   } catch (error) {
     console.error((error as Error).message);
   }

@@ -75,7 +75,7 @@ async function walk(page: Page, address: string, size: keyof typeof sizes, views
   await page.getByRole('button', { name: 'Back', exact: true }).click();
   await page.getByRole('button', { name: 'Timeline', exact: true }).click();
   await page.getByRole('button', { name: 'Add', exact: true }).click();
-  await page.getByRole('radio', { name: 'Above, at the playhead' }).click();
+  await page.getByRole('radio', { name: 'Above, at playhead' }).click();
   await page.getByRole('button', { name: 'Add The bowl.mp4' }).click();
   await page.getByRole('button', { name: 'Close' }).click();
   await page.getByRole('button', { name: /on Picture 2: The bowl, from/ }).click();

@@ -28,7 +28,7 @@ async function takeFolder(): Promise<() => Promise<void>> {
         console.log(`Hastig is already running at ${address}`);
         process.exit(0);
       }
-      console.error('Another start is under way; waiting for it …');
+      console.error('Another start is in progress. Waiting for it…');
       await new Promise((resolve) => setTimeout(resolve, 1500));
     }
   }
@@ -72,7 +72,7 @@ const deaths: number[] = [];
 function keepRunning({ process: running, address }: ServerProcess): void {
   running.once('exit', (code, signal) => {
     if (stopping) return;
-    console.error(`The server ended unexpectedly (${signal ?? `status ${code}`}); it is started again …`);
+    console.error(`The server ended unexpectedly (${signal ?? `status ${code}`}); it is restarting…`);
     void startAgain(Number(new URL(address).port));
   });
 }
@@ -81,7 +81,7 @@ async function startAgain(port: number): Promise<void> {
   const now = Date.now();
   deaths.push(now);
   if (deaths.filter((at) => now - at < MOST_DEATHS.within).length >= MOST_DEATHS.times) {
-    console.error('It ended too often in the last minute. What it said before is above.');
+    console.error('It stopped too often in the last minute. See its output above.');
     return stop(1);
   }
   try {

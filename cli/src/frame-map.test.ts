@@ -62,7 +62,7 @@ describe('reading a map file', () => {
   });
 
   it.each([
-    ['{', /is not JSON/],
+    ['{', /not valid JSON/],
     [JSON.stringify({ ...documented, start: undefined }), /start is missing/],
     [JSON.stringify(documented).replace('"frames":24', '"frames":1e309'), /spans\/1\/frames/],
   ])('names the file and the field: %#', async (content, reason) => {

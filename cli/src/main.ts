@@ -10,7 +10,7 @@ const program = new Command('hastig').description('Retime clips from the command
 
 program
   .command('frame-map')
-  .description('print which source frame stands at each output frame, as CSV')
+  .description('print the source frame of each output frame, as CSV')
   .argument('<map.json>', 'map file (docs/formats.md)')
   .action(async (path: string) => {
     const map = await readMapFile(path);
@@ -41,30 +41,25 @@ interface RenderFlags {
 
 program
   .command('render')
-  .description('render one clip at the timing of a map file, as MP4 (H.264, AAC)')
+  .description('render a clip with the timing of a map file, as MP4 (H.264, AAC)')
   .requiredOption('--source <clip>', 'the clip')
   .requiredOption('--map <map.json>', 'map file (docs/formats.md)')
   .requiredOption('--out <out.mp4>', 'the file to make')
   .addOption(new Option('--quality <quality>', 'of the picture').choices([...renderQualities]).default('high'))
-  .option('--no-sound', 'leave the sound out')
+  .option('--no-sound', 'render without sound')
   .addOption(
-    new Option('--fields <use>', 'of an interlaced clip; as the clip suggests unless given').choices([...fieldUses]),
+    new Option('--fields <use>', 'how to use the fields of an interlaced clip; default: as the clip suggests').choices([
+      ...fieldUses,
+    ]),
   )
-  .addOption(new Option('--first-field <lines>', 'which come first in time').choices(['top', 'bottom']))
+  .addOption(new Option('--first-field <lines>', 'field order of an interlaced clip').choices(['top', 'bottom']))
+  .addOption(new Option('--sound-track <number>', 'sound track to use; default: the first').argParser(parsedTrack))
   .addOption(
-    new Option('--sound-track <number>', 'which of its tracks of sound is heard; the first unless given').argParser(
-      parsedTrack,
+    new Option('--count-at <fps>', 'play variable-rate frames at this rate; default: the best fit').argParser(
+      parsedRate,
     ),
   )
-  .addOption(
-    new Option(
-      '--count-at <fps>',
-      'count frames at irregular times at this rate; what fits best unless given',
-    ).argParser(parsedRate),
-  )
-  .addOption(
-    new Option('--frame-by-frame', 'show each frame of the clip once, however long it stays').conflicts('countAt'),
-  )
+  .addOption(new Option('--frame-by-frame', 'play each frame once, however long it lasts').conflicts('countAt'))
   .action(
     async ({
       map: mapPath,
@@ -97,7 +92,7 @@ program
 
 /** A track as people count them, from 1. */
 function parsedTrack(text: string): number {
-  if (!/^[1-9]\d*$/.test(text)) throw new InvalidArgumentError('A number, 1 for the first.');
+  if (!/^[1-9]\d*$/.test(text)) throw new InvalidArgumentError('A number; 1 is the first.');
   return Number(text);
 }
 
@@ -105,7 +100,8 @@ function parsedTrack(text: string): number {
 function parsedRate(text: string): Rate {
   const [num, den] = text.split('/').map(Number);
   const fps = num! / (den ?? 1);
-  if (!(fps > 0) || !(fps < 1000)) throw new InvalidArgumentError('Frames a second, such as 30, 29.97 or 30000/1001.');
+  if (!(fps > 0) || !(fps < 1000))
+    throw new InvalidArgumentError('Frames per second, such as 30, 29.97 or 30000/1001.');
   return standardRates.find((rate) => Math.abs(rateToNumber(rate) - fps) < 0.005) ?? rateFromNumber(fps);
 }
 

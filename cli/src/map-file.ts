@@ -5,13 +5,13 @@ import { CommandFailed } from './fail';
 /** Reads and checks a map file (`docs/formats.md`). Throws CommandFailed, which names the file and the field. */
 export async function readMapFile(path: string): Promise<RetimeMap> {
   const text = await readFile(path, 'utf8').catch((error: NodeJS.ErrnoException) => {
-    throw new CommandFailed(`${path}: ${error.code === 'ENOENT' ? 'there is no such file' : error.message}`);
+    throw new CommandFailed(`${path}: ${error.code === 'ENOENT' ? 'file not found' : error.message}`);
   });
   let raw: unknown;
   try {
     raw = JSON.parse(text);
   } catch (error) {
-    throw new CommandFailed(`${path}: is not JSON (${(error as Error).message})`);
+    throw new CommandFailed(`${path}: not valid JSON (${(error as Error).message})`);
   }
   const checked = checkMapFile(raw);
   if (!checked.ok) throw new CommandFailed(`${path}: ${describeErrors(checked.errors)}`);

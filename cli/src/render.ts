@@ -55,19 +55,19 @@ export async function renderFile(options: RenderOptions): Promise<RenderResult> 
   const frames = fileCountOf({ facts, fields, counting }).frames * framesPerFileFrame(fields);
   if (options.map.sourceFrames !== frames) {
     throw new CommandFailed(
-      `the map is made for a source of ${options.map.sourceFrames} frames (sourceFrames), but ${options.source} has ${frames}`,
+      `the map is for a source of ${options.map.sourceFrames} frames (sourceFrames), but ${options.source} has ${frames}`,
     );
   }
   const picture = pictureOf(facts);
   const tracks = facts.sounds?.length ?? (facts.audio ? 1 : 0);
   if (options.soundTrack !== undefined && options.soundTrack >= tracks) {
     throw new CommandFailed(
-      `${options.source} has ${tracks} ${tracks === 1 ? 'track' : 'tracks'} of sound (--sound-track)`,
+      `${options.source} has ${tracks} ${tracks === 1 ? 'sound track' : 'sound tracks'} (--sound-track)`,
     );
   }
   const part = `${out}.part`;
   const file = await open(part, 'w').catch((error: NodeJS.ErrnoException) => {
-    throw new CommandFailed(error.code === 'ENOENT' ? `${dirname(out)}: there is no such folder` : error.message);
+    throw new CommandFailed(error.code === 'ENOENT' ? `${dirname(out)}: folder not found` : error.message);
   });
   const headless = await openHeadlessPage({
     entry: fileURLToPath(new URL('./page/render-page.ts', import.meta.url)),
@@ -129,7 +129,7 @@ const evenDown = (pixels = 2): number => Math.max(2, pixels - (pixels % 2));
 
 async function factsOf(path: string): Promise<MediaFacts> {
   const { size } = await stat(path).catch(() => {
-    throw new CommandFailed(`${path}: there is no such file`);
+    throw new CommandFailed(`${path}: file not found`);
   });
   const file = await open(path);
   try {

@@ -25,7 +25,7 @@ describe('the map file', () => {
     [span({ x: [0.2, 1.5] }), 'spans/0/x/1 must be <= 1'],
     [span({ y: [1, 1, 1] }), 'spans/0/y must NOT have fewer than 4 items'],
     [span({ of: 'pace' }), 'spans/0/of must be one of ["speed","position"]'],
-    [span({ speed: 2 }), 'spans/0/speed is not a known field'],
+    [span({ speed: 2 }), 'spans/0/speed isn’t a known field'],
     [[], 'the file must be object'],
     [null, 'the file must be object'],
   ])('is refused with the field named: %#', (value, message) => {
@@ -89,7 +89,7 @@ describe('project documents', () => {
     expect(migrateProject(document)).toMatchObject({ ok: true, value: document });
     expect(migrateProject({ ...document, version: 99 })).toMatchObject({
       ok: false,
-      errors: [{ pointer: '/version', reason: expect.stringContaining('newer Hastig') }],
+      errors: [{ pointer: '/version', reason: expect.stringContaining('newer version of Hastig') }],
     });
     expect(migrateProject({ ...document, version: 'one' }).ok).toBe(false);
     expect(migrateProject(null).ok).toBe(false);

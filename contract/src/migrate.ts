@@ -61,7 +61,7 @@ const wholeFrames = (spans: readonly { frames: number }[]): number =>
 export function migrateProject(raw: unknown): Checked<ProjectDocument> {
   const version = (raw as Json | null)?.version;
   if (typeof version === 'number' && version > PROJECT_VERSION) {
-    const reason = `is ${version}, made by a newer Hastig; this one reads up to ${PROJECT_VERSION}`;
+    const reason = `is ${version}, from a newer version of Hastig; this one reads up to ${PROJECT_VERSION}`;
     return { ok: false, errors: [{ pointer: '/version', reason }] };
   }
   let document = raw as Json;

@@ -50,17 +50,17 @@ function reasonOf(error: ErrorObject): string {
     case 'required':
       return 'is missing';
     case 'additionalProperties':
-      return 'is not a known field';
+      return 'isn’t a known field';
     case 'enum':
       return `must be one of ${JSON.stringify(error.params.allowedValues)}`;
     case 'const':
       return `must be ${JSON.stringify(error.params.allowedValue)}`;
     case 'format':
-      return 'has a character that cannot be kept';
+      return 'contains a character that can’t be stored';
     case 'type':
       return `must be ${[error.params.type].flat().join(' or ')}`;
     default:
-      return error.message ?? 'is not valid';
+      return error.message ?? 'isn’t valid';
   }
 }
 

@@ -49,5 +49,5 @@ export function handles(page: Page): Promise<(string | null)[]> {
 
 /** The picture frame that the clip ends on. */
 export async function toTheEnd(page: Page): Promise<void> {
-  await page.getByRole('button', { name: 'To the last frame' }).click();
+  await page.getByRole('button', { name: 'Last frame' }).click();
 }

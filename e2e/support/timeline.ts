@@ -46,7 +46,7 @@ export async function storedRow(page: Page, app: TestApp, track = 0): Promise<st
 /** A new project with some files brought in, laid one after the other. */
 export async function projectOf(page: Page, app: TestApp, files: readonly string[]): Promise<ProjectDocument> {
   await page.goto(`${app.address}/project/${await storeDocument(app, newProject('Row'))}`);
-  await page.getByLabel('Files to bring in').setInputFiles([...files]);
+  await page.getByLabel('Files to import').setInputFiles([...files]);
   // Not by what is in sight: of a long list only a part is there.
   await expect.poll(async () => (await storedDocument(page, app)).sources.length).toBe(files.length);
   await expect(page.getByRole('listitem', { name: files[0]!.split('/').at(-1)! })).toBeVisible();

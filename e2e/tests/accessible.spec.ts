@@ -33,7 +33,7 @@ for (const [device, theme] of kinds) {
       if (theme === 'light') await page.getByRole('button', { name: 'Light theme' }).click();
       await page.getByRole('button', { name: 'New project' }).click();
       await check('projects');
-      await page.getByRole('button', { name: 'Open a new demo' }).click();
+      await page.getByRole('button', { name: 'Open demo' }).click();
       await page.getByRole('button', { name: /^Settings/ }).click();
       // At the desk the search is always there.
       if (hasTouch) await page.getByRole('button', { name: 'Find', exact: true }).click();

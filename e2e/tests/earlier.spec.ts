@@ -8,8 +8,8 @@ test('a project is taken back to an earlier state, and undo brings back what it 
   await page.getByRole('button', { name: 'Back', exact: true }).click();
   const card = page.getByRole('listitem', { name: 'The drop.mp4' });
   await expect(card).toContainText('00:00:02:00');
-  await page.getByRole('button', { name: 'Earlier states' }).click();
-  const states = page.getByRole('list', { name: 'Earlier states' });
+  await page.getByRole('button', { name: 'Version history' }).click();
+  const states = page.getByRole('list', { name: 'Version history' });
   await expect(states.getByRole('listitem')).toHaveCount(1);
   await states.getByRole('button', { name: 'Go back' }).click();
   // Of a long list only what is in sight is there: back to its beginning.

@@ -7,9 +7,9 @@ import { demoClip, fixture, scratch } from '../support/files';
 async function newProject(page: Page, app: TestApp, name: string): Promise<void> {
   await page.goto(app.address);
   await page.getByRole('button', { name: 'New project' }).click();
-  await page.getByRole('textbox', { name: 'Name of the project' }).fill(name);
+  await page.getByRole('textbox', { name: 'Project name' }).fill(name);
   await page.getByRole('button', { name: 'Create' }).click();
-  await expect(page.getByRole('button', { name: 'Bring in clips' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Import clips' })).toBeVisible();
 }
 
 test('files that are no clips are refused with their reason before anything is stored', async ({ page, app }) => {
@@ -31,7 +31,7 @@ test('files that are no clips are refused with their reason before anything is s
     if (request.url().includes('/api/uploads')) uploads.push(request.url());
   });
   for (const [name, [content]] of Object.entries(files)) await writeFile(join(folder, name), content);
-  await page.getByLabel('Files to bring in').setInputFiles(Object.keys(files).map((name) => join(folder, name)));
+  await page.getByLabel('Files to import').setInputFiles(Object.keys(files).map((name) => join(folder, name)));
   for (const [name, [, reason]] of Object.entries(files)) {
     const row = page.getByRole('listitem').filter({ hasText: name });
     await expect(row.getByRole('alert')).toHaveText(reason);
@@ -66,7 +66,7 @@ test('an upload goes on where it stopped when the server dies in the middle', as
     downloadThroughput: -1,
     uploadThroughput: 12 * 2 ** 20,
   });
-  await page.getByLabel('Files to bring in').setInputFiles(await largeClip(40));
+  await page.getByLabel('Files to import').setInputFiles(await largeClip(40));
   // The second piece is under way, so the first is on the disk.
   await expect.poll(() => sizes.length).toBeGreaterThan(1);
   await app.kill();
@@ -89,19 +89,19 @@ test('an upload can be cancelled', async ({ page, app }) => {
     downloadThroughput: -1,
     uploadThroughput: 2 * 2 ** 20,
   });
-  await page.getByLabel('Files to bring in').setInputFiles(await largeClip(40));
+  await page.getByLabel('Files to import').setInputFiles(await largeClip(40));
   await page.getByRole('button', { name: 'Cancel large.mp4' }).click();
   await expect(page.getByText('large.mp4')).toBeHidden();
-  await expect(page.getByText('Nothing here yet')).toBeVisible();
+  await expect(page.getByText('No clip yet')).toBeVisible();
 });
 
 test('what is called saved survives the server being killed, and later edits wait for it', async ({ page, app }) => {
   await openDemoFootage(page, app);
-  await page.getByRole('button', { name: 'New clip of The drop.mp4' }).click();
+  await page.getByRole('button', { name: 'Add The drop.mp4' }).click();
   await saved(page);
   await app.kill();
-  await page.getByRole('button', { name: 'New clip of The bowl.mp4' }).click();
-  await expect(page.getByRole('status', { name: 'Saving' })).toHaveText('not saved, trying again');
+  await page.getByRole('button', { name: 'Add The bowl.mp4' }).click();
+  await expect(page.getByRole('status', { name: 'Saving' })).toHaveText('not saved, retrying');
   await app.restart();
   await saved(page);
   await page.reload();
@@ -111,18 +111,18 @@ test('what is called saved survives the server being killed, and later edits wai
 
 test('two tabs do not overwrite each other silently', async ({ page, context, app }) => {
   await openDemoFootage(page, app);
-  await expect(page.getByRole('button', { name: 'New clip of The drop.mp4' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Add The drop.mp4' })).toBeVisible();
   const other = await context.newPage();
   await other.goto(page.url());
-  await expect(other.getByRole('button', { name: 'New clip of The bowl.mp4' })).toBeVisible();
+  await expect(other.getByRole('button', { name: 'Add The bowl.mp4' })).toBeVisible();
 
-  await page.getByRole('button', { name: 'New clip of The drop.mp4' }).click();
+  await page.getByRole('button', { name: 'Add The drop.mp4' }).click();
   await saved(page);
   // The other tab has not looked yet and edits its old state.
-  await other.getByRole('button', { name: 'New clip of The bowl.mp4' }).click();
+  await other.getByRole('button', { name: 'Add The bowl.mp4' }).click();
   const notice = other.getByRole('alert').filter({ hasText: 'changed in another tab' });
   await expect(notice).toBeVisible();
-  await notice.getByRole('button', { name: 'Keep mine as a project of its own' }).click();
+  await notice.getByRole('button', { name: 'Save mine as a copy' }).click();
   await expect(other.getByRole('heading', { name: 'Marble film (my version)' })).toBeVisible();
   await expect(other.getByRole('link', { name: 'Retime The bowl 2' })).toBeVisible();
 
@@ -134,15 +134,15 @@ test('two tabs do not overwrite each other silently', async ({ page, context, ap
 
 test('two tabs’ changes are put together', async ({ page, context, app }) => {
   await openDemoFootage(page, app);
-  await expect(page.getByRole('button', { name: 'New clip of The drop.mp4' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Add The drop.mp4' })).toBeVisible();
   const other = await context.newPage();
   await other.goto(page.url());
-  await expect(other.getByRole('button', { name: 'New clip of The bowl.mp4' })).toBeVisible();
-  await page.getByRole('button', { name: 'New clip of The drop.mp4' }).click();
+  await expect(other.getByRole('button', { name: 'Add The bowl.mp4' })).toBeVisible();
+  await page.getByRole('button', { name: 'Add The drop.mp4' }).click();
   await saved(page);
-  await other.getByRole('button', { name: 'New clip of The bowl.mp4' }).click();
+  await other.getByRole('button', { name: 'Add The bowl.mp4' }).click();
   const notice = other.getByRole('alert').filter({ hasText: 'changed in another tab' });
-  await notice.getByRole('button', { name: 'Put both together' }).click();
+  await notice.getByRole('button', { name: 'Merge changes' }).click();
   await expect(other.getByText(/Both versions are together/)).toBeVisible();
   await saved(other);
   await other.reload();
@@ -152,7 +152,7 @@ test('two tabs’ changes are put together', async ({ page, context, app }) => {
 
 test('an address that leads nowhere says so', async ({ page, app }) => {
   await page.goto(`${app.address}/project/00000000-0000-4000-8000-000000000000`);
-  await expect(page.getByRole('alert')).toHaveText('There is no such project.');
+  await expect(page.getByRole('alert')).toHaveText('This project.');
   await page.getByRole('button', { name: 'Back' }).click();
   await expect(page.getByRole('heading', { name: 'Hastig' })).toBeVisible();
 });

@@ -20,7 +20,7 @@ function timesOf(count: number, gap: (n: number) => number): { times: number[]; 
 
 const clips = [
   {
-    name: 'wandering between 25 and 60 frames a second',
+    name: 'wandering between 25 and 60 fps',
     fps: 50,
     ...timesOf(144, (n) => 1 / (25 + 35 * unevenness(n))),
   },
@@ -43,7 +43,7 @@ for (const { name, fps, times, end } of clips) {
     const sourceFrames = Math.ceil(end * fps - 1e-6);
     const forwards: RetimeMap = {
       ...{ sourceRate, outputRate, sourceFrames, start: 0 },
-      // To the end of the source at 50 %, a ramp in it.
+      // To the end of the source at 50%, a ramp in it.
       spans: [constantSpan(1, 10), rampSpan(1, 0.5, 20), constantSpan(0.5, (end - 10 / 25 - (20 * 0.75) / 25) * 50)],
     };
     const { length } = compile(forwards);

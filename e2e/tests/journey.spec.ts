@@ -20,12 +20,12 @@ for (const device of ['phone', 'desk'] as const) {
     test('from a clip to a retimed file', async ({ page, app }) => {
       await page.goto(app.address);
       await page.getByRole('button', { name: 'New project' }).click();
-      await page.getByRole('textbox', { name: 'Name of the project' }).fill('Proof');
+      await page.getByRole('textbox', { name: 'Project name' }).fill('Proof');
       await page.getByRole('button', { name: 'Create' }).click();
 
       // Bring in a clip and look at its facts.
       await page
-        .getByLabel('Files to bring in')
+        .getByLabel('Files to import')
         .setInputFiles([fixture('plates-b-frames.mp4'), fixture('plates-60.mp4')]);
       const card = page.getByRole('listitem', { name: 'plates-b-frames.mp4' });
       await expect(card.getByRole('link', { name: 'Retime plates-b-frames' })).toBeVisible();
@@ -49,7 +49,7 @@ for (const device of ['phone', 'desk'] as const) {
       await speed.getByRole('button', { name: 'Apply' }).click();
       await expect(page.getByRole('slider', { name: 'Span 2 of 3' })).toHaveAttribute(
         'aria-valuetext',
-        /40 % for 120 frames/,
+        /40% for 120 frames/,
       );
 
       // A ramp into the slow part.
@@ -115,7 +115,7 @@ for (const device of ['phone', 'desk'] as const) {
 
 test('a render can be cancelled and leaves nothing', async ({ page, app }) => {
   await page.goto(app.address);
-  await page.getByRole('button', { name: 'Open a new demo' }).click();
+  await page.getByRole('button', { name: 'Open demo' }).click();
   await page.getByRole('link', { name: 'Retime The steps' }).click();
   await page.getByRole('link', { name: 'Output', exact: true }).click();
   await page.getByRole('textbox', { name: 'File name' }).fill('a/b');
@@ -124,7 +124,7 @@ test('a render can be cancelled and leaves nothing', async ({ page, app }) => {
   await page.getByRole('textbox', { name: 'File name' }).fill('given up');
   await page.getByRole('button', { name: 'Render', exact: true }).click();
   await expect(page.getByText(/\d+ of \d+ frames/)).toBeVisible();
-  await page.getByRole('button', { name: 'Cancel the render' }).click();
-  await expect(page.getByText('The render was cancelled; nothing was kept.')).toBeVisible();
+  await page.getByRole('button', { name: 'Cancel render' }).click();
+  await expect(page.getByText('Render cancelled. Nothing was saved.')).toBeVisible();
   await expect(page.getByRole('list', { name: 'Rendered files' })).toBeHidden();
 });

@@ -37,13 +37,13 @@ test('every number of a key is typed or stepped; locks, pins and joints are one 
     await expect(row(page, 2).getByRole('alert')).toContainText(reason);
     await page.keyboard.press('Escape');
   }
-  await row(page, 2).getByRole('button', { name: 'Lock the part after key 2' }).click();
+  await row(page, 2).getByRole('button', { name: 'Lock part after key 2' }).click();
   await row(page, 2)
     .getByRole('button', { name: /^Output:/ })
     .focus();
   await page.keyboard.press('+');
   await expect(page.getByRole('alert')).toContainText('This part is locked');
-  await row(page, 2).getByRole('button', { name: 'Unlock the part after key 2' }).click();
+  await row(page, 2).getByRole('button', { name: 'Unlock part after key 2' }).click();
   await row(page, 2).getByRole('button', { name: 'Pin key 2' }).click();
   await expect(row(page, 2)).toHaveAccessibleName(/pinned/);
 });
@@ -69,7 +69,7 @@ test('a table is copied out, and pasted in again', async ({ page, context }) => 
   await context.grantPermissions(['clipboard-read', 'clipboard-write']);
   await page.getByRole('button', { name: 'Ledger' }).click();
   await page.getByRole('button', { name: 'Copy table' }).click();
-  await expect(page.getByText('6 keys copied as a table.')).toBeVisible();
+  await expect(page.getByText('6 keys as a table.')).toBeVisible();
   const copied = await page.evaluate(() => navigator.clipboard.readText());
   expect(copied.split('\n')).toHaveLength(7);
   expect(copied.split('\n')[0]).toBe('output\tsource\tspeed in\tspeed out\tease');
@@ -89,10 +89,10 @@ test('positions from a spreadsheet: 0→0, 50→25, 75→10, 150→143', async (
   for (const [text, reason] of [
     ['output\tspeed\n0\t1', 'The table has no column “source”. It has: output, speed.'],
     ['0\n50', 'has one column only'],
-    ['0\t0\n50f\tabc', 'Row 2: source is not a frame number'],
+    ['0\t0\n50f\tabc', 'Row 2: source isn’t a frame number'],
     ['0\t0\n50\t1e309', 'Row 2: source'],
     ['5\t0\n50\t25', 'The first row must be output frame 0; it is 5.'],
-    ['0\t0\n50\t25\n50\t30', 'Row 3: output frame 50 does not come after the row above it.'],
+    ['0\t0\n50\t25\n50\t30', 'Row 3: output frame 50 must be after the row above it.'],
   ] as const) {
     await table.fill(text);
     await expect(sheet.getByRole('alert')).toContainText(reason);
@@ -115,7 +115,7 @@ test('times are counted in another way everywhere at once', async ({ page }) => 
     ['frames from 0', '29f', '0029'],
     ['frames from 1', '1.167s', '0028'],
   ] as const) {
-    await page.getByRole('button', { name: `Times in ${unit}; change the unit` }).click();
+    await page.getByRole('button', { name: `Times in ${unit}. Change unit` }).click();
     await expect(readout(page, 'Output')).toContainText(output);
     await expect(readout(page, 'Source frame')).toContainText(source);
   }

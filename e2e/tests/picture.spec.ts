@@ -28,7 +28,7 @@ async function openOverlay(page: Page, app: TestApp): Promise<Locator> {
   await openDemoTimeline(page, app);
   await timelineAction(page, 'Add');
   const adding = page.getByRole('dialog', { name: 'Add footage' });
-  await adding.getByRole('radio', { name: 'Above, at the playhead' }).click();
+  await adding.getByRole('radio', { name: 'Above, at playhead' }).click();
   await adding.getByRole('button', { name: 'Add The steps.mp4' }).click();
   await adding.getByRole('button', { name: 'Close' }).click();
   await clip(page, 'The steps').first().click();
@@ -49,8 +49,8 @@ test('a picture is laid over another by numbers, places and by hand, and set bac
   const field = (name: string): Locator => sheet.getByRole('textbox', { name, exact: true });
   await field('Scale').fill('25%');
   await sheet.getByRole('radio', { name: 'Upper right' }).click();
-  await expect(field('To the right')).toHaveValue('37.5 %');
-  await expect(field('Down')).toHaveValue('-37.5 %');
+  await expect(field('Position X')).toHaveValue('37.5%');
+  await expect(field('Down')).toHaveValue('-37.5%');
 
   // By hand: half the picture to the left and a third down; near the middle it comes to rest there.
   const grip = page.getByRole('group', { name: /^Picture of The steps/ });
@@ -60,34 +60,34 @@ test('a picture is laid over another by numbers, places and by hand, and set bac
   await page.mouse.move(x + width * 0.6, y + height * 0.3, { steps: 4 });
   await page.mouse.move(x + width * 0.52, y + height * 0.45, { steps: 4 });
   await page.mouse.up();
-  await expect(field('To the right')).toHaveValue('0 %');
+  await expect(field('Position X')).toHaveValue('0%');
   await expect(field('Down')).toHaveValue(/^-[2-5](\.\d+)? %$/);
   await grip.press('ArrowRight');
-  await expect(field('To the right')).toHaveValue(/^[12](\.\d+)? %$/);
+  await expect(field('Position X')).toHaveValue(/^[12](\.\d+)? %$/);
   await page.mouse.move(x + width / 2, y + height / 2);
   await page.mouse.wheel(0, -200);
-  await expect(field('Scale')).toHaveValue('37.3 %');
+  await expect(field('Scale')).toHaveValue('37.3%');
 
   await sheet.getByRole('radio', { name: 'Lower left' }).click();
   await field('Scale').fill('50%');
   // What lies in a corner stays in it while its size changes.
-  await expect(field('To the right')).toHaveValue('-25 %');
-  await expect(field('Down')).toHaveValue('25 %');
+  await expect(field('Position X')).toHaveValue('-25%');
+  await expect(field('Down')).toHaveValue('25%');
   await field('Opacity').fill('80');
   await field('Turn').fill('-90');
-  await sheet.getByRole('radio', { name: 'Left and right' }).click();
+  await sheet.getByRole('radio', { name: 'Horizontal' }).click();
   await field('Crop left').fill('10');
   await sheet.getByRole('button', { name: 'Apply' }).click();
   const laid = await settingsOf(page, app);
   expect(laid).toMatchObject({ fit: 'whole', scale: 0.5, turn: -90, mirror: 'across', opacity: 0.8 });
   expect(laid!.crop).toEqual({ left: 0.1, top: 0, right: 0, bottom: 0 });
-  await expect(clip(page, 'The steps').first()).toHaveAccessibleName(/its picture is laid by hand/);
+  await expect(clip(page, 'The steps').first()).toHaveAccessibleName(/picture adjusted/);
 
   await timelineAction(page, 'Picture');
   await sheet.getByRole('button', { name: 'Reset' }).click();
   await sheet.getByRole('button', { name: 'Apply' }).click();
   expect(await settingsOf(page, app)).toBeUndefined();
-  await page.getByRole('button', { name: 'Undo: set how a picture lies' }).click();
+  await page.getByRole('button', { name: 'Undo: change picture settings' }).click();
   await expect.poll(() => settingsOf(page, app)).toEqual(laid);
 });
 
@@ -112,9 +112,9 @@ test('numbers that no picture can have are told at their field, and nothing chan
   for (const [field, text, reason] of [
     ['Scale', '0', 'Scale must be more than 0'],
     ['Scale', 'abc', 'Scale is not a speed'],
-    ['Opacity', '120', 'Opacity must lie between 0 % and 100 %'],
-    ['To the right', '1e309', 'To the right'],
-    ['Turn', '400', 'Turn must lie between -360 and 360'],
+    ['Opacity', '120', 'Opacity must be between 0% and 100%'],
+    ['Position X', '1e309', 'Position X'],
+    ['Turn', '400', 'Turn must be between -360 and 360'],
     ['Crop top', '', 'Crop top is not a percentage'],
   ] as const) {
     const entry = sheet.getByRole('textbox', { name: field, exact: true });
@@ -140,7 +140,7 @@ test('timing, picture and sound are copied from a clip; which of them is pasted 
   await numbers.getByRole('radio', { name: 'Is muted' }).click();
   await numbers.getByRole('button', { name: 'Close' }).click();
   await timelineAction(page, 'Copy settings');
-  await expect(page.getByText('Timing, picture and sound of The steps are copied')).toBeVisible();
+  await expect(page.getByText('Copied the settings of The steps are copied')).toBeVisible();
 
   const pasteOn = async (name: string, ...what: string[]): Promise<void> => {
     await clip(page, name).first().click();

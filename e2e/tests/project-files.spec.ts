@@ -44,7 +44,7 @@ test('the timing goes out as OpenTimelineIO and comes back exactly; what is left
   await page.getByRole('link', { name: 'Output', exact: true }).click();
   const file = await downloaded(page, 'OpenTimelineIO');
   await expect(
-    page.getByText(/curves are in linear pieces for other programs, at most [\d.]+ source frames off/),
+    page.getByText(/curves are approximated by straight pieces for other programs, within [\d.]+ source frames off/),
   ).toBeVisible();
   await page.getByRole('link', { name: 'Timeline' }).click();
   await clip(page, 'The bowl').click();
@@ -66,7 +66,7 @@ test('a project is renamed, which is undone like any edit, and copied with all t
 }) => {
   await openDemoFootage(page, app);
   await page.getByRole('button', { name: /^Settings/ }).click();
-  const name = page.getByRole('textbox', { name: 'Name of the project' });
+  const name = page.getByRole('textbox', { name: 'Project name' });
   await name.fill('The long run');
   await name.press('Enter');
   await expect(page.getByRole('heading', { name: 'The long run' })).toBeVisible();

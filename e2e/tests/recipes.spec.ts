@@ -2,7 +2,7 @@ import type { Page } from '@playwright/test';
 import { expect, openDemoClip, readout, saved, test, typeReadout } from '../support/app';
 import { applySheet, handles, openSheet, toTheEnd, undo, type Filled } from '../support/pace';
 
-// The drop: 144 source frames at 24 fps, slowed to 40 % from output 28 to 124, 189 output frames long.
+// The drop: 144 source frames at 24 fps, slowed to 40% from output 28 to 124, 189 output frames long.
 test.beforeEach(async ({ page, app }) => {
   await openDemoClip(page, app, 'The drop');
   await applySheet(page, 'Speed', { choose: ['Whole clip'], fill: { Speed: '100%' } });
@@ -25,31 +25,31 @@ const cases: Case[] = [
     step: 'surge',
     filled: { choose: ['Whole clip', 'Length'] },
     last: ['00:00:05:23', '0143'],
-    shows: /^300 %/,
+    shows: /^300%/,
   },
-  { action: 'Dip', step: 'dip', filled: { choose: ['Whole clip', 'Content'] }, last: ['', '0143'], shows: /^40 %/ },
+  { action: 'Dip', step: 'dip', filled: { choose: ['Whole clip', 'Content'] }, last: ['', '0143'], shows: /^40%/ },
   {
     action: 'Stairs',
     step: 'stairs',
     at: '48f',
     filled: { choose: ['Content'] },
     last: ['00:00:06:06', '0143'],
-    shows: /^70 % for 5 frames/,
+    shows: /^70% for 5 frames/,
   },
   {
     action: 'There & back',
     step: 'there and back',
-    filled: { choose: ['Whole clip', 'The clip ends'] },
+    filled: { choose: ['Whole clip', 'End the clip'] },
     last: ['', '0001'],
-    shows: /^-100 %/,
+    shows: /^-100%/,
   },
   {
     action: 'Rewind',
     step: 'rewind',
     at: '96f',
-    filled: { fill: { 'Source frames back': '48' } },
+    filled: { fill: { 'Source frames to rewind': '48' } },
     last: ['', '0143'],
-    shows: /^-300 %/,
+    shows: /^-300%/,
   },
   { action: 'Stutter', step: 'stutter', filled: { choose: ['Whole clip'] }, last: ['00:00:05:23', '0140'] },
   { action: 'Stop-motion', step: 'stop-motion', filled: { choose: ['Whole clip'] }, last: ['00:00:05:23', '0142'] },
@@ -58,20 +58,20 @@ const cases: Case[] = [
     step: 'time-lapse',
     filled: { choose: ['Whole clip'] },
     last: ['00:00:00:14', '0140'],
-    shows: /^1000 % for 14.4 frames/,
+    shows: /^1000% for 14.4 frames/,
   },
   {
     action: 'Replay',
     step: 'replay',
-    filled: { choose: ['Whole clip', 'Back, then once more'], fill: { 'Speed of the replay': '200%' } },
+    filled: { choose: ['Whole clip', 'Back, then forward'], fill: { 'Replay speed': '200%' } },
     last: ['00:00:11:23', '0142'],
   },
   {
     action: 'Range',
-    step: 'pace a range',
+    step: 'set a range',
     filled: { choose: ['From – to'], fill: { From: '48f', To: '96f', Speed: '50%' } },
     last: ['00:00:07:23', '0143'],
-    shows: /^50 % for 88 frames/,
+    shows: /^50% for 88 frames/,
   },
   {
     action: 'Freeze',
@@ -79,21 +79,21 @@ const cases: Case[] = [
     at: '72f',
     filled: { fill: { For: '12f' } },
     last: ['00:00:06:11', '0143'],
-    shows: /^0 % for 12 frames/,
+    shows: /^0% for 12 frames/,
   },
   {
     action: 'Reverse',
     step: 'reverse',
     filled: { choose: ['Whole clip'] },
     last: ['00:00:05:23', '0000'],
-    shows: /^-100 %/,
+    shows: /^-100%/,
   },
   {
     action: 'Fit',
     step: 'fit',
-    filled: { choose: ['Percent or factor'], fill: { 'Times as fast': '200%' } },
+    filled: { choose: ['Percent or factor'], fill: { 'Relative speed': '200%' } },
     last: ['00:00:02:23', '0142'],
-    shows: /^200 %/,
+    shows: /^200%/,
   },
 ];
 
@@ -141,8 +141,8 @@ test('a range marked while it plays gets a duration, its edges become ramps', as
   await typeReadout(page, 'Output', '132f');
   await page.getByRole('button', { name: 'Mark out' }).click();
   await applySheet(page, 'Range', {
-    choose: ['Marked', 'A duration'],
-    fill: { Duration: '9s', 'Ramps at both edges': '6f' },
+    choose: ['Marked', 'Duration'],
+    fill: { Duration: '9s', 'Ramps at both ends': '6f' },
   });
   expect((await handles(page)).filter((text) => /over 6 frames/.test(text!))).toHaveLength(2);
 });
@@ -150,12 +150,12 @@ test('a range marked while it plays gets a duration, its edges become ramps', as
 test('an ease is drawn, own handles are typed, or start and end in frames', async ({ page }) => {
   await typeReadout(page, 'Output', '72f');
   await applySheet(page, 'Ramp', {
-    choose: ['in frames', 'Each its own'],
+    choose: ['in frames', 'Separate'],
     fill: { 'Frames at the start': '2', 'Frames at the end': '8' },
   });
   await page.getByRole('slider', { name: /^Ramp/ }).focus();
   const sheet = await openSheet(page, 'Ease', { choose: ['own'], fill: { 'First time': '1.5' } });
-  await expect(sheet.getByRole('alert').first()).toContainText('First time must be a number from 0 to 1');
+  await expect(sheet.getByRole('alert').first()).toContainText('First time must be between 0 to 1');
   await sheet.getByRole('textbox', { name: 'First time' }).fill('0.2');
   await sheet.getByRole('button', { name: 'Apply' }).click();
   await expect(page.getByRole('button', { name: 'Undo: ease a ramp' })).toBeEnabled();
@@ -170,7 +170,7 @@ test('timing is copied from one clip and pasted on another', async ({ page }) =>
   await expect(page.getByRole('slider').first()).toBeVisible();
   await toTheEnd(page);
   const end = (await readout(page, 'Output').textContent())!;
-  await applySheet(page, 'Paste timing', { choose: ['Its shape, this length'] });
+  await applySheet(page, 'Paste timing', { choose: ['Shape, keep duration'] });
   await toTheEnd(page);
   await expect(readout(page, 'Output')).toHaveText(end);
   expect((await handles(page)).filter((text) => /^×/.test(text!))).toHaveLength(2);
@@ -183,7 +183,7 @@ test('an edit while it plays takes effect and play goes on', async ({ page }) =>
   const plateau = page.getByRole('slider', { name: 'Span 1 of 1' });
   await plateau.focus();
   await page.keyboard.press('ArrowDown');
-  await expect(plateau).toHaveAttribute('aria-valuetext', /^95 %/);
+  await expect(plateau).toHaveAttribute('aria-valuetext', /^95%/);
   const shown = await readout(page, 'Source frame').textContent();
   await expect(readout(page, 'Source frame')).not.toHaveText(shown!);
   await expect(page.getByRole('button', { name: 'Pause' })).toBeVisible();

@@ -107,7 +107,7 @@ test('sound stays with the picture: a bounce is heard where it is seen, at any s
   }
 });
 
-/** Six seconds at 24 frames a second at a speed; backwards where it is negative. */
+/** Six seconds at 24 fps at a speed; backwards where it is negative. */
 function steady(speed: number): RetimeMap {
   const length = 144 / Math.abs(speed);
   const map = { sourceRate: rate(24), outputRate: rate(24), sourceFrames: 144, start: 0 };

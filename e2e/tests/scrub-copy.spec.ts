@@ -15,25 +15,25 @@ test('a scrubbing copy is made, called off, gone on with after a reload, has eve
 }) => {
   await page.goto(app.address);
   await page.getByRole('button', { name: 'New project' }).click();
-  await page.getByRole('textbox', { name: 'Name of the project' }).fill('Long groups');
+  await page.getByRole('textbox', { name: 'Project name' }).fill('Long groups');
   await page.getByRole('button', { name: 'Create' }).click();
-  await page.getByLabel('Files to bring in').setInputFiles(fixture('plates-long.mp4'));
+  await page.getByLabel('Files to import').setInputFiles(fixture('plates-long.mp4'));
   await page.getByRole('link', { name: 'Look at plates-long.mp4' }).click();
-  const copy = page.getByRole('group', { name: 'Scrubbing copy' });
-  await expect(copy.getByText('up to 250 frames must be decoded to see one')).toBeVisible();
+  const copy = page.getByRole('group', { name: 'Proxy' });
+  await expect(copy.getByText('up to 250')).toBeVisible();
   await saved(page);
 
-  await copy.getByRole('button', { name: 'Make a scrubbing copy' }).click();
-  await expect(copy.getByRole('progressbar', { name: 'Scrubbing copy of plates-long.mp4' })).toBeVisible();
+  await copy.getByRole('button', { name: 'Make proxy' }).click();
+  await expect(copy.getByRole('progressbar', { name: 'Proxy of plates-long.mp4' })).toBeVisible();
   await expect.poll(async () => (await copies(app))[0]?.pieces.length ?? 0).toBeGreaterThan(0);
-  await copy.getByRole('button', { name: 'Stop making it' }).click();
+  await copy.getByRole('button', { name: 'Stop' }).click();
   await expect(copy.getByText(/of 3 pieces are there and in use/)).toBeVisible();
   const before = (await copies(app))[0]!.pieces;
   expect(before.length).toBeLessThan(3);
 
   await page.reload();
   await expect(copy.getByText(/of 3 pieces are there and in use/)).toBeVisible();
-  await copy.getByRole('button', { name: 'Go on making it' }).click();
+  await copy.getByRole('button', { name: 'Resume' }).click();
   await expect(copy.getByText('for playing and dragging', { exact: false })).toBeVisible({ timeout: 120_000 });
   const { sha256, pieces } = (await copies(app))[0]!;
   expect(pieces.map(({ piece }) => piece)).toEqual([0, 1, 2]);
@@ -68,8 +68,8 @@ test('a scrubbing copy is made, called off, gone on with after a reload, has eve
     .toBeGreaterThanOrEqual(600);
   await page.getByRole('button', { name: 'Pause' }).click();
 
-  await copy.getByRole('button', { name: 'Remove the copy' }).click();
-  await expect(copy.getByRole('button', { name: 'Make a scrubbing copy' })).toBeVisible();
+  await copy.getByRole('button', { name: 'Remove proxy' }).click();
+  await expect(copy.getByRole('button', { name: 'Make proxy' })).toBeVisible();
   expect(await copies(app)).toEqual([]);
   // The document knows nothing of all this.
   expect(JSON.stringify(await storedDocument(page, app))).not.toContain('cop');
@@ -89,8 +89,8 @@ test('a copy of frames at irregular times has each of them once; one of HDR is a
   ] as const) {
     const before = (await copies(app)).map(({ sha256 }) => sha256);
     await page.getByRole('link', { name: `Look at ${name}` }).click();
-    const copy = page.getByRole('group', { name: 'Scrubbing copy' });
-    await copy.getByRole('button', { name: 'Make a scrubbing copy' }).click();
+    const copy = page.getByRole('group', { name: 'Proxy' });
+    await copy.getByRole('button', { name: 'Make proxy' }).click();
     await expect(copy.getByText('for playing and dragging', { exact: false })).toBeVisible();
     const made = (await copies(app)).find(({ sha256 }) => !before.includes(sha256))!;
     const file = join(await scratch(), 'piece.mp4');
@@ -115,10 +115,10 @@ test('a copy that cannot be kept says why, and the source works without it', asy
       body: JSON.stringify({ title: 'The disk is full.', detail: 'Free some space and try again.', status: 507 }),
     }),
   );
-  const copy = page.getByRole('group', { name: 'Scrubbing copy' });
-  await copy.getByRole('button', { name: 'Make a scrubbing copy' }).click();
+  const copy = page.getByRole('group', { name: 'Proxy' });
+  await copy.getByRole('button', { name: 'Make proxy' }).click();
   await expect(copy.getByRole('alert')).toContainText('Free some space');
-  await expect(copy.getByRole('button', { name: 'Make a scrubbing copy' })).toBeVisible();
-  await page.getByRole('button', { name: 'One frame on' }).click();
+  await expect(copy.getByRole('button', { name: 'Make proxy' })).toBeVisible();
+  await page.getByRole('button', { name: 'Next frame' }).click();
   await expect(readout(page, 'Source frame')).toContainText('0001');
 });

@@ -10,7 +10,7 @@ test.beforeEach(async ({ page, app }) => {
 });
 
 test('a source is looked at frame by frame, its part chosen and laid on the timeline', async ({ page, app }) => {
-  await page.getByRole('button', { name: 'One frame on' }).click();
+  await page.getByRole('button', { name: 'Next frame' }).click();
   await expect(readout(page, 'Source frame')).toContainText('0001');
   await dragBy(page, page.getByTestId('contact-sheet'), 10, 0);
   await expect(readout(page, 'Source frame')).not.toContainText('0001');
@@ -26,12 +26,12 @@ test('a source is looked at frame by frame, its part chosen and laid on the time
   await page.keyboard.press('o');
   await expect(page.getByText('00:00:02:00 of 00:00:05:00')).toBeVisible();
   await page.keyboard.press('m');
-  await page.getByRole('textbox', { name: /^Name of the marker at/ }).fill('turns');
+  await page.getByRole('textbox', { name: /^Name of marker at/ }).fill('turns');
   await page.keyboard.press('Enter');
-  await page.getByRole('button', { name: 'Add to the timeline' }).click();
+  await page.getByRole('button', { name: 'Add to timeline' }).click();
   await expect(page.getByRole('group', { name: 'Tracks' })).toBeVisible();
   await saved(page);
-  // 120 of 60 frames a second on 24: two seconds.
+  // 120 of 60 fps on 24: two seconds.
   expect((await storedRow(page, app)).split(' ').at(-1)).toBe('bowl/48');
   const { sources } = await storedDocument(page, app);
   expect(sources.find(({ name }) => name === 'The bowl.mp4')).toMatchObject({
@@ -46,10 +46,10 @@ test('a source is renamed, its file replaced with the timing kept, and what diff
   await expect(page.getByRole('heading', { name: 'Marble film · Bowl, wide.mp4' })).toBeVisible();
   await saved(page);
   const before = await storedDocument(page, app);
-  await page.getByLabel('File to put behind it').setInputFiles(fixture('hevc.mp4'));
+  await page.getByLabel('Replacement file').setInputFiles(fixture('hevc.mp4'));
   await expect(page.getByRole('alert')).toContainText('cannot decode HEVC');
   await page.getByRole('button', { name: 'Dismiss' }).click();
-  await page.getByLabel('File to put behind it').setInputFiles(fixture('plates-60.mp4'));
+  await page.getByLabel('Replacement file').setInputFiles(fixture('plates-60.mp4'));
   await expect(page.getByRole('status').filter({ hasText: 'What differs' })).toContainText(
     'length was 300 frames, is 180 frames; size was 1280 × 720, is 320 × 180; sound was',
   );
@@ -68,7 +68,7 @@ test('footage is found by name and put in order', async ({ page }) => {
   await page.getByRole('textbox', { name: 'Find' }).fill('bowl');
   await expect(cards).toHaveCount(1);
   await page.getByRole('textbox', { name: 'Find' }).fill('nothing such');
-  await expect(page.getByText('Nothing here is called')).toBeVisible();
+  await expect(page.getByText('No clip is called')).toBeVisible();
 });
 
 test('an interlaced source: its fields woven, one of two, or both as frames, their order swapped while it plays', async ({
@@ -79,19 +79,19 @@ test('an interlaced source: its fields woven, one of two, or both as frames, the
   await expect(page.getByText('interlaced, top field first')).toBeVisible();
   const fields = page.getByRole('radiogroup', { name: 'Fields' });
   await expect(fields.getByRole('radio', { name: 'First field only' })).toBeChecked();
-  await page.getByRole('button', { name: 'Add to the timeline' }).click();
+  await page.getByRole('button', { name: 'Add to timeline' }).click();
   await saved(page);
   const before = (await storedRow(page, app)).split(' ').at(-1);
   expect(before).toBe('trough/120');
   await page.goBack();
-  await page.getByRole('button', { name: 'To the last frame' }).click();
+  await page.getByRole('button', { name: 'Last frame' }).click();
   await expect(readout(page, 'Source frame')).toContainText('0124');
   await fields.getByRole('radio', { name: 'Both, 50 a second' }).click();
-  await page.getByRole('button', { name: 'To the last frame' }).click();
+  await page.getByRole('button', { name: 'Last frame' }).click();
   await expect(readout(page, 'Source frame')).toContainText('0249');
   await page.getByRole('button', { name: 'Play' }).click();
   await page.getByRole('button', { name: 'Bottom field first' }).click();
-  await expect(page.getByText('Now the bottom field is first.', { exact: false })).toBeVisible();
+  await expect(page.getByText('Now the bottom field is now first.', { exact: false })).toBeVisible();
   await expect(page.getByRole('button', { name: 'Pause' })).toBeVisible();
   await page.getByRole('button', { name: 'Pause' }).click();
   await saved(page);
@@ -99,7 +99,7 @@ test('an interlaced source: its fields woven, one of two, or both as frames, the
   expect(sources.find(({ id }) => id === 'source-trough')!.fields).toEqual({ use: 'both', first: 'bottom' });
   // The clip that was laid before is as long as it was.
   expect((await storedRow(page, app)).split(' ').at(-1)).toBe(before);
-  await page.getByRole('button', { name: 'Undo: swap the fields' }).click();
+  await page.getByRole('button', { name: 'Undo: swap field order' }).click();
   await fields.getByRole('radio', { name: 'As stored' }).click();
   await expect(page.getByText('what moves looks torn', { exact: false })).toBeVisible();
 });
@@ -107,7 +107,7 @@ test('an interlaced source: its fields woven, one of two, or both as frames, the
 test('a file on its way behind a source shows how far it is, and is called off', async ({ page, app }) => {
   await page.route('**/api/uploads/**', () => undefined);
   const before = await storedDocument(page, app);
-  await page.getByLabel('File to put behind it').setInputFiles(fixture('plates-24.mp4'));
+  await page.getByLabel('Replacement file').setInputFiles(fixture('plates-24.mp4'));
   await expect(page.getByRole('progressbar', { name: 'Upload of plates-24.mp4' })).toBeVisible();
   await page.getByRole('button', { name: 'Cancel plates-24.mp4' }).click();
   await expect(page.getByRole('list', { name: 'Coming in' })).toBeHidden();
@@ -124,22 +124,22 @@ test('frames at irregular times are counted at a rate that is chosen; clips keep
   const file = await remake({ times, end: 6.8, sounds: [{ start: 0, end: 6.8, knocks: [1] }] });
   await projectOf(page, app, [file]);
   await page.getByRole('link', { name: 'Look at clip.mov' }).click();
-  const counted = page.getByRole('radiogroup', { name: 'Variable frame rate, count at' });
+  const counted = page.getByRole('radiogroup', { name: 'Variable frame rate, play at' });
   await expect(counted.getByRole('radio', { name: '30 fps', exact: true })).toBeChecked();
   await expect(page.getByText('In sync with the sound. 76 frames repeat, 0 are skipped.')).toBeVisible();
   const shown = async (): Promise<number> => (await storedDocument(page, app)).clips[0]!.shown.frames;
   const before = await shown();
-  await page.getByRole('button', { name: 'To the last frame' }).click();
+  await page.getByRole('button', { name: 'Last frame' }).click();
   await expect(readout(page, 'Source frame')).toContainText('0203');
   await counted.getByRole('radio', { name: '24 fps', exact: true }).click();
   await saved(page);
   expect(await shown()).toBe(before);
-  await page.getByRole('button', { name: 'To the last frame' }).click();
+  await page.getByRole('button', { name: 'Last frame' }).click();
   await expect(readout(page, 'Source frame')).toContainText('0163');
   await counted.getByRole('radio', { name: 'Frame by frame' }).click();
   await expect(page.getByText('sound drifts out of sync')).toBeVisible();
   await saved(page);
   expect(await shown()).toBe(before);
-  await page.getByRole('button', { name: 'To the last frame' }).click();
+  await page.getByRole('button', { name: 'Last frame' }).click();
   await expect(readout(page, 'Source frame')).toContainText('0127');
 });

@@ -125,13 +125,13 @@ test('numbered stills become one source at a rate; what is missing is told; what
   const files = await Promise.all(numbers.map((number) => still(number)));
   await page.goto(`${app.address}/project/${await storeDocument(app, newProject('Clouds'))}`);
   // In no order, as pickers give them.
-  await page.getByLabel('Files to bring in').setInputFiles([...files].reverse());
-  const offer = page.getByRole('group', { name: 'Numbered stills IMG_0001–0030' });
+  await page.getByLabel('Files to import').setInputFiles([...files].reverse());
+  const offer = page.getByRole('group', { name: 'Image sequence IMG_0001–0030' });
   await expect(offer).toContainText('26 numbered stills');
   await expect(offer.getByRole('status')).toContainText('4 numbers are missing: 5, 11–13.');
   expect(await accessFaults(page, 'guidelines')).toEqual([]);
   await offer.getByRole('radio', { name: '25', exact: true }).click();
-  await expect(offer).toContainText('One clip of 1.04 s');
+  await expect(offer).toContainText('Makes one clip of 1.04 s');
   await offer.getByRole('button', { name: 'Import as one clip' }).click();
   await expect(page.getByRole('listitem', { name: 'IMG_0001–0030' })).toBeVisible();
   await saved(page);
@@ -143,22 +143,22 @@ test('numbered stills become one source at a rate; what is missing is told; what
 
   // Seen and stepped through like any clip, and rendered so.
   await page.getByRole('link', { name: 'Look at IMG_0001–0030' }).click();
-  await page.getByRole('button', { name: 'To the last frame' }).click();
+  await page.getByRole('button', { name: 'Last frame' }).click();
   await expect(readout(page, 'Source frame')).toHaveAccessibleName(/0025/);
   const { plates } = await readPlates(await renderDocument(page, app, document));
   expect(plates).toEqual(numbers);
 
   await page.goto(`${app.address}/project/${await storeDocument(app, newProject('Clouds'))}`);
-  await page
-    .getByLabel('Files to bring in')
-    .setInputFiles([await still(7), await still(8, { width: 160, height: 90 })]);
+  await page.getByLabel('Files to import').setInputFiles([await still(7), await still(8, { width: 160, height: 90 })]);
   await page.getByRole('button', { name: 'Import as one clip' }).click();
-  await expect(page.getByRole('alert')).toContainText('IMG_0008.png has 160 × 90 pixels, the first picture 320 × 180');
+  await expect(page.getByRole('alert')).toContainText(
+    'IMG_0008.png has 160 × 90 pixels, but the first picture is 320 × 180',
+  );
 
   // Or each for itself.
   await page.getByRole('button', { name: 'Dismiss IMG_0007–0008.tar' }).click();
-  await page.getByLabel('Files to bring in').setInputFiles([await still(7), await still(8)]);
-  await page.getByRole('button', { name: 'Import single stills' }).click();
+  await page.getByLabel('Files to import').setInputFiles([await still(7), await still(8)]);
+  await page.getByRole('button', { name: 'Import as separate stills' }).click();
   await expect(page.getByRole('listitem', { name: 'IMG_0008.png' })).toBeVisible();
   await saved(page);
   expect((await storedDocument(page, app)).sources.map(({ name }) => name)).toEqual(['IMG_0007.png', 'IMG_0008.png']);

@@ -57,12 +57,12 @@ test('holding a thread pins its frame, later edits give way, and what contradict
   const output = Number(await pinned.getAttribute('aria-valuenow'));
   await typeReadout(page, 'Output', `${output}f`);
   const source = (await readout(page, 'Source frame').textContent())!;
-  await page.getByRole('button', { name: 'To the first frame' }).click();
+  await page.getByRole('button', { name: 'First frame' }).click();
   await applySheet(page, 'Freeze', { fill: { For: '10f' } });
   await typeReadout(page, 'Output', `${output}f`);
   await expect(readout(page, 'Source frame')).toHaveText(source);
   // All before the pin locked or frozen cannot be: the sheet says why, and nothing changes.
-  await page.getByRole('button', { name: 'To the first frame' }).click();
+  await page.getByRole('button', { name: 'First frame' }).click();
   await paceAction(page, 'Freeze');
   const sheet = page.getByRole('dialog', { name: 'Freeze' });
   await sheet.getByRole('textbox', { name: 'For' }).fill(`${output}f`);
@@ -132,17 +132,17 @@ test('the output strip scrubs, the position view moves keys in time and in the s
 });
 
 test('positions have handles once the clip is described by them, and what that loses is told', async ({ page }) => {
-  await paceAction(page, 'As positions');
-  const sheet = page.getByRole('dialog', { name: 'Describe by positions' });
+  await paceAction(page, 'Convert to positions');
+  const sheet = page.getByRole('dialog', { name: 'Convert to positions' });
   await expect(sheet).toContainText(/At most 0\.\d+ source frames/);
   await sheet.getByRole('button', { name: 'Apply' }).click();
   await page.getByRole('button', { name: 'Positions', exact: true }).click();
   await page.getByRole('slider', { name: /^Key 2 of/ }).focus();
   const handle = page.getByRole('slider', { name: /^First handle of part/ });
   await dragBy(page, handle, 4, -10);
-  await expect(page.getByRole('button', { name: 'Undo: shape the course' })).toBeEnabled();
+  await expect(page.getByRole('button', { name: 'Undo: shape a curve' })).toBeEnabled();
   await applySheet(page, 'Course', { choose: ['Hold'] });
   await paceAction(page, 'As speeds');
   await page.getByRole('dialog').getByRole('button', { name: 'Apply' }).click();
-  await expect(page.getByRole('button', { name: 'Undo: describe by speeds' })).toBeEnabled();
+  await expect(page.getByRole('button', { name: 'Undo: convert to speeds' })).toBeEnabled();
 });

@@ -21,7 +21,7 @@ test('clips lie in a row, are split, trimmed at the playhead, duplicated and rem
   await timelineAction(page, 'Split');
   await rowIs(page, app, 'The drop/100 The drop/89 The bowl/192 The steps/259');
   await typeReadout(page, 'Output', '120f');
-  await timelineAction(page, 'Begin here');
+  await timelineAction(page, 'Trim start');
   await rowIs(page, app, 'The drop/100 The drop/69 The bowl/192 The steps/259');
   await typeReadout(page, 'Output', '150f');
   await timelineAction(page, 'End here');
@@ -50,11 +50,11 @@ test('a clip is dragged to another place, its edges trim or stretch', async ({ p
   await saved(page);
   const trimmed = (await storedDocument(page, app)).clips.find(({ name }) => name === 'The bowl')!;
   expect(trimmed.shown.frames).toBeLessThan(192);
-  await page.getByRole('button', { name: 'Edges change the speed' }).click();
+  await page.getByRole('button', { name: 'Edges change speed' }).click();
   const end = page.getByRole('slider', { name: 'End of The bowl' });
   await end.focus();
   await page.keyboard.press('Shift+ArrowRight');
-  await expect(page.getByRole('button', { name: 'Undo: stretch a clip' })).toBeEnabled();
+  await expect(page.getByRole('button', { name: 'Undo: change a clip’s speed' })).toBeEnabled();
   await saved(page);
   const stretched = (await storedDocument(page, app)).clips.find(({ name }) => name === 'The bowl')!;
   expect(stretched.shown.frames).toBe(trimmed.shown.frames + 10);
@@ -99,7 +99,7 @@ test('a clip’s numbers are typed: place, length, percent, handles; a retime ri
   await type('Lasts', '96f');
   await rowIs(page, app, 'The drop/189 The bowl/96 The steps/259');
   await expect(sheet.getByRole('button', { name: /^Percent: 90/ })).toBeVisible();
-  await sheet.getByRole('radio', { name: 'It keeps its place' }).click();
+  await sheet.getByRole('radio', { name: 'Keep duration' }).click();
   await sheet.getByRole('button', { name: 'Close' }).click();
   // A retime in Pace: the slot stays, the excess is hidden.
   await page.getByRole('link', { name: 'Pace' }).click();
@@ -112,8 +112,8 @@ test('a clip’s numbers are typed: place, length, percent, handles; a retime ri
   await rowIs(page, app, 'The drop/189 The bowl/96 The steps/259');
   await page.getByRole('link', { name: 'Timeline' }).click();
   await timelineAction(page, 'Clip');
-  await sheet.getByRole('radio', { name: 'What follows moves' }).click();
-  await type('Hidden after', '0');
+  await sheet.getByRole('radio', { name: 'Ripple' }).click();
+  await type('Tail handle', '0');
   await saved(page);
   const { shown } = (await storedDocument(page, app)).clips.find(({ name }) => name === 'The bowl')!;
   expect(shown.frames).toBeGreaterThan(400);
@@ -149,11 +149,11 @@ test('a gap is filled exactly, its speed told before', async ({ page, app }) => 
 });
 
 test('clips become a group, which is reversed, opened, edited inside and taken apart', async ({ page, app }) => {
-  await page.getByRole('button', { name: 'Choose several' }).click();
+  await page.getByRole('button', { name: 'Select several' }).click();
   await clip(page, 'The drop').click();
   await clip(page, 'The bowl').click();
   await expect(page.getByText('2 chosen')).toBeVisible();
-  await page.getByRole('button', { name: 'Choose several' }).click();
+  await page.getByRole('button', { name: 'Select several' }).click();
   await timelineAction(page, 'Group');
   await rowIs(page, app, 'Group 1/381 The steps/259');
   await typeReadout(page, 'Output', '380f');
@@ -166,7 +166,7 @@ test('clips become a group, which is reversed, opened, edited inside and taken a
   await reverse.getByRole('radio', { name: 'Whole clip' }).click();
   await reverse.getByRole('button', { name: 'Apply' }).click();
   await page.getByRole('link', { name: 'Timeline' }).click();
-  await page.getByRole('button', { name: 'To the first frame' }).click();
+  await page.getByRole('button', { name: 'First frame' }).click();
   await expect(readout(page, 'The bowl')).toHaveText(lastOfTheBowl!);
   // Inside it, the clips lie as they lay; what is changed there changes the group.
   await timelineAction(page, 'Open group');
@@ -187,7 +187,7 @@ test('two clips are joined across their cut', async ({ page, app }) => {
   await clip(page, 'The drop').click();
   await timelineAction(page, 'Join');
   const sheet = page.getByRole('dialog', { name: 'Join The drop and The bowl' });
-  await sheet.getByRole('textbox', { name: 'Speed at the cut' }).fill('500%');
+  await sheet.getByRole('textbox', { name: 'Speed at cut' }).fill('500%');
   await expect(sheet.getByRole('status')).toContainText('Length 189 →');
   await sheet.getByRole('button', { name: 'Apply' }).click();
   await saved(page);
@@ -220,7 +220,7 @@ test('markers are set while it plays, named, moved, listed, exported and brought
   await timelineAction(page, 'Markers');
   const sheet = page.getByRole('dialog', { name: 'Markers' });
   await expect(sheet.getByRole('listitem')).toHaveCount(2);
-  const name = sheet.getByRole('textbox', { name: 'Name of the marker at 00:00:10:00' });
+  const name = sheet.getByRole('textbox', { name: 'Name of marker at 00:00:10:00' });
   await name.fill('Lands, softly');
   await name.press('Enter');
   await sheet
@@ -243,7 +243,7 @@ test('markers are set while it plays, named, moved, listed, exported and brought
   );
   const broken = join(await scratch(), 'broken.csv');
   await writeFile(broken, 'frame,name\n12,ok\nx,no\n');
-  await sheet.getByLabel('File of markers').setInputFiles(broken);
+  await sheet.getByLabel('Marker file').setInputFiles(broken);
   await expect(page.getByRole('alert')).toContainText('broken.csv: row 3');
   // The marker set while it played may lie anywhere, also where the next one comes.
   await sheet
@@ -252,7 +252,7 @@ test('markers are set while it plays, named, moved, listed, exported and brought
     .click();
   const good = join(await scratch(), 'good.csv');
   await writeFile(good, 'frame,name\n12,first\n36,second\n');
-  await sheet.getByLabel('File of markers').setInputFiles(good);
+  await sheet.getByLabel('Marker file').setInputFiles(good);
   await expect(sheet.getByRole('listitem')).toHaveCount(3);
   await sheet.getByRole('button', { name: 'Close' }).click();
   await typeReadout(page, 'Output', '11f');
@@ -270,14 +270,14 @@ test('footage is added at the playhead, above and as sound; tracks go on and off
   await typeReadout(page, 'Output', '100f');
   await timelineAction(page, 'Add');
   const sheet = page.getByRole('dialog', { name: 'Add footage' });
-  await sheet.getByRole('radio', { name: 'Above, at the playhead' }).click();
+  await sheet.getByRole('radio', { name: 'Above, at playhead' }).click();
   await sheet.getByRole('button', { name: 'Add The steps.mp4' }).click();
   await rowIs(page, app, '(100) The steps/72', 1);
   await expect(readout(page, 'The steps')).toContainText('0000');
-  await sheet.getByRole('radio', { name: 'At the playhead', exact: true }).click();
+  await sheet.getByRole('radio', { name: 'At playhead', exact: true }).click();
   await sheet.getByRole('button', { name: 'Add The bowl.mp4' }).click();
   await rowIs(page, app, 'The drop/100 The bowl/120 The drop/89 The bowl/192 The steps/259');
-  await sheet.getByRole('radio', { name: 'Its sound only' }).click();
+  await sheet.getByRole('radio', { name: 'Sound only' }).click();
   await sheet.getByRole('button', { name: 'Add The drop.mp4' }).click();
   await rowIs(page, app, '(100) The drop/144', 2);
   await sheet.getByRole('button', { name: 'Close' }).click();
@@ -294,9 +294,9 @@ test('the sequence’s rate, size and timecode are set, and the playhead goes ov
 }) => {
   await timelineAction(page, 'Sequence');
   const sheet = page.getByRole('dialog', { name: 'Sequence' });
-  await sheet.getByRole('button', { name: /^Timecode starts at:/ }).click();
-  await sheet.getByRole('textbox', { name: 'Timecode starts at' }).fill('10:00:00:00');
-  await sheet.getByRole('textbox', { name: 'Timecode starts at' }).press('Enter');
+  await sheet.getByRole('button', { name: /^Start timecode:/ }).click();
+  await sheet.getByRole('textbox', { name: 'Start timecode' }).fill('10:00:00:00');
+  await sheet.getByRole('textbox', { name: 'Start timecode' }).press('Enter');
   await expect(readout(page, 'Output')).toContainText('10:00:00:00');
   await sheet.getByRole('radio', { name: '25', exact: true }).click();
   await saved(page);

@@ -36,7 +36,8 @@ interface FileFrameIndex {
 export async function indexFrames(track: InputVideoTrack, most: number): Promise<FileFrameIndex> {
   const packets: Packet[] = [];
   for await (const packet of new EncodedPacketSink(track).packets(undefined, undefined, { metadataOnly: true })) {
-    if (packets.length === most) throw new RefusedMedia(`The file has more than ${most} frames. Cut it into parts.`);
+    if (packets.length === most)
+      throw new RefusedMedia(`The file has more than ${most} frames. Split it into shorter files.`);
     packets.push({ timestamp: packet.timestamp, duration: packet.duration, key: packet.type === 'key' });
   }
   packets.sort((a, b) => a.timestamp - b.timestamp);

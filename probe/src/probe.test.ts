@@ -75,8 +75,8 @@ describe('what is no clip', () => {
 
   it('is refused with its reason', async () => {
     await refuse(Buffer.alloc(0), /empty/);
-    await refuse(Buffer.from('plain words '.repeat(40)), /not a media file/);
-    await refuse(bytes.subarray(0, bytes.length - 500), /cut short/);
+    await refuse(Buffer.from('plain words '.repeat(40)), /can’t read this type/);
+    await refuse(bytes.subarray(0, bytes.length - 500), /incomplete/);
     await refuse(bytes.subarray(0, 200), /cut short|damaged|not a media|neither picture|no frame/);
     expect(new RefusedMedia('x')).toBeInstanceOf(Error);
   });

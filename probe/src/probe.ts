@@ -61,7 +61,7 @@ export async function probeMedia(source: Source, bytes: number, read?: ReadBytes
   try {
     if (!(await input.canRead())) {
       throw new RefusedMedia(
-        'This is not a media file that Hastig knows, whatever its name says. Video in MP4, MOV, MKV or WebM works, sound in WAV, FLAC, MP3, M4A, AAC or Ogg, and stills as PNG, JPEG, WebP or AVIF.',
+        'Hastig can’t read this type of file. Use video in MP4, MOV, MKV or WebM, sound in WAV, FLAC, MP3, M4A, AAC or Ogg, or stills in PNG, JPEG, WebP or AVIF.',
       );
     }
     const video = await input.getPrimaryVideoTrack();
@@ -77,7 +77,7 @@ export async function probeMedia(source: Source, bytes: number, read?: ReadBytes
     if (error instanceof RefusedMedia) throw error;
     // What the reading library says of it is for its makers; in the log of whoever looks into it.
     throw new RefusedMedia(
-      'The file is damaged: what it says of itself cannot be read. Copy it again from where it was recorded; if other programs play it, have one of them write it anew.',
+      'The file is damaged: its header can’t be read. Copy it again from its origin, or export it again from a program that plays it.',
       { cause: error },
     );
   }
@@ -86,7 +86,7 @@ export async function probeMedia(source: Source, bytes: number, read?: ReadBytes
 async function probePicture(track: InputVideoTrack, bytes: number): Promise<ProbedPicture> {
   // A frame has one byte at the least.
   const { shown: index, all } = await indexFrames(track, Math.min(MOST_FRAMES, bytes));
-  if (index.timestamps.length === 0) throw new RefusedMedia('The file has a picture track, but no frame in it.');
+  if (index.timestamps.length === 0) throw new RefusedMedia('The file has a picture track, but no frames.');
   return { track, index, all, facts: await pictureFacts(track, index) };
 }
 
@@ -99,23 +99,23 @@ const FASTEST = 1_000_000;
 function checkFacts({ video, audio, sounds }: MediaFacts): void {
   if (video) checkPicture(video);
   for (const { channels, sampleRate, seconds } of sounds ?? (audio ? [audio] : [])) {
-    if (!(channels >= 1 && channels <= 64)) refuse(`its sound is said to have ${channels} channels`);
-    if (!(sampleRate >= 1 && sampleRate <= 1e6)) refuse(`its sound is said to have ${sampleRate} samples a second`);
-    if (!(seconds >= 0 && seconds * sampleRate < MOST_POSITIONS)) refuse('the times of its sound make no sense');
-    if (!video && !(seconds > 0)) refuse('there is no sound in it');
+    if (!(channels >= 1 && channels <= 64)) refuse(`its sound claims ${channels} channels`);
+    if (!(sampleRate >= 1 && sampleRate <= 1e6)) refuse(`its sound claims ${sampleRate} samples per second`);
+    if (!(seconds >= 0 && seconds * sampleRate < MOST_POSITIONS)) refuse('its sound timestamps are invalid');
+    if (!video && !(seconds > 0)) refuse('its sound track is empty');
   }
 }
 
 function refuse(what: string): never {
-  throw new RefusedMedia(`The file is damaged: ${what}. If other programs play it, have one of them write it anew.`);
+  throw new RefusedMedia(`The file is damaged: ${what}. Export it again from a program that plays it.`);
 }
 
 function checkPicture({ width, height, rate, seconds }: ProbedPicture['facts']): void {
   const isEdge = (pixels: number): boolean => Number.isInteger(pixels) && pixels >= 1 && pixels <= LONGEST_EDGE;
-  if (!isEdge(width) || !isEdge(height)) refuse(`its picture is said to be ${width} by ${height} pixels`);
+  if (!isEdge(width) || !isEdge(height)) refuse(`its picture claims ${width} × ${height} pixels`);
   if (!(rate.num >= 1 && rate.den >= 1 && rate.num <= 1e9 && rate.den <= 1e9 && rate.num / rate.den <= FASTEST))
-    refuse(`its picture is said to have ${rate.num}/${rate.den} frames a second`);
-  if (!(seconds >= 0 && seconds < 1e9)) refuse('the times of its frames make no sense');
+    refuse(`its picture claims ${rate.num}/${rate.den} fps`);
+  if (!(seconds >= 0 && seconds < 1e9)) refuse('its frame timestamps are invalid');
 }
 
 // A container's table may promise packets that a cut-short file no longer has; the last one tells.
@@ -128,9 +128,7 @@ async function checkComplete(track: InputTrack): Promise<void> {
     last = null;
   }
   if (!last || last.data.byteLength === 0) {
-    throw new RefusedMedia(
-      'The file is cut short: its last part is missing. Copy it again from where it was recorded.',
-    );
+    throw new RefusedMedia('The file is incomplete: its end is missing. Copy it again from its origin.');
   }
 }
 

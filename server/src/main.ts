@@ -13,7 +13,7 @@ function setting(name: string): string {
 }
 
 // Whatever is forgotten in one request is no reason to end all others.
-process.on('unhandledRejection', (reason) => logFault('A rejection that nobody handled', reason));
+process.on('unhandledRejection', (reason) => logFault('Unhandled rejection', reason));
 
 const dataFolder = setting('HASTIG_DATA');
 const knex = await openDatabase(setting('DATABASE_URL'));
@@ -34,7 +34,7 @@ app.sweep.start();
 
 const server = app.express.listen(Number(process.env.PORT ?? 0), '127.0.0.1', (error) => {
   if (error) {
-    console.error(`The server cannot listen: ${error.message}`);
+    console.error(`The server can’t listen: ${error.message}`);
     process.exit(1);
   }
   // Read by whoever started it.

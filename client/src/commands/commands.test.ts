@@ -47,14 +47,7 @@ describe.each(places)('the commands of %s', (_, commands) => {
 describe('the list of keys', () => {
   it('has them by what they are about', () => {
     const list = keyList([...movingCommands, ...paceCommands]);
-    expect(list.map(({ name }) => name)).toEqual([
-      'Moving',
-      'Range',
-      'Shaping speeds',
-      'Seeing speeds',
-      'Seeing',
-      'Always',
-    ]);
+    expect(list.map(({ name }) => name)).toEqual(['Playback', 'Range', 'Retiming', 'View', 'General']);
     expect(list[0]!.keys[0]).toEqual({ key: 'space', words: 'Play or pause' });
   });
 

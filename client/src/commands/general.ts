@@ -24,38 +24,42 @@ interface GeneralContext {
 
 /** Playing and moving about, wherever a stage is. */
 export const movingCommands: readonly Command<GeneralContext>[] = [
-  { id: 'play', key: ['space', 'Play or pause', 'Moving'], run: ({ stage }) => stage.toggle() },
-  { id: 'frame-on', key: ['ArrowRight', 'One frame on', 'Moving'], run: ({ stage }) => stage.step(1) },
-  { id: 'frame-back', key: ['ArrowLeft', 'One frame back', 'Moving'], run: ({ stage }) => stage.step(-1) },
-  { id: 'ten-on', key: ['shift+ArrowRight', 'Ten frames on', 'Moving'], run: ({ stage }) => stage.step(10) },
-  { id: 'ten-back', key: ['shift+ArrowLeft', 'Ten frames back', 'Moving'], run: ({ stage }) => stage.step(-10) },
-  { id: 'shuttle-on', key: ['l', 'Play on, faster each time', 'Moving'], run: ({ stage }) => stage.shuttle(1) },
-  { id: 'shuttle-stop', key: ['k', 'Stop', 'Moving'], run: ({ stage }) => stage.shuttle(0) },
+  { id: 'play', key: ['space', 'Play or pause', 'Playback'], run: ({ stage }) => stage.toggle() },
+  { id: 'frame-on', key: ['ArrowRight', 'Next frame', 'Playback'], run: ({ stage }) => stage.step(1) },
+  { id: 'frame-back', key: ['ArrowLeft', 'Previous frame', 'Playback'], run: ({ stage }) => stage.step(-1) },
+  { id: 'ten-on', key: ['shift+ArrowRight', 'Forward ten frames', 'Playback'], run: ({ stage }) => stage.step(10) },
+  { id: 'ten-back', key: ['shift+ArrowLeft', 'Back ten frames', 'Playback'], run: ({ stage }) => stage.step(-10) },
+  {
+    id: 'shuttle-on',
+    key: ['l', 'Play forwards, faster with each press', 'Playback'],
+    run: ({ stage }) => stage.shuttle(1),
+  },
+  { id: 'shuttle-stop', key: ['k', 'Stop', 'Playback'], run: ({ stage }) => stage.shuttle(0) },
   {
     id: 'shuttle-back',
-    key: ['j', 'Play backwards, faster each time', 'Moving'],
+    key: ['j', 'Play backwards, faster with each press', 'Playback'],
     run: ({ stage }) => stage.shuttle(-1),
   },
-  { id: 'first-frame', key: ['Home', 'To the first frame', 'Moving'], run: ({ stage }) => stage.seek(0) },
+  { id: 'first-frame', key: ['Home', 'First frame', 'Playback'], run: ({ stage }) => stage.seek(0) },
   {
     id: 'last-frame',
-    key: ['End', 'To the last frame', 'Moving'],
+    key: ['End', 'Last frame', 'Playback'],
     run: ({ stage }) => stage.seek(Number.MAX_SAFE_INTEGER),
   },
-  { id: 'loop', key: ['q', 'Loop on or off', 'Moving'], run: ({ dispatch }) => dispatch(loopToggled()) },
-  { id: 'unit', key: ['y', 'Timecode, frames, seconds', 'Seeing'], run: ({ dispatch }) => dispatch(unitCycled()) },
+  { id: 'loop', key: ['q', 'Loop on/off', 'Playback'], run: ({ dispatch }) => dispatch(loopToggled()) },
+  { id: 'unit', key: ['y', 'Switch time units', 'View'], run: ({ dispatch }) => dispatch(unitCycled()) },
 ];
 
 /** Undo and redo, wherever a project is open. */
 export const historyCommands: readonly Command<AppDispatch>[] = [
-  { id: 'undo', key: ['mod+z', 'Undo', 'Always'], run: (dispatch) => dispatch(undone()) },
-  { id: 'redo', key: ['mod+shift+z', 'Redo', 'Always'], run: (dispatch) => dispatch(redone()) },
-  { id: 'redo-too', key: ['mod+y', 'Redo', 'Always'], run: (dispatch) => dispatch(redone()) },
+  { id: 'undo', key: ['mod+z', 'Undo', 'General'], run: (dispatch) => dispatch(undone()) },
+  { id: 'redo', key: ['mod+shift+z', 'Redo', 'General'], run: (dispatch) => dispatch(redone()) },
+  { id: 'redo-too', key: ['mod+y', 'Redo', 'General'], run: (dispatch) => dispatch(redone()) },
 ];
 
 /** Whether something was copied that can be pasted; says so where nothing was. */
 export function readyToPaste({ copied, dispatch }: Pick<SessionState, 'copied'> & { dispatch: AppDispatch }): boolean {
-  if (!copied) dispatch(noticeSet('Nothing is copied yet. Copy the settings of a clip first.'));
+  if (!copied) dispatch(noticeSet('Nothing to paste. Copy a clip’s settings first.'));
   return copied !== null;
 }
 
@@ -73,21 +77,21 @@ const zoomed = ({ time }: TimeContext, by: number): void => time.zoomAt(time.vie
 export const timeCommands = [
   {
     id: 'mark-in',
-    key: ['i', 'Mark in at the playhead', 'Range'],
+    key: ['i', 'Mark in', 'Range'],
     run: ({ dispatch, now }) => dispatch(marked({ side: 'from', at: now() })),
   },
   {
     id: 'mark-out',
-    key: ['o', 'Mark out at the playhead', 'Range'],
+    key: ['o', 'Mark out', 'Range'],
     run: ({ dispatch, now }) => dispatch(marked({ side: 'to', at: now() + 1 })),
   },
-  { id: 'clear-marks', key: ['x', 'Clear the marks', 'Range'], run: ({ dispatch }) => dispatch(marksCleared()) },
-  { id: 'zoom-in', key: ['+', 'Closer', 'Seeing'], run: (context) => zoomed(context, 1.5) },
-  { id: 'zoom-out', key: ['-', 'Further away', 'Seeing'], run: (context) => zoomed(context, 1 / 1.5) },
-  { id: 'zoom-all', key: ['0', 'All of it', 'Seeing'], run: ({ time }) => time.showAll() },
+  { id: 'clear-marks', key: ['x', 'Clear in and out', 'Range'], run: ({ dispatch }) => dispatch(marksCleared()) },
+  { id: 'zoom-in', key: ['+', 'Zoom in', 'View'], run: (context) => zoomed(context, 1.5) },
+  { id: 'zoom-out', key: ['-', 'Zoom out', 'View'], run: (context) => zoomed(context, 1 / 1.5) },
+  { id: 'zoom-all', key: ['0', 'Zoom to fit', 'View'], run: ({ time }) => time.showAll() },
   {
     id: 'snap',
-    key: ['w', 'Snapping on or off (Alt holds it off)', 'Seeing'],
+    key: ['w', 'Snap on/off (hold Alt to bypass)', 'View'],
     run: ({ dispatch }) => dispatch(snapToggled()),
   },
 ] as const satisfies readonly Command<TimeContext>[];
@@ -99,6 +103,6 @@ export const timeCommands = [
  */
 export const leadingCommands = (group: string) =>
   [
-    { id: 'key-map', label: 'Keys', icon: Keyboard, group, key: ['?', 'This map of keys', 'Always'] },
+    { id: 'key-map', label: 'Shortcuts', icon: Keyboard, group, key: ['?', 'Show shortcuts', 'General'] },
     { id: MORE, label: 'More', icon: Ellipsis, bar: 'always' },
   ] as const satisfies readonly Command<object>[];

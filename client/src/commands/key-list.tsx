@@ -7,7 +7,7 @@ import { keyWords } from './key-words';
 /** The keys that hold in a place. */
 export function KeyList({ commands, onClose }: { commands: readonly Shown[]; onClose(): void }) {
   return (
-    <SheetFrame title="Keys" onClose={onClose} toRead>
+    <SheetFrame title="Shortcuts" onClose={onClose} toRead>
       {keyList([...movingCommands, ...historyCommands, ...commands]).map(({ name, keys }) => (
         <View key={name} className="gap-1">
           <Text role="heading" aria-level={3} className="font-medium text-[14px] text-bone">

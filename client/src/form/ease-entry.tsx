@@ -88,10 +88,10 @@ export function EaseEntry({ name, label, texts, faults, frames, onChange }: Ease
       </View>
       {shape === 'own' ? (
         <View className="flex-row gap-2">
-          {field('x1', 'First time')}
-          {field('y1', 'First value')}
-          {field('x2', 'Second time')}
-          {field('y2', 'Second value')}
+          {field('x1', 'Handle 1, time')}
+          {field('y1', 'Handle 1, value')}
+          {field('x2', 'Handle 2, time')}
+          {field('y2', 'Handle 2, value')}
         </View>
       ) : null}
       {shape === 'frames' ? (
@@ -102,7 +102,7 @@ export function EaseEntry({ name, label, texts, faults, frames, onChange }: Ease
             onChange={(value) => onChange(`${name}:even`, value)}
             options={[
               { value: 'even', label: 'Symmetric' },
-              { value: 'uneven', label: 'Each its own' },
+              { value: 'uneven', label: 'Separate' },
             ]}
           />
           <View className="flex-row gap-3">

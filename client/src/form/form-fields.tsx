@@ -93,12 +93,12 @@ function KeepsEntry() {
   const keeps = useAppSelector((state) => state.session.keeps);
   return (
     <Choice
-      label="Keep"
+      label="Preserve"
       value={keeps}
       onChange={(value) => dispatch(keepsChosen(value))}
       options={[
         { value: 'content', label: 'Content' },
-        { value: 'length', label: 'Length' },
+        { value: 'length', label: 'Duration' },
       ]}
     />
   );
@@ -118,14 +118,14 @@ function RangeEntry({ name, texts, faults, onChange }: Omit<EntryProps, 'spec'>)
   return (
     <>
       <Choice
-        label="What"
+        label="Apply to"
         value={texts[name] as Scope}
         onChange={(scope) => onChange(name, scope)}
         options={[
           { value: 'part', label: 'This part' },
-          ...(marked ? [{ value: 'marked' as const, label: 'Marked' }] : []),
+          ...(marked ? [{ value: 'marked' as const, label: 'In to out' }] : []),
           { value: 'clip', label: 'Whole clip' },
-          { value: 'typed', label: 'From – to' },
+          { value: 'typed', label: 'Range' },
         ]}
       />
       {texts[name] === 'typed' ? (

@@ -52,18 +52,18 @@ describe('a form', () => {
     const typed = { range: 'typed', 'range:from': '11', 'range:to': '2s' };
     expect(read(specs, typed, { unit: 'frames-from-1' }).values).toMatchObject({ range: { from: 10, to: 48 } });
     expect(read(specs, { ...typed, 'range:to': '900' }).faults).toEqual({
-      'range:to': 'lies outside the clip, which lasts 150 frames',
+      'range:to': 'is outside the clip, which is 150 frames long',
     });
   });
 
   it.each([
-    [speedField('Speed', '1'), 'abc', /not a speed/],
+    [speedField('Speed', '1'), 'abc', /isn’t valid/],
     [factorField('Times', '1'), '-0', /more than 0/],
     [lengthField('Lasts', '1', rate, 'frames'), '0', /more than 0/],
     [lengthField('Edges', '1', rate, 'frames', 0), '-1', /less than 0/],
     [countField('Every', '2', 2), '1', /at least 2/],
-    [countField('Every', '2', 2), '1e309', /not a frame number/],
-    [shareField('Share', '40%'), '100', /between 0 % and 100 %/],
+    [countField('Every', '2', 2), '1e309', /isn’t a frame number/],
+    [shareField('Share', '40%'), '100', /between 0% and 100%/],
     [sourceField('Source', '0', 'frames'), '', /empty/],
   ])('says what is wrong with a number: %j', (spec, text, reason) => {
     const { values, faults } = read({ it: spec }, { it: text });
@@ -87,7 +87,7 @@ describe('a form', () => {
     const specs = { ease: easeField('ease-in', 20) };
     expect(read(specs).values).toEqual({ ease: eases['ease-in'] });
     expect(read(specs, { ease: 'own', 'ease:x1': '0,1' }).values).toEqual({ ease: [0.1, 0, 0.58, 1] });
-    expect(read(specs, { ease: 'own', 'ease:x2': '2' }).faults).toEqual({ 'ease:x2': 'must be a number from 0 to 1' });
+    expect(read(specs, { ease: 'own', 'ease:x2': '2' }).faults).toEqual({ 'ease:x2': 'must be between 0 and 1' });
     const frames = { ease: 'frames', 'ease:start': '5', 'ease:end': '10' };
     expect(read(specs, frames).values).toEqual({ ease: [0.25, 0, 0.75, 1] });
     expect(read(specs, { ...frames, 'ease:even': 'uneven' }).values).toEqual({ ease: [0.25, 0, 0.5, 1] });

@@ -153,7 +153,7 @@ function readEase(name: string, spec: EaseSpec, texts: Texts): Read {
   const number = (key: string, low: number, high: number): number => {
     const text = texts[`${name}:${key}`]!.trim().replace(',', '.');
     const value = text === '' ? Number.NaN : Number(text);
-    if (!(value >= low && value <= high)) faults[`${name}:${key}`] = `must be a number from ${low} to ${high}`;
+    if (!(value >= low && value <= high)) faults[`${name}:${key}`] = `must be between ${low} and ${high}`;
     return value;
   };
   if (shape === 'own') {

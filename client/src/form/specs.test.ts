@@ -3,10 +3,10 @@ import { countField, factorField, lengthField, numberField, percentField, source
 
 describe('a number is stepped', () => {
   it('by a hundredth of a speed, from wherever it stands to the next one', () => {
-    const speed = speedField('Speed', '40 %');
-    expect(speed.step!('40 %', 1)).toBe('41 %');
-    expect(speed.step!('x0.405', -1)).toBe('40 %');
-    expect(speed.step!('0', -1)).toBe('-1 %');
+    const speed = speedField('Speed', '40%');
+    expect(speed.step!('40%', 1)).toBe('41%');
+    expect(speed.step!('x0.405', -1)).toBe('40%');
+    expect(speed.step!('0', -1)).toBe('-1%');
     expect(speed.step!('soon', 1)).toBeUndefined();
   });
 
@@ -28,26 +28,26 @@ describe('a number is stepped', () => {
 
   it('only to what the field takes', () => {
     expect(lengthField('Lasts', '1f', makeRate(24), 'frames').step!('1', -1)).toBeUndefined();
-    expect(factorField('Times', '1 %').step!('1 %', -1)).toBeUndefined();
+    expect(factorField('Times', '1%').step!('1%', -1)).toBeUndefined();
     expect(countField('Steps', '2', 2).step!('2', -1)).toBeUndefined();
     expect(countField('Steps', '2', 2).step!('2', 1)).toBe('3');
   });
 });
 
 describe('a speed that is typed', () => {
-  const inWords = speedField('Speed', '100 %').comesTo!;
+  const inWords = speedField('Speed', '100%').comesTo!;
 
   it.each([
-    ['40%', '×0.40 · 40 %'],
-    ['0.4', '×0.40 · 40 %'],
-    ['-1', '−×1.00 · -100 %'],
-    ['800%', '×8.00 · 800 %'],
+    ['40%', '×0.40 · 40%'],
+    ['0.4', '×0.40 · 40%'],
+    ['-1', '−×1.00 · -100%'],
+    ['800%', '×8.00 · 800%'],
   ])('comes to what is said: %s', (text, words) => {
     expect(inWords(text)).toBe(words);
   });
 
   it('says how to type a percentage where a bare number may have been meant as one', () => {
-    expect(inWords('50')).toBe('×50.00 · 5000 %. For ×0.50 type 50%.');
+    expect(inWords('50')).toBe('×50.00 · 5000%. For ×0.50 type 50%.');
     expect(inWords('4')).not.toContain('type');
   });
 
@@ -57,11 +57,11 @@ describe('a speed that is typed', () => {
 });
 
 describe('a number within bounds', () => {
-  const share = percentField('Opacity', '100 %', 0, 1);
+  const share = percentField('Opacity', '100%', 0, 1);
   const turn = numberField('Turn', '0', -360, 360);
 
   it('is typed with or without its sign', () => {
-    expect(['40', '40%', '37.5 %', '-0'].map((text) => share.parse(text))).toEqual(
+    expect(['40', '40%', '37.5%', '-0'].map((text) => share.parse(text))).toEqual(
       [0.4, 0.4, 0.375, 0].map((value) => ({ ok: true, value })),
     );
     expect(['-90', '12,5', '−3'].map((text) => turn.parse(text))).toEqual(
@@ -70,18 +70,18 @@ describe('a number within bounds', () => {
   });
 
   it('says why it is not taken', () => {
-    expect(share.parse('101')).toEqual({ ok: false, reason: 'must lie between 0 % and 100 %' });
+    expect(share.parse('101')).toEqual({ ok: false, reason: 'must be between 0% and 100%' });
     expect(share.parse('')).toMatchObject({
       ok: false,
       reason: expect.stringContaining('is not a percentage') as string,
     });
-    expect(turn.parse('361')).toEqual({ ok: false, reason: 'must lie between -360 and 360' });
+    expect(turn.parse('361')).toEqual({ ok: false, reason: 'must be between -360 and 360' });
     for (const text of ['', 'abc', '1e309']) expect(turn.parse(text)).toEqual({ ok: false, reason: 'is not a number' });
   });
 
   it('is stepped no further than its bounds', () => {
-    expect(share.step!('99.5 %', 1)).toBe('100 %');
-    expect(share.step!('100 %', 1)).toBeUndefined();
+    expect(share.step!('99.5%', 1)).toBe('100%');
+    expect(share.step!('100%', 1)).toBeUndefined();
     expect(turn.step!('12.5', -1)).toBe('12');
   });
 });

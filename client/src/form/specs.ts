@@ -153,7 +153,7 @@ export function lengthField(label: string, initial: string, rate: Rate, unit: Ti
   const parse = (text: string): Parsed => {
     const parsed = parseTime(text, rate, unit);
     if (least === 1) return more(parsed);
-    return parsed.ok && parsed.value < 0 ? { ok: false, reason: 'cannot be less than 0' } : parsed;
+    return parsed.ok && parsed.value < 0 ? { ok: false, reason: 'can’t be less than 0' } : parsed;
   };
   return stepped({ kind: 'number', label, initial, parse }, 1, (frames) => formatTime(frames, rate, unit));
 }
@@ -177,7 +177,7 @@ export function momentField(label: string, at: number, map: RetimeMap, unit: Tim
 export function parseMomentWithin(text: string, map: RetimeMap, unit: TimeUnit, length: number): Parsed {
   const parsed = parseMoment(text, map.outputRate, unit);
   if (parsed.ok && (parsed.value < 0 || parsed.value > length + 1e-6)) {
-    return { ok: false, reason: `lies outside the clip, which lasts ${Math.round(length * 100) / 100} frames` };
+    return { ok: false, reason: `is outside the clip, which is ${Math.round(length * 100) / 100} frames long` };
   }
   return parsed;
 }
@@ -187,12 +187,12 @@ export function sourceField(label: string, initial: string, unit: TimeUnit): Num
   return stepped({ kind: 'number', label, initial, parse }, 1, (frame) => formatSourceFrame(frame, unit));
 }
 
-/** A share between 0 and 100 %. */
+/** A share between 0% and 100%. */
 export function shareField(label: string, initial: string): NumberSpec {
   const parse = (text: string): Parsed => {
     const parsed = parseSpeed(text.includes('%') ? text : `${text}%`);
-    if (!parsed.ok) return { ok: false, reason: 'is not a share: type a percentage such as 40%' };
-    return parsed.value > 0 && parsed.value < 1 ? parsed : { ok: false, reason: 'must lie between 0 % and 100 %' };
+    if (!parsed.ok) return { ok: false, reason: 'is not a percentage: type a number such as 40%' };
+    return parsed.value > 0 && parsed.value < 1 ? parsed : { ok: false, reason: 'must be between 0% and 100%' };
   };
   return { kind: 'number', label, initial, parse };
 }
@@ -202,7 +202,7 @@ export function numberField(label: string, initial: string, low: number, high: n
   const parse = (text: string): Parsed => {
     const value = text.trim() === '' ? NaN : Number(text.trim().replace(',', '.').replace('−', '-'));
     if (!Number.isFinite(value)) return { ok: false, reason: 'is not a number' };
-    if (value < low || value > high) return { ok: false, reason: `must lie between ${low} and ${high}` };
+    if (value < low || value > high) return { ok: false, reason: `must be between ${low} and ${high}` };
     // A minus before nothing is no number of its own.
     return { ok: true, value: value + 0 };
   };
@@ -217,7 +217,7 @@ export function percentField(label: string, initial: string, low: number, high: 
     const parsed = parseSpeed(text.includes('%') ? text : `${text}%`);
     if (!parsed.ok) return { ok: false, reason: 'is not a percentage: type a number such as 40%' };
     if (parsed.value < low || parsed.value > high) {
-      return { ok: false, reason: `must lie between ${formatPercent(low)} and ${formatPercent(high)}` };
+      return { ok: false, reason: `must be between ${formatPercent(low)} and ${formatPercent(high)}` };
     }
     return { ok: true, value: parsed.value + 0 };
   };
@@ -232,8 +232,8 @@ export function choiceField<T extends string>(
   return { kind: 'choice', label, initial, options };
 }
 
-export const rangeField: RangeSpec = { kind: 'range', label: 'What' };
-export const keepsField: KeepsSpec = { kind: 'keeps', label: 'Keep' };
+export const rangeField: RangeSpec = { kind: 'range', label: 'Apply to' };
+export const keepsField: KeepsSpec = { kind: 'keeps', label: 'Preserve' };
 
 export function easeField(initial: EaseName = 'ease-in-out', frames?: number): EaseSpec {
   return { kind: 'ease', label: 'Ease', initial, ...(frames === undefined ? {} : { frames }) };

@@ -22,7 +22,7 @@ export function TrialSheet({ title, fault, outcome, onApply, onClose, children }
         role={fault ? 'alert' : 'status'}
         className={`flex-1 font-sans text-[13px] ${fault ? 'text-wrong' : 'text-quiet'}`}
       >
-        {fault ?? outcome ?? 'Fill in the numbers to see what changes.'}
+        {fault ?? outcome ?? 'Enter the numbers to see a preview.'}
       </Text>
       <Button label="Apply" kind="primary" disabled={outcome === undefined} onPress={onApply} />
     </View>

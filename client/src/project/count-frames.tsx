@@ -28,13 +28,13 @@ export function CountFrames({ source }: { source: Source }) {
     if (key === now) return;
     const fit = fits.find(({ rate }) => rateKey(rate) === key);
     const wanted: Counting = fit ? { by: 'time', rate: fit.rate } : { by: 'frame' };
-    const label = fit ? `count ${source.name} at ${formatRate(fit.rate)}` : `count ${source.name} frame by frame`;
+    const label = fit ? `play ${source.name} at ${formatRate(fit.rate)}` : `play ${source.name} frame by frame`;
     dispatch(rearrange(label, (project) => withCounting(project, source.id, wanted)));
   };
   return (
     <View className="gap-2">
       <Choice
-        label="Variable frame rate, count at"
+        label="Variable frame rate, play at"
         value={now}
         onChange={choose}
         options={[
@@ -45,7 +45,7 @@ export function CountFrames({ source }: { source: Source }) {
       <Text className="font-sans text-[13px] text-quiet">
         {chosen
           ? `In sync with the sound. ${fitWords(chosen)}.`
-          : 'Each frame once, for the same time: motion is uneven and sound drifts out of sync.'}
+          : 'Each frame once: motion is uneven and sound drifts out of sync.'}
       </Text>
     </View>
   );

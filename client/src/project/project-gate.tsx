@@ -54,7 +54,7 @@ export function ProjectGate({ projectId }: { projectId: string }) {
       <ProjectHeader title="Hastig" back="/" />
       <View className="items-center gap-4 p-8">
         <Text role={fault ? 'alert' : 'status'} className="text-center font-sans text-[15px] text-quiet">
-          {fault ?? 'Opening the project …'}
+          {fault ?? 'Opening project…'}
         </Text>
         {fault ? <Button label="Try again" onPress={retry} /> : null}
       </View>

@@ -11,9 +11,9 @@ import { IconButton } from '../ui/button';
 
 const words: Record<SaveState, string> = {
   saved: 'saved',
-  unsaved: 'saving …',
-  saving: 'saving …',
-  offline: 'not saved, trying again',
+  unsaved: 'saving…',
+  saving: 'saving…',
+  offline: 'not saved, retrying',
   full: 'not saved, disk full',
   conflict: 'changed elsewhere',
   refused: 'not saved',

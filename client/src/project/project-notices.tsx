@@ -20,19 +20,19 @@ export function ProjectNotices() {
   return (
     <>
       {save === 'conflict' && theirs ? (
-        <Notice text="This project was changed in another tab. What you changed here since is not saved.">
-          <Button label="Put both together" onPress={() => dispatch(mergeTheirs())} />
-          <Button label="Show the other version" onPress={() => dispatch(opened({ project: theirs }))} />
-          <Button label="Keep mine as a project of its own" onPress={() => void keepMine()} />
+        <Notice text="This project was changed in another tab. Your changes here aren’t saved.">
+          <Button label="Merge changes" onPress={() => dispatch(mergeTheirs())} />
+          <Button label="Use the other version" onPress={() => dispatch(opened({ project: theirs }))} />
+          <Button label="Save mine as a copy" onPress={() => void keepMine()} />
         </Notice>
       ) : null}
       {save === 'refused' && saveFault ? (
-        <Notice text={`The server did not take the last change: ${saveFault} Undo it, or go on from what is saved.`}>
-          <Button label="Show what is saved" onPress={() => void dispatch(showSaved())} />
+        <Notice text={`The last change couldn’t be saved: ${saveFault} Undo it, or reload the saved version.`}>
+          <Button label="Reload saved version" onPress={() => void dispatch(showSaved())} />
         </Notice>
       ) : null}
       {save === 'full' ? (
-        <Notice text={`Nothing can be saved: ${saveFault} Until then your changes stay in this browser.`}>
+        <Notice text={`Can’t save: ${saveFault} Until then your changes stay in this browser.`}>
           <Button label="Save now" onPress={() => dispatch(saveAsked())} />
         </Notice>
       ) : null}

@@ -15,12 +15,12 @@ export function ReadAs({ source }: { source: Source }) {
   const choose = (key: string): void => {
     const rate = rates.find((one) => rateKey(one) === key);
     if (!rate || sameRate(rate, now)) return;
-    const label = `read ${source.name} at ${formatRate(rate)}`;
+    const label = `play ${source.name} at ${formatRate(rate)}`;
     dispatch(rearrange(label, (now) => withReadAs(now, source.id, rate)));
   };
   return (
     <Choice
-      label="Read its frames at"
+      label="Play frames at"
       value={rateKey(now)}
       onChange={choose}
       options={rates.map((rate) => ({

@@ -28,25 +28,25 @@ export function ScrubCopy({ source }: { source: Source }) {
   };
   const fault = refused ?? failed;
   return (
-    <View role="group" aria-label="Scrubbing copy" className="gap-2">
-      <Text className="font-sans text-[13px] text-quiet">Scrubbing copy</Text>
+    <View role="group" aria-label="Proxy" className="gap-2">
+      <Text className="font-sans text-[13px] text-quiet">Proxy</Text>
       <Text role="status" className="font-sans text-[13px] text-bone">
         {making
           ? `${making.done} of ${making.total} frames`
           : whole
-            ? `Of ${formatBytes(pieces.reduce((sum, { bytes }) => sum + bytes, 0))}, for playing and dragging; what is rendered comes from the file.`
+            ? `Of ${formatBytes(pieces.reduce((sum, { bytes }) => sum + bytes, 0))}, for playback and scrubbing. Renders use the original file.`
             : pieces.length > 0
-              ? `${pieces.length} of ${all} pieces are there and in use.`
+              ? `${pieces.length} of ${all} pieces are ready and in use.`
               : adviceOf(source)}
       </Text>
-      {making ? <Progress label={`Scrubbing copy of ${source.name}`} value={making.done / making.total} /> : null}
+      {making ? <Progress label={`Proxy of ${source.name}`} value={making.done / making.total} /> : null}
       <View className="flex-row flex-wrap gap-2">
         {making ? (
-          <Button label="Stop making it" onPress={() => cancelDerive(source.sha256, COPY)} />
+          <Button label="Stop" onPress={() => cancelDerive(source.sha256, COPY)} />
         ) : whole ? null : (
-          <Button label={pieces.length > 0 ? 'Go on making it' : 'Make a scrubbing copy'} onPress={make} />
+          <Button label={pieces.length > 0 ? 'Resume' : 'Make proxy'} onPress={make} />
         )}
-        {!making && pieces.length > 0 ? <Button label="Remove the copy" onPress={remove} /> : null}
+        {!making && pieces.length > 0 ? <Button label="Remove proxy" onPress={remove} /> : null}
       </View>
       {fault ? (
         <Text role="alert" className="font-sans text-[13px] text-wrong">
@@ -60,6 +60,6 @@ export function ScrubCopy({ source }: { source: Source }) {
 function adviceOf({ facts }: Source): string {
   const reasons = copyReasons(facts);
   return reasons.length > 0
-    ? `Would make playing and dragging smoother: ${reasons.join(', ')}.`
-    : 'This source is quick enough as it is; a copy would change little.';
+    ? `A proxy would make playback and scrubbing smoother: ${reasons.join(', ')}.`
+    : 'This source plays smoothly without a proxy.';
 }

@@ -18,36 +18,36 @@ export function TakeFields({ source }: { source: Source }) {
     void dispatch(rearrange(label, (now) => withFields(now, source.id, wanted)));
   const other = fields.first === 'top' ? 'bottom' : 'top';
   const options: readonly { value: FieldUse; label: string }[] = [
-    { value: 'woven', label: 'As stored' },
+    { value: 'woven', label: 'Woven' },
     { value: 'first', label: 'First field only' },
-    { value: 'both', label: `Both, ${formatRate(makeRate(2 * num, den))} a second` },
+    { value: 'both', label: `Both, ${formatRate(makeRate(2 * num, den))} fps` },
   ];
   return (
     <View className="gap-2">
       <Choice
         label="Fields"
         value={fields.use}
-        onChange={(use) => use !== fields.use && take(`take the fields of ${source.name}`, { ...fields, use })}
+        onChange={(use) => use !== fields.use && take(`change the fields of ${source.name}`, { ...fields, use })}
         options={options}
       />
       {fields.use === 'woven' ? (
         <Text className="font-sans text-[13px] text-quiet">
           {(video.scan ?? 'progressive') === 'progressive'
-            ? 'The stream says that all lines of a frame belong to one moment.'
-            : 'Both moments of a frame stand in its lines: what moves looks torn.'}
+            ? 'The stream is flagged as progressive.'
+            : 'Each frame shows two moments at once, so motion looks combed.'}
         </Text>
       ) : (
         <View className="flex-row flex-wrap items-center gap-2">
           <Button
             label={`${other === 'top' ? 'Top' : 'Bottom'} field first`}
             icon={ArrowUpDown}
-            onPress={() => take('swap the fields', { ...fields, first: other })}
+            onPress={() => take('swap field order', { ...fields, first: other })}
           />
           <Text className="min-w-[180px] flex-1 font-sans text-[13px] text-quiet">
-            {`Now the ${fields.first} field is first. ${
+            {`The ${fields.first} field is now first. ${
               fields.use === 'both'
-                ? 'Play it: where things that move twitch back and forth, it is the other.'
-                : 'Choose both to see by playing whether that is right.'
+                ? 'Play it: if motion twitches back and forth, swap the order.'
+                : 'To check the order, choose both fields and play.'
             }`}
           </Text>
         </View>

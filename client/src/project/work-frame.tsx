@@ -76,7 +76,7 @@ export function WorkFrame({ projectId, ...address }: WorkFrameProps) {
           </ThumbsProvider>
         ) : (
           <Text className="p-6 text-center font-sans text-[15px] text-quiet">
-            {`This ${clipId ? 'clip' : sourceId ? 'source' : 'group'} is not in the project any more.`}
+            {`This ${clipId ? 'clip' : sourceId ? 'source' : 'group'} is no longer in the project.`}
           </Text>
         )}
       </View>

@@ -42,7 +42,7 @@ const UnitButton = memo(function UnitButton() {
   const unit = useAppSelector((state) => state.session.unit);
   return (
     <IconButton
-      label={`Times in ${unitNames[unit]}; change the unit`}
+      label={`Times in ${unitNames[unit]}. Change unit`}
       icon={Clock}
       onPress={() => dispatch(unitCycled())}
     />

@@ -54,14 +54,14 @@ export function SequenceReadout() {
     const parsed = parseMoment(text, rate, unit);
     if (!parsed.ok) return parsed.reason;
     const frame = Math.floor(parsed.value) - start;
-    if (frame < 0 || frame >= frames) return `is outside; there are ${frames} frames`;
+    if (frame < 0 || frame >= frames) return `is outside the timeline, which has ${frames} frames`;
     seek(frame);
     return undefined;
   });
   const enterFrame = useStable((text: string): string | undefined => {
     const parsed = parseSourceFrame(text, unit);
     if (!parsed.ok) return parsed.reason;
-    if (!item || !seen) return 'is not here: there is no clip';
+    if (!item || !seen) return 'can’t be set: no clip at the playhead';
     const found = Array.from({ length: item.frames }, (_, n) => item.from + n).find((frame) => {
       const at = seenAt(program, frame);
       return at?.sourceId === seen.sourceId && at.frame === Math.floor(parsed.value);
@@ -73,8 +73,8 @@ export function SequenceReadout() {
   const enterSpeed = useStable((text: string): string | undefined => {
     const parsed = parseSpeed(text);
     if (!parsed.ok) return parsed.reason;
-    if (!item) return 'is not here: there is no clip';
-    if (!(parsed.value > 0)) return 'must be more than 0 for a whole clip; Pace reverses and freezes';
+    if (!item) return 'can’t be set: no clip at the playhead';
+    if (!(parsed.value > 0)) return 'must be more than 0: reverse and freeze are in Pace';
     dispatch(rearrange('set the speed of a clip', (now) => speedClip(now, item.clipId, parsed.value)));
     return undefined;
   });
@@ -93,7 +93,7 @@ export function SequenceReadout() {
         </>
       ) : (
         <View className="min-h-[44px] flex-[2] items-center justify-center">
-          <Text className="font-sans text-[13px] text-quiet">Nothing here</Text>
+          <Text className="font-sans text-[13px] text-quiet">No clip</Text>
         </View>
       )}
     </ReadoutFrame>

@@ -18,11 +18,11 @@ export function Transport() {
   const loop = useAppSelector((state) => state.session.loop);
   return (
     <View role="toolbar" aria-label="Transport" className="flex-row items-center justify-center gap-1 px-2">
-      <IconButton label="To the first frame" icon={SkipBack} onPress={() => seek(0)} />
-      <IconButton label="One frame back" icon={StepBack} onPress={() => step(-1)} />
+      <IconButton label="First frame" icon={SkipBack} onPress={() => seek(0)} />
+      <IconButton label="Previous frame" icon={StepBack} onPress={() => step(-1)} />
       <IconButton label={playing ? 'Pause' : 'Play'} icon={playing ? Pause : Play} onPress={toggle} large />
-      <IconButton label="One frame on" icon={StepForward} onPress={() => step(1)} />
-      <IconButton label="To the last frame" icon={SkipForward} onPress={() => seek(Number.MAX_SAFE_INTEGER)} />
+      <IconButton label="Next frame" icon={StepForward} onPress={() => step(1)} />
+      <IconButton label="Last frame" icon={SkipForward} onPress={() => seek(Number.MAX_SAFE_INTEGER)} />
       <IconButton label="Loop" icon={Repeat} pressed={loop} onPress={() => dispatch(loopToggled())} />
     </View>
   );

@@ -26,7 +26,7 @@ export class Unreachable extends Error {
   override readonly name = 'Unreachable';
 
   constructor() {
-    super('The server cannot be reached. Is Hastig still running?');
+    super('The server can’t be reached. Check that Hastig is running.');
   }
 }
 

@@ -35,8 +35,8 @@ export function goBackTo(revision: number, words: string): AppThunk<Promise<void
     if (!id) return;
     try {
       const { document } = await api.getRevision(id, revision);
-      dispatch(rearrange(`go back to ${words}`, () => document));
-      dispatch(toldSet(`The project is as it was ${words}. Undo brings back what it was just now.`));
+      dispatch(rearrange(`restore ${words}`, () => document));
+      dispatch(toldSet(`Restored the project ${words}. Undo returns to the newer version.`));
     } catch (error) {
       dispatch(noticeSet((error as Error).message));
     }

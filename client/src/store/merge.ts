@@ -14,19 +14,17 @@ export function mergeTheirs(): AppThunk {
     if (!document || !base || !theirs) return;
     const merged = mergeProjects(base, document, theirs.document);
     if (!merged) {
-      dispatch(
-        noticeSet('The two versions do not fit together. Keep yours as a project of its own, or show the other one.'),
-      );
+      dispatch(noticeSet('The two versions can’t be merged. Save yours as a copy, or use the other one.'));
       return;
     }
     dispatch(opened({ project: theirs }));
-    dispatch(commitProject('put both versions together', merged.document));
+    dispatch(commitProject('merge changes', merged.document));
     const places = merged.conflicts.length;
     dispatch(
       toldSet(
         places === 0
-          ? 'Both versions are together: nothing was changed in both.'
-          : `Both versions are together. In ${places} ${places === 1 ? 'place' : 'places'} both had changed the same; there yours was taken.`,
+          ? 'Changes merged without conflicts.'
+          : `Changes merged. ${places} ${places === 1 ? 'conflict was' : 'conflicts were'} settled with your version.`,
       ),
     );
   };

@@ -31,7 +31,7 @@ async function leftChanges(found: FoundOutbox): Promise<LeftChanges> {
   const { document: from } = await api.getRevision(project, found.revision);
   const patches = found.steps.flat();
   const document = applied(from, patches);
-  const step = { label: 'what was not sent before', patches, inverse: difference(document, from) };
+  const step = { label: 'unsaved changes', patches, inverse: difference(document, from) };
   const sent = batch ? found.steps.slice(0, batch.steps).flat() : [];
   // Refused as stale, it has not arrived; then it is put together with what stands there now.
   const answer =

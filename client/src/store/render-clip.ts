@@ -20,7 +20,7 @@ export function renderClip(file: string, order: Omit<RenderJob, 'target'>): AppT
     } catch (error) {
       const cancelled = (error as Error).name === 'RenderCancelled';
       const text = cancelled
-        ? 'The render was cancelled; nothing was kept.'
+        ? 'Render cancelled. Nothing was saved.'
         : `The render failed: ${(error as Error).message}`;
       dispatch(renderEnded({ text, bad: !cancelled }));
     } finally {

@@ -18,9 +18,9 @@ export function replaceSourceFile(sourceId: string, file: File): AppThunk<Promis
           dispatch(rearrange(`replace ${before.name}`, (project) => replaceFile(project, sourceId, media)));
           const text =
             differences.length > 0
-              ? `What differs: ${differences.join('; ')}.`
-              : 'Rate, length, size and sound are the same.';
-          dispatch(toldSet(`${file.name} stands behind ${before.name} now; all timing is kept. ${text}`));
+              ? `Differences: ${differences.join('; ')}.`
+              : 'Rate, duration, size and sound are the same.';
+          dispatch(toldSet(`${before.name} now uses ${file.name}. Timing is unchanged. ${text}`));
         },
         sourceId,
       ),

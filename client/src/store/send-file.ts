@@ -67,6 +67,6 @@ function messageOf(error: Error | { originalResponse?: { getBody(): string } | n
     const problem = JSON.parse(body ?? '') as { detail?: string; title?: string };
     return problem.detail ?? problem.title ?? (error as Error).message;
   } catch {
-    return 'The upload failed. Drop the file again: it goes on where it stopped.';
+    return 'The upload failed. Import the file again to resume.';
   }
 }

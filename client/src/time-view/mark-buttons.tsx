@@ -34,7 +34,7 @@ export function MarkButtons({ narrow }: { narrow: boolean }) {
         onPress={mark('to')}
       />
       {marks.from !== null || marks.to !== null ? (
-        <IconButton narrow={narrow} label="Clear the marks" icon={X} onPress={() => dispatch(marksCleared())} />
+        <IconButton narrow={narrow} label="Clear in and out" icon={X} onPress={() => dispatch(marksCleared())} />
       ) : null}
     </>
   );

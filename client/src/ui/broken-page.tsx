@@ -7,11 +7,11 @@ export function BrokenPage({ error, retry }: ErrorBoundaryProps) {
   return (
     <View className="flex-1 items-center justify-center gap-4 bg-ink p-6">
       <Text role="alert" className="max-w-[520px] text-center font-sans text-[15px] text-bone">
-        {`Something in Hastig broke: ${error.message}. Your project is as it was last saved.`}
+        {`Something went wrong: ${error.message}. Your project is as it was last saved.`}
       </Text>
       <View className="flex-row gap-3">
         <Button label="Try again" kind="primary" onPress={() => void retry()} />
-        <Button label="To all projects" onPress={() => globalThis.location.assign('/')} />
+        <Button label="All projects" onPress={() => globalThis.location.assign('/')} />
       </View>
     </View>
   );

@@ -32,7 +32,7 @@ export function primeDrawing(): void {
   const context = document.createElement('canvas').getContext('2d');
   if (!context) return;
   context.font = AXIS_FONT;
-  context.fillText('×0.25 00:00:00:00 real-frame floor %', 0, 10);
+  context.fillText('×0.25 00:00:00:00 real-frame floor%', 0, 10);
 }
 
 /** The font of the axes of what is drawn. */

@@ -4,7 +4,7 @@ import userEvent from '@testing-library/user-event';
 import { TapNumber } from './tap-number';
 
 function show(onEnter: (text: string) => string | undefined) {
-  render(<TapNumber label="Speed" text="×0.40 ▽" entry="40 %" onEnter={onEnter} />);
+  render(<TapNumber label="Speed" text="×0.40 ▽" entry="40%" onEnter={onEnter} />);
   return userEvent.setup();
 }
 
@@ -18,7 +18,7 @@ describe('a number that is tapped to be typed', () => {
     const onEnter = jest.fn();
     const user = show(onEnter);
     const field = await open(user);
-    expect(field).toHaveValue('40 %');
+    expect(field).toHaveValue('40%');
     await user.clear(field);
     await user.type(field, '25%{Enter}');
     expect(onEnter).toHaveBeenCalledWith('25%');
@@ -26,11 +26,11 @@ describe('a number that is tapped to be typed', () => {
   });
 
   it('says what is wrong and keeps what was typed', async () => {
-    const user = show(() => 'is not a speed');
+    const user = show(() => 'isn’t valid');
     const field = await open(user);
     await user.clear(field);
     await user.type(field, 'fast{Enter}');
-    expect(screen.getByRole('alert')).toHaveTextContent('Speed is not a speed');
+    expect(screen.getByRole('alert')).toHaveTextContent('Speed isn’t valid');
     expect(screen.getByRole('textbox', { name: 'Speed' })).toHaveValue('fast');
   });
 

@@ -69,7 +69,7 @@ export const TapNumber = memo(function TapNumber({
         <Pressable
           ref={number}
           role="button"
-          accessibilityLabel={`${label}: ${text}. Tap to type another.`}
+          accessibilityLabel={`${label}: ${text}. Tap to edit.`}
           onPress={begin}
           {...(onStep && { onKeyDown: stepKeys(onStep) })}
           className={`min-h-[44px] items-center justify-center rounded-lg hover:bg-raised ${compact ? 'max-w-full px-0.5' : 'px-2'}`}

@@ -66,7 +66,7 @@ describe('markers as CSV (RFC 4180)', () => {
   it('are found by timecode where no frame is given, and what is wrong is told with its row', () => {
     const rate = makeRate(25);
     expect(markersFromCsv('Timecode;Name\n00:00:02:10;Hit\n', rate)).toEqual([{ at: 60, name: 'Hit', tone: 'oak' }]);
-    expect(() => markersFromCsv('frame,name\n12,a\nx,b\n', rate)).toThrow('row 3: “x” is not a frame number');
+    expect(() => markersFromCsv('frame,name\n12,a\nx,b\n', rate)).toThrow('row 3: “x” isn’t a frame number');
     expect(() => markersFromCsv('when,name\n12,a\n', rate)).toThrow('must name the columns');
     expect(() => markersFromCsv('timecode\n00:00:00:99\n', rate)).toThrow('row 2');
   });

@@ -56,7 +56,7 @@ export function markersFromVtt(text: string, rate: Rate): FoundMarker[] {
   try {
     parsed = webvtt.parse(text.replace(/^\uFEFF/, ''), { meta: true, strict: true });
   } catch (error) {
-    throw new MarkersUnreadable(`this is no WebVTT that can be read (${(error as Error).message}).`);
+    throw new MarkersUnreadable(`this isn’t readable WebVTT (${(error as Error).message}).`);
   }
   return parsed.cues.map(({ start, text: cue }) => {
     const tone = /<c\.([a-z]+)/.exec(cue)?.[1] ?? '';
@@ -92,7 +92,7 @@ export function markersFromCsv(text: string, rate: Rate): FoundMarker[] {
   const fields = meta.fields ?? [];
   if (!fields.includes('frame') && !fields.includes('timecode')) {
     throw new MarkersUnreadable(
-      'the first row must name the columns: frame or timecode, and name and tone if there are any.',
+      'the first row must name the columns: frame or timecode, and optionally name and tone.',
     );
   }
   return data.map((row, index) => {
@@ -110,11 +110,11 @@ function frameOf(row: Record<string, string>, rate: Rate, line: number): number 
   const frame = row.frame?.trim();
   if (frame) {
     if (/^\d+$/.test(frame)) return Number(frame);
-    throw new MarkersUnreadable(`row ${line}: “${frame}” is not a frame number.`);
+    throw new MarkersUnreadable(`row ${line}: “${frame}” isn’t a frame number.`);
   }
   const timecode = row.timecode?.trim() ?? '';
   const at = parseTime(timecode, rate, 'timecode');
   if (!at.ok || !Number.isInteger(at.value) || at.value < 0)
-    throw new MarkersUnreadable(`row ${line}: “${timecode}” ${at.ok ? 'is no whole frame' : at.reason}.`);
+    throw new MarkersUnreadable(`row ${line}: “${timecode}” ${at.ok ? 'isn’t a whole frame' : at.reason}.`);
   return at.value;
 }

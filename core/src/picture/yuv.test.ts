@@ -12,7 +12,7 @@ function ofColour([r, g, b]: readonly number[], space: YuvSpace): number[] {
 const narrow = { matrix: 'bt709', fullRange: false } as const;
 
 describe('planes of a 4:2:0 picture', () => {
-  // 100 % colour bars in 8 bits: ITU-R BT.709-6 items 3.2 and 3.4 worked out, as handbooks list them (values from memory).
+  // 100% colour bars in 8 bits: ITU-R BT.709-6 items 3.2 and 3.4 worked out, as handbooks list them (values from memory).
   it.each<[string, number[], number[]]>([
     ['white', [255, 255, 255], [235, 128, 128]],
     ['yellow', [255, 255, 0], [219, 16, 138]],
@@ -26,7 +26,7 @@ describe('planes of a 4:2:0 picture', () => {
     expect(ofColour(colour, narrow)).toEqual(expected);
   });
 
-  // ITU-R BT.601-7, 2.5.1 to 2.5.3; the 100 % bars as handbooks list them (values from memory).
+  // ITU-R BT.601-7, 2.5.1 to 2.5.3; the 100% bars as handbooks list them (values from memory).
   it.each<[string, number[], number[]]>([
     ['white', [255, 255, 255], [235, 128, 128]],
     ['yellow', [255, 255, 0], [210, 16, 146]],

@@ -32,7 +32,8 @@ export function rgbaToI420(
   { matrix, fullRange }: YuvSpace,
   out: Uint8Array | Uint8ClampedArray,
 ): void {
-  if (width % 2 || height % 2) throw new RangeError(`a 4:2:0 picture has even sides, not ${width}×${height}`);
+  if (width % 2 || height % 2)
+    throw new RangeError(`a 4:2:0 picture needs an even width and height, not ${width}×${height}`);
   const { red, blue } = shares[matrix];
   const green = 1 - red - blue;
   const [base, luma, chroma] = fullRange ? [0, 1, 1] : [16, 219 / 255, 224 / 255];

@@ -8,8 +8,8 @@ it('advises a scrubbing copy of what is long, large or in long groups, and says 
   expect(copyReasons(video({}))).toEqual([]);
   expect(copyReasons(video({ width: 1920, height: 1080, longestGroup: 60, seconds: 599 }))).toEqual([]);
   expect(copyReasons(video({ seconds: 7200, width: 3840, height: 2160, longestGroup: 250 }))).toEqual([
-    'it lasts 120 minutes',
-    'its picture has 3840 × 2160 pixels',
-    'up to 250 frames must be decoded to see one',
+    'it is 120 minutes long',
+    'it is 3840 × 2160 pixels',
+    'showing one frame means decoding up to 250',
   ]);
 });

@@ -14,10 +14,10 @@ const LONG_GROUP = 60;
 export function copyReasons({ video }: Pick<MediaFacts, 'video'>): string[] {
   const reasons: string[] = [];
   if (!video) return reasons;
-  if (video.seconds >= LONG) reasons.push(`it lasts ${Math.round(video.seconds / 60)} minutes`);
-  if (video.width * video.height > LARGE) reasons.push(`its picture has ${video.width} × ${video.height} pixels`);
+  if (video.seconds >= LONG) reasons.push(`it is ${Math.round(video.seconds / 60)} minutes long`);
+  if (video.width * video.height > LARGE) reasons.push(`it is ${video.width} × ${video.height} pixels`);
   if (video.longestGroup > LONG_GROUP) {
-    reasons.push(`up to ${video.longestGroup} frames must be decoded to see one`);
+    reasons.push(`showing one frame means decoding up to ${video.longestGroup}`);
   }
   return reasons;
 }

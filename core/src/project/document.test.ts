@@ -127,6 +127,6 @@ describe('the name of a project', () => {
   });
 
   it.each(['', '   ', 'n'.repeat(201)])('is refused where it is none: %#', (name) => {
-    expect(() => renameProject(newProject('Film'), name)).toThrow('A name has 1 to 200 characters.');
+    expect(() => renameProject(newProject('Film'), name)).toThrow('A name needs 1 to 200 characters.');
   });
 });

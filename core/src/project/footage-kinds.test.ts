@@ -111,7 +111,7 @@ describe('what comes in', () => {
     const [picture, sound] = project.sequence.tracks.map(({ id }) => id) as [string, string];
     expect(() => moveClips(project, ['c-song'], picture, 0, 'leave')).toThrow(EditRefused);
     expect(() => moveClips(project, ['c-card'], sound, 0, 'leave')).toThrow(EditRefused);
-    expect(() => replaceFootage(project, 'c-shot', 'song')).toThrow('Sound alone goes on a sound track.');
+    expect(() => replaceFootage(project, 'c-shot', 'song')).toThrow('Sound goes on a sound track.');
     expect(() => replaceFootage(project, 'c-song', 'card')).toThrow('A still has no sound');
     expect(() => replaceFootage(project, 'c-song', 'shot')).toThrow('This source has no sound.');
     const wrong = { ...project.sequence, tracks: [{ ...project.sequence.tracks[0]!, items: [{ clip: 'c-song' }] }] };
@@ -179,8 +179,8 @@ describe('a still', () => {
   });
 
   it('has neither speed nor anything to slip', () => {
-    expect(() => speedClip(film(), 'c-card', 2)).toThrow('Give it a length');
-    expect(() => slipClip(film(), 'c-card', 1, 'content')).toThrow('the same all through');
+    expect(() => speedClip(film(), 'c-card', 2)).toThrow('Set its duration');
+    expect(() => slipClip(film(), 'c-card', 1, 'content')).toThrow('never changes');
   });
 
   it('takes the place of a moving picture and gives it back', () => {

@@ -5,7 +5,7 @@ import { containersOf, SEQUENCE } from '../timeline/lookup';
 
 /**
  * What a document's schema cannot say: ids are used once, every clip is made of something that is there and lies in one
- * place, and no group lies inside itself.
+ * place, and no group contains itself.
  *
  * @returns nothing where all is well
  */
@@ -46,21 +46,21 @@ export function integrityErrors(project: ProjectDocument): FieldError[] {
         if (!('clip' in item)) return;
         const pointer = `${base}/tracks/${track}/items/${place}/clip`;
         const other = onOtherTrack.get(item.clip);
-        if (other === kind) errors.push({ pointer, reason: `${item.clip} cannot lie on a ${kind} track` });
+        if (other === kind) errors.push({ pointer, reason: `${item.clip} can’t be on a ${kind} track` });
         if (!clips.has(item.clip)) errors.push({ pointer, reason: `there is no clip ${item.clip}` });
-        if (laid.has(item.clip)) errors.push({ pointer, reason: `${item.clip} lies in two places` });
+        if (laid.has(item.clip)) errors.push({ pointer, reason: `${item.clip} is in two places` });
         laid.add(item.clip);
       }),
     );
   });
   project.clips.forEach(({ id }, index) => {
-    if (!laid.has(id)) errors.push({ pointer: `/clips/${index}`, reason: `${id} lies on no track` });
+    if (!laid.has(id)) errors.push({ pointer: `/clips/${index}`, reason: `${id} is on no track` });
   });
   // Walking through the groups ends only where none holds itself.
   if (errors.length === 0) {
     for (const groupId of groupsInCircles(project)) {
       const index = project.groups.findIndex(({ id }) => id === groupId);
-      errors.push({ pointer: `/groups/${index}`, reason: `${groupId} lies inside itself` });
+      errors.push({ pointer: `/groups/${index}`, reason: `${groupId} contains itself` });
     }
   }
   return errors;

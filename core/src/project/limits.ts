@@ -15,7 +15,7 @@ const words: Record<keyof typeof MOST, string> = {
  */
 export function tooMuch(project: ProjectDocument): string | undefined {
   const over = (kind: keyof typeof MOST, count: number): string | undefined =>
-    count > MOST[kind] ? `A project has room for ${MOST[kind]} ${words[kind]}; this would be ${count}.` : undefined;
+    count > MOST[kind] ? `A project can have ${MOST[kind]} ${words[kind]}. This would make ${count}.` : undefined;
   const { sources, groups, clips } = project;
   for (const found of [over('sources', sources.length), over('groups', groups.length), over('clips', clips.length)]) {
     if (found) return found;

@@ -80,7 +80,7 @@ function withSource(project: ProjectDocument, before: Source, after: Source): Pr
 
 /**
  * The project with a source's frames read at another rate than the file says: 120 fps read as 24 run five times slower
- * at 100 %. Its clips keep their frames and their speeds, so their lengths change.
+ * at 100%. Its clips keep their frames and their speeds, so their lengths change.
  *
  * @param rate undefined for the file's own
  */

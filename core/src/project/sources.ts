@@ -115,7 +115,8 @@ export function samplesPerPosition(source: Source): number {
 /** Chooses which of its file's tracks of sound is heard of a source, by its place in `facts.sounds`. */
 export function withSoundTrack(project: ProjectDocument, sourceId: string, track: number): ProjectDocument {
   return withSource(project, sourceId, ({ soundTrack: _old, ...source }) => {
-    if (!(track in (source.facts.sounds ?? []))) throw new EditRefused('track', 'The file has no such track of sound.');
+    if (!(track in (source.facts.sounds ?? [])))
+      throw new EditRefused('track', 'The file doesn’t have this sound track.');
     return track === 0 ? source : { ...source, soundTrack: track };
   });
 }

@@ -17,6 +17,6 @@ export function withLock(span: Span, locked: boolean): Span {
 /** The map with the part at `index` locked or unlocked; nothing else changes. */
 export function lockPart(map: RetimeMap, index: number, locked: boolean): RetimeMap {
   const span = map.spans[index];
-  if (!span) throw new EditRefused('span', 'There is no such part.');
+  if (!span) throw new EditRefused('span', 'This part doesn’t exist.');
   return { ...map, spans: map.spans.with(index, withLock(span, locked)) };
 }

@@ -26,7 +26,7 @@ import {
 import { anyMap, anySpeedSpan, deviation, mapOf, rate, realTime } from '../../test/maps';
 
 describe('check values (common practice)', () => {
-  it('50 % lasts twice as long and shows each frame twice at equal rates', () => {
+  it('50% lasts twice as long and shows each frame twice at equal rates', () => {
     const map = mapOf([constantSpan(0.5, 300)]);
     expect(positionAt(map, 300)).toBe(150);
     expect(Array.from({ length: 6 }, (_, n) => heldFrame(map, n))).toEqual([0, 0, 1, 1, 2, 2]);
@@ -39,16 +39,16 @@ describe('check values (common practice)', () => {
     expect(mapLength(map)).toBe(150);
   });
 
-  it('a burst of 800 % for 5 frames passes 40 source frames at equal rates', () => {
+  it('a burst of 800% for 5 frames passes 40 source frames at equal rates', () => {
     expect(spanTravel(constantSpan(8, 5), 1)).toBe(40);
   });
 
-  it('8 s squeezed into 1 s means 800 % on average', () => {
+  it('8 s squeezed into 1 s means 800% on average', () => {
     const span = rampSpan(1, 15, 30, eases['ease-in-out']);
     expect(meanSpeed(span)).toBeCloseTo(8, 12);
   });
 
-  it('60 fps at 10 % on 30 shows each source frame five times', () => {
+  it('60 fps at 10% on 30 shows each source frame five times', () => {
     const map = mapOf([constantSpan(0.1, 100)], { sourceRate: rate(60) });
     const shown = Array.from({ length: 20 }, (_, n) => heldFrame(map, n));
     expect(shown).toEqual([0, 1, 2, 3].flatMap((frame) => Array(5).fill(frame)));

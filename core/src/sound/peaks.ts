@@ -105,7 +105,7 @@ function readPiece(bytes: Uint8Array): PeaksPiece {
   const samples = bytes.length >= HEAD ? new DataView(bytes.buffer, bytes.byteOffset).getUint32(8, true) : 0;
   const lengths = STRETCHES.map((stretch) => 2 * stretchesOf(samples, stretch));
   if (mark !== MARK || bytes.length !== HEAD + lengths.reduce((sum, length) => sum + length, 0)) {
-    throw new RangeError('these are no peaks of a sound');
+    throw new RangeError('these bytes aren’t sound peaks');
   }
   let at = HEAD;
   const levels = lengths.map((length) => {

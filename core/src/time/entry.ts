@@ -19,7 +19,7 @@ function finite(text: string, limit: number): Parsed {
 const MAX_SPEED = 10_000;
 
 /**
- * A typed speed: `40%`, `0.4`, `x0.4`, `×0.4`, `-100 %`. A bare number is a factor (1 is real time).
+ * A typed speed: `40%`, `0.4`, `x0.4`, `×0.4`, `-100%`. A bare number is a factor (1 is real time).
  *
  * @returns the factor; negative is backwards, 0 a freeze
  */
@@ -33,7 +33,7 @@ export function parseSpeed(text: string): Parsed {
     return parsed.ok ? { ok: true, value: parsed.value / 100 } : parsed;
   }
   if (factor) return finite(`${factor[1] ?? ''}${factor[2] ?? factor[3]}`, MAX_SPEED);
-  return refuse('is not a speed: type a percentage (40%) or a factor (0.4, x0.4)');
+  return refuse('isn’t valid: type a percentage (40%) or a factor (0.4, x0.4)');
 }
 
 /**
@@ -80,7 +80,7 @@ function secondsEntry(text: string, rate: Rate): Parsed {
 
 function parseTimecode(entry: string, rate: Rate): Parsed {
   const match = /^(-)?(?:(?:(\d{1,3}):)?(\d{1,3}):)?(\d{1,3})([:;])(\d{1,4})$/.exec(entry);
-  if (!match) return refuse('is not a time: type frames (77f), seconds (2.5s) or a timecode (2:17)');
+  if (!match) return refuse('isn’t a time: type frames (77f), seconds (2.5s) or a timecode (2:17)');
   const [, sign, hours = '0', minutes = '0', seconds, separator, frames] = match;
   const drop = separator === ';';
   if (drop && !canDropFrames(rate)) return refuse('uses ; but this rate has no drop-frame timecode');
@@ -88,9 +88,9 @@ function parseTimecode(entry: string, rate: Rate): Parsed {
   if (parts.frames >= countingBase(rate)) {
     return refuse(`has frame ${parts.frames}, but this rate counts 0 to ${countingBase(rate) - 1}`);
   }
-  if (parts.seconds > 59 || parts.minutes > 59) return refuse('has more than 59 minutes or seconds in a place');
+  if (parts.seconds > 59 || parts.minutes > 59) return refuse('has more than 59 minutes or seconds');
   const frame = timecodeToFrame(parts, rate, drop);
-  if (frame === undefined) return refuse('is a number that drop-frame timecode leaves out');
+  if (frame === undefined) return refuse('is skipped by drop-frame timecode');
   return { ok: true, value: sign && frame !== 0 ? -frame : frame };
 }
 
@@ -98,7 +98,7 @@ function parseTimecode(entry: string, rate: Rate): Parsed {
 export function parseFrame(text: string): Parsed {
   const match = /^([+-]?\d+)\s*f?$/i.exec(text.trim().replace(minus, '-'));
   if (text.trim() === '') return refuse('is empty: type a frame number');
-  return match ? finite(match[1]!, MAX_FRAMES) : refuse('is not a frame number');
+  return match ? finite(match[1]!, MAX_FRAMES) : refuse('isn’t a frame number');
 }
 
 /** A time in frames (real) as the chosen unit shows it. Timecode shows the frame in which the time lies. */
@@ -124,7 +124,7 @@ export function formatMoment(frames: number, rate: Rate, unit: TimeUnit): string
 export function parseSourceFrame(text: string, unit: TimeUnit): Parsed {
   const match = new RegExp(`^(${number})\\s*f?$`, 'i').exec(text.trim().replace(minus, '-'));
   if (text.trim() === '') return refuse('is empty: type a frame number');
-  if (!match) return refuse('is not a frame number');
+  if (!match) return refuse('isn’t a frame number');
   const parsed = finite(match[1]!, MAX_FRAMES);
   return parsed.ok ? { ok: true, value: parsed.value - firstFrame(unit) } : parsed;
 }
@@ -140,9 +140,9 @@ export function trimDecimals(value: number, decimals: number): string {
   return text === '-0' ? '0' : text;
 }
 
-/** A speed as a percentage with up to two decimals: `40 %`, `-60 %`, `186.67 %`. */
+/** A speed as a percentage with up to two decimals: `40%`, `-60%`, `186.67%`. */
 export function formatPercent(speed: number): string {
-  return `${trimDecimals(speed * 100, 2)} %`;
+  return `${trimDecimals(speed * 100, 2)}%`;
 }
 
 /** A speed as a factor with two decimals: `×0.40`, `−×0.60`. */

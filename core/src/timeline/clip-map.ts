@@ -101,6 +101,6 @@ export function clipMap(project: ProjectDocument, clip: Clip): RetimeMap | undef
 /** The map of a clip that must be there. */
 export function mapOf(project: ProjectDocument, clip: Clip): RetimeMap {
   const map = clipMap(project, clip);
-  if (!map) throw new RangeError(`the clip ${clip.id} is made of ${clip.of.kind} ${clip.of.id}, which is not there`);
+  if (!map) throw new RangeError(`clip ${clip.id} uses ${clip.of.kind} ${clip.of.id}, which doesn’t exist`);
   return map;
 }

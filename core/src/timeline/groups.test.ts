@@ -28,8 +28,8 @@ describe('groups', () => {
     expect(seen(apart, ...frames)).toEqual(seen(before, ...frames));
     expect(apart.groups).toEqual([]);
     sound(apart);
-    expect(() => group(before, ['c0', 'c2'])).toThrow('lies between the chosen clips');
-    expect(() => ungroup(atSpeed(grouped, 'c-g', 0.5), 'c-g', newId)).toThrow('timing of its own');
+    expect(() => group(before, ['c0', 'c2'])).toThrow('is between the selected clips');
+    expect(() => ungroup(atSpeed(grouped, 'c-g', 0.5), 'c-g', newId)).toThrow('is retimed');
   });
 
   it('are reversed as a whole: the clips run backwards in backward order', () => {
@@ -77,14 +77,14 @@ describe('groups', () => {
   it('never lie inside themselves', () => {
     const grouped = group(rowOf(10, 20), ['c0', 'c1']);
     const clip = { ...clipOf(grouped, 'c-g'), id: 'loop' };
-    expect(() => insertClip(grouped, 'g', 'picture-1', 0, clip)).toThrow('cannot lie inside itself');
+    expect(() => insertClip(grouped, 'g', 'picture-1', 0, clip)).toThrow('can’t contain itself');
     const items = [{ clip: 'c0' }, { clip: 'c1' }, { clip: 'loop' }];
     const broken = {
       ...grouped,
       clips: [...grouped.clips, clip],
       groups: grouped.groups.map((one) => ({ ...one, tracks: [{ ...one.tracks[0]!, items }] })),
     };
-    expect(integrityErrors(broken)).toEqual([{ pointer: '/groups/0', reason: 'g lies inside itself' }]);
+    expect(integrityErrors(broken)).toEqual([{ pointer: '/groups/0', reason: 'g contains itself' }]);
   });
 
   it('a forward, backward, forward of several clips: three shows of one group', () => {

@@ -39,7 +39,7 @@ describe('a join across a cut', () => {
 
   it('is refused for clips that are no neighbours or too short', () => {
     const gapped = trimClip(rowOf(40, 40), 'c0', 'end', -10, 'leave');
-    expect(() => joinAcross(gapped, 'c0', 'c1', { ...join, keeps: 'content' })).toThrow('side by side');
+    expect(() => joinAcross(gapped, 'c0', 'c1', { ...join, keeps: 'content' })).toThrow('adjacent');
     expect(() => joinAcross(rowOf(10, 40), 'c0', 'c1', { ...join, keeps: 'content' })).toThrow('1 to 10 frames');
   });
 });

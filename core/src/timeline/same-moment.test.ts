@@ -4,7 +4,7 @@ import { duplicateClips, groupClips, sameMoment, SEQUENCE, trimClip } from '..';
 const film = { container: SEQUENCE };
 
 describe('on a clip and on what it lies in', () => {
-  // c0 lies at 0…29, c1 at 30…89; five frames of c1 are hidden before it.
+  // c0 lies at 0…29, c1 at 30…89; five frames of c1 are.
   const project = trimClip(rowOf(30, 65), 'c1', 'start', 5, 'close');
 
   it('counts from the clip’s place, hidden frames too', () => {

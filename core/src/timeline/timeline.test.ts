@@ -75,7 +75,7 @@ describe('a row of clips', () => {
     expect(() => trimClip(rowOf(10, 20), 'c0', 'end', 1, 'leave')).toThrow('There are 0 more frames');
     const tail = trimClip(rowOf(10, 20), 'c0', 'end', -4, 'leave');
     expect(row(tail)).toBe('c0/6 (4) c1/20');
-    expect(() => trimClip(tail, 'c0', 'end', -6, 'close')).toThrow('At least one frame');
+    expect(() => trimClip(tail, 'c0', 'end', -6, 'close')).toThrow('at least one frame');
     expect(row(trimClip(rowOf(10), 'c0', 'end', -4, 'leave'))).toBe('c0/6');
   });
 
@@ -105,7 +105,7 @@ describe('a row of clips', () => {
     expect(row(removeClips(project, ['c0', 'c2'], 'close'))).toBe('c1/20 c3/40');
     expect(row(removeClips(project, ['c0', 'c2'], 'leave'))).toBe('(10) c1/20 (30) c3/40');
     expect(row(duplicateClips(project, ['c1', 'c2'], ['a', 'b']))).toBe('c0/10 c1/20 c2/30 a/20 b/30 c3/40');
-    expect(() => removeClips(project, [], 'close')).toThrow('Choose a clip');
+    expect(() => removeClips(project, [], 'close')).toThrow('Select a clip');
   });
 
   it('has tracks above, whose clips are seen in place of what is below, and sound tracks below', () => {
@@ -114,9 +114,9 @@ describe('a row of clips', () => {
     project = moveClips(project, ['c1'], 'up', 5, 'leave');
     expect(seen(project, 4, 5, 24, 25)).toEqual(['s0:4', 's1:0', 's1:19', '–']);
     expect(seen(switchTrack(project, SEQUENCE, 'up', true), 5)).toEqual(['s0:5']);
-    expect(() => removeTrack(project, SEQUENCE, 'up')).toThrow('There are clips');
+    expect(() => removeTrack(project, SEQUENCE, 'up')).toThrow('has clips');
     expect(removeTrack(project, SEQUENCE, 'ear').sequence.tracks).toHaveLength(2);
-    expect(() => moveClips(project, ['c1'], 'ear', 0, 'leave')).toThrow('cannot lie on a sound track');
+    expect(() => moveClips(project, ['c1'], 'ear', 0, 'leave')).toThrow('can’t go on a sound track');
     sound(project);
   });
 
@@ -124,7 +124,7 @@ describe('a row of clips', () => {
     const project = trimClip(trimClip(rowOf(100), 'c0', 'end', -60, 'close'), 'c0', 'start', 10, 'close');
     expect(seen(slipClip(project, 'c0', 7, 'timing'), 0)).toEqual(['s0:17']);
     expect(() => slipClip(project, 'c0', 61, 'timing')).toThrow('10 frames before and 60 frames after');
-    expect(() => slipClip(project, 'c0', 7, 'content')).toThrow('leads out of them');
+    expect(() => slipClip(project, 'c0', 7, 'content')).toThrow('goes past them');
     const slow = paced(project, 'c0', constantSpan(0.5, 60));
     expect(seen(slipClip(slow, 'c0', 7, 'content'), 0)).toEqual([`s0:${Number(seen(slow, 0)[0]!.slice(3)) + 7}`]);
   });
@@ -166,11 +166,13 @@ describe('lengths when a clip is retimed', () => {
       start: 0,
       spans: [constantSpan(1, 50)],
     });
-    expect(() => splitClip(project, 'c0', 60, 'late')).toThrow('Nothing of the clip is seen there');
-    expect(() => trimClip(project, 'c0', 'start', 50, 'leave')).toThrow('At least one frame');
+    expect(() => splitClip(project, 'c0', 60, 'late')).toThrow('shows nothing here');
+    expect(() => trimClip(project, 'c0', 'start', 50, 'leave')).toThrow('at least one frame');
     const join = { before: 6, after: 6, speed: 2, keeps: 'length' as const };
     const [easeIn, easeOut] = [eases['ease-in'], eases['ease-out']];
-    expect(() => joinAcross(project, 'c0', 'c1', { ...join, easeIn, easeOut })).toThrow('timing ends before its place');
+    expect(() => joinAcross(project, 'c0', 'c1', { ...join, easeIn, easeOut })).toThrow(
+      'timing ends before the clip does',
+    );
     expect(splitClip(project, 'c0', 49, 'seen').clips).toHaveLength(3);
   });
 
@@ -196,7 +198,7 @@ describe('lengths when a clip is retimed', () => {
 });
 
 describe('constant pace of a clip', () => {
-  it('150 frames into a 209-frame gap are 71.77 % (common practice)', () => {
+  it('150 frames into a 209-frame gap are 71.77% (common practice)', () => {
     const rowed = rowOf(209, 150);
     const project = removeClips(moveClips(rowed, ['c1'], 'picture-1', 300, 'close'), ['c0'], 'leave');
     expect(row(project)).toBe('(300) c1/150');
@@ -214,7 +216,7 @@ describe('constant pace of a clip', () => {
     sound(filled);
   });
 
-  it('77 frames into 60 are 128.33 % (common practice), handles untouched', () => {
+  it('77 frames into 60 are 128.33% (common practice), handles untouched', () => {
     const project = trimClip(trimClip(rowOf(120), 'c0', 'start', 20, 'close'), 'c0', 'end', -23, 'close');
     const after = paceClip(project, 'c0', 60);
     expect((shownSpeed(after, 'c0') * 100).toFixed(2)).toBe('128.33');

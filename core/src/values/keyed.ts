@@ -76,7 +76,7 @@ export function withoutValueKey(keyed: Keyed, key: ValueKey): Keyed | undefined 
  */
 export function withMovedKey(keyed: Keyed, key: ValueKey, at: number): Keyed {
   const others = keyed.keys.filter((one) => one !== key);
-  if (others.some((one) => Math.abs(one.at - at) < SAME)) throw new EditRefused('at', 'Another key is there.');
+  if (others.some((one) => Math.abs(one.at - at) < SAME)) throw new EditRefused('at', 'There is already a key here.');
   return { ...keyed, keys: inOrder([...others, { ...key, at }]) };
 }
 

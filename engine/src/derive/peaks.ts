@@ -12,7 +12,7 @@ export async function peaksMaker({ location, params }: DeriveJob): Promise<Maker
   const [track, facts] = [media.sounds[number], (media.facts.sounds ?? [media.facts.audio])[number]];
   if (!track || !facts || !(await track.canDecode())) {
     media.dispose();
-    throw new RefusedMedia('This browser cannot decode the sound, so it has no waveform.');
+    throw new RefusedMedia('This browser can’t decode the sound, so there is no waveform.');
   }
   const { sampleRate, channels, seconds } = facts;
   return {

@@ -25,7 +25,7 @@ export async function copyMaker({ location }: DeriveJob): Promise<Maker> {
   const { video } = source.facts;
   if (!video) {
     await source.close();
-    throw new RefusedMedia('Only a moving picture has a scrubbing copy.');
+    throw new RefusedMedia('Only moving pictures can have a proxy.');
   }
   return {
     total: exact.frames,

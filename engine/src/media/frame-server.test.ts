@@ -178,7 +178,7 @@ describe('the frame server', () => {
   it('says which frame is damaged, and goes on with the others', async () => {
     mockDecoder.damaged.add(23);
     const server = serve();
-    await expect(server.get(23)).rejects.toThrow('Frame 23 cannot be decoded');
+    await expect(server.get(23)).rejects.toThrow('Frame 23 can’t be decoded');
     expect(await frameOf(server, 24)).toBe(24);
     await server.close();
   });

@@ -206,7 +206,7 @@ export class FrameServer implements SourceFrames {
 
   // The decoder skipped a frame that the index lists: its packet is damaged.
   private refuse(frame: number): void {
-    const error = new Error(`Frame ${frame} cannot be decoded; the file is damaged there.`);
+    const error = new Error(`Frame ${frame} can’t be decoded: the file is damaged there.`);
     for (const waiter of this.waiters.filter((one) => one.frame === frame)) waiter.reject(error);
     this.waiters = this.waiters.filter((waiter) => waiter.frame !== frame);
     this.wanted = this.wanted.filter((wanted) => wanted !== frame);

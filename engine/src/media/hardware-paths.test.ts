@@ -101,7 +101,7 @@ const range = (from: number, count: number, step: number): number[] =>
 
 /** The ways in which frames of a source are taken. */
 const paths: Readonly<Record<string, (server: FrameServer) => Promise<void>>> = {
-  'play at 100 % and at 300 %': async (server) => {
+  'play at 100% and at 300%': async (server) => {
     for (const step of [1, 3]) {
       for (let frame = 0; frame < FRAMES; frame += step) {
         server.prefetch(range(frame, 24, step), 1, true);
@@ -139,7 +139,7 @@ const paths: Readonly<Record<string, (server: FrameServer) => Promise<void>>> = 
       expect(await get(server, frame)).toBe(frame);
     }
   },
-  'a render at 250 %': async (server) => {
+  'a render at 250%': async (server) => {
     for (let n = 0; n * 2.5 < FRAMES; n++) {
       const ahead = Array.from({ length: 12 }, (_, k) => Math.floor((n + k) * 2.5)).filter((frame) => frame < FRAMES);
       server.prefetch(ahead, 1, true);

@@ -15,7 +15,7 @@ export async function inspectFile(file: Blob): Promise<MediaFacts> {
   } catch (error) {
     if (!(error instanceof WorkerGaveUp)) throw error;
     throw new Error(
-      'The file is damaged, or made in a way that no recording is: this browser does not get to the end of reading it. If other programs play it, have one of them write it anew.',
+      'The file is damaged or malformed: this browser can’t finish reading it. If another program plays it, export it again from there.',
     );
   }
 }

@@ -34,27 +34,26 @@ export async function checkDecodable({ picture, sounds, facts }: ProbedMedia): P
     const { codec, codecString } = picture.facts;
     if (await picture.track.canDecode()) return;
     throw new RefusedMedia(
-      `This browser cannot decode ${pictureKind(codec, codecString)}. Convert the file to H.264 (8 bit, 4:2:0), VP9 or AV1 and import that.`,
+      `This browser can’t decode ${pictureKind(codec, codecString)}. Convert the file to H.264 (8 bit, 4:2:0), VP9 or AV1 and import that.`,
     );
   }
   if (await sounds[0]?.canDecode()) return;
   throw new RefusedMedia(
-    `This browser cannot decode ${codecName(facts.audio?.codec ?? 'unknown')} sound. Convert the file to WAV, FLAC, MP3 or AAC and import that.`,
+    `This browser can’t decode ${codecName(facts.audio?.codec ?? 'unknown')} sound. Convert the file to WAV, FLAC, MP3 or AAC and import that.`,
   );
 }
 
 /** Why a file is refused whose first picture does not decode, though the browser decodes its codec. */
 export function undecodable({ video, still, audio }: MediaFacts): RefusedMedia {
-  if (still)
-    return new RefusedMedia('The picture is damaged: it cannot be decoded. Copy it again from where it comes from.');
+  if (still) return new RefusedMedia('The picture is damaged and can’t be decoded. Copy it again from its origin.');
   if (!video) {
     return new RefusedMedia(
-      `The sound of the file cannot be decoded: the ${codecName(audio?.codec ?? 'unknown')} in it is damaged. Copy the file again from where it was recorded.`,
+      `The file’s sound can’t be decoded: its ${codecName(audio?.codec ?? 'unknown')} is damaged. Copy the file again from its origin.`,
     );
   }
   const { codec, codecString } = video;
   return new RefusedMedia(
-    `The first picture of the file cannot be decoded: the ${codecName(codec)} in it (${codecString}) is damaged. Copy the file again from where it was recorded; if other programs play it, have one of them write it anew.`,
+    `The file’s first picture can’t be decoded: its ${codecName(codec)} (${codecString}) is damaged. Copy the file again from its origin, or export it again from a program that plays it.`,
   );
 }
 
@@ -63,7 +62,7 @@ const avcProfiles: Record<string, string> = {
   '6e': '10 bit',
   '7a': '4:2:2',
   f4: '4:4:4',
-  '2c': '4:4:4, every picture on its own',
+  '2c': '4:4:4, all intra',
 };
 
 /** What a picture is coded as, as exactly as it matters to whoever has to convert it. */
@@ -71,5 +70,5 @@ function pictureKind(codec: string, codecString: string): string {
   const profile = /^avc[13]\.([0-9a-f]{2})/i.exec(codecString)?.[1]?.toLowerCase();
   if (!profile) return codecName(codec);
   const kind = avcProfiles[profile];
-  return kind ? `H.264 of this kind (${kind})` : `this file’s H.264 (${codecString}): it is damaged, or of a rare kind`;
+  return kind ? `H.264 of this kind (${kind})` : `this file’s H.264 (${codecString}): it is damaged or unusual`;
 }

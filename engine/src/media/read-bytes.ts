@@ -5,7 +5,7 @@ import type { FileLocation } from './location';
 export async function partOf(location: FileLocation, from: number, to: number): Promise<Blob> {
   if ('file' in location) return location.file.slice(from, to);
   const response = await fetch(location.url, { headers: { Range: `bytes=${from}-${to - 1}` } });
-  if (!response.ok) throw new Error(`The file cannot be read: the server answered ${response.status}.`);
+  if (!response.ok) throw new Error(`The file can’t be read: the server answered ${response.status}.`);
   const content = await response.blob();
   // A server that knows no ranges gives all of it.
   return response.status === 206 ? content : content.slice(from, to);

@@ -94,7 +94,7 @@ describe('the sources of a program', () => {
     expect(mockLog.slice(2).sort()).toEqual(['close a', 'close b']);
     await pool.get('a');
     expect(mockLog.at(-1)).toBe('open other');
-    await expect(pool.get('b')).rejects.toThrow('The file of the source b is not known.');
+    await expect(pool.get('b')).rejects.toThrow('Source b has no known file.');
     await pool.close();
   });
 

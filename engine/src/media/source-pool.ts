@@ -102,7 +102,7 @@ export class SourcePool {
             source.fitTo(this.fitOf(sourceOfLane(id)));
             return source;
           })
-        : Promise.reject<OpenSource>(new Error(`The file of the source ${id} is not known.`)),
+        : Promise.reject<OpenSource>(new Error(`Source ${id} has no known file.`)),
     );
   }
 }

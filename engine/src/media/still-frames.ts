@@ -131,7 +131,7 @@ export class StillFrames implements SourceFrames {
       resizeQuality: 'high',
     } as const;
     const bitmap = await createImageBitmap(content, factor > 1 ? smaller : {}).catch((cause: unknown) => {
-      throw new Error(`The picture${picture.name ? ` ${picture.name}` : ''} cannot be decoded: it is damaged.`, {
+      throw new Error(`The picture${picture.name ? ` ${picture.name}` : ''} can’t be decoded: it is damaged.`, {
         cause,
       });
     });

@@ -63,7 +63,7 @@ async function openStorage(name: string): Promise<OpenTarget> {
         } catch (error) {
           if ((error as Error).name !== 'QuotaExceededError') throw error;
           throw new Error(
-            'There is no room left for the film in this browser. Take away films you do not need, or free some space on the disk, and render again.',
+            'This browser has no space left for the render. Delete renders you don’t need or free disk space, and render again.',
             { cause: error },
           );
         }
@@ -86,7 +86,7 @@ async function openStorage(name: string): Promise<OpenTarget> {
 async function openAddress(url: string): Promise<OpenTarget> {
   const send = async (method: string, at: string, body?: BodyInit): Promise<void> => {
     const answer = await fetch(`${url}${at}`, { method, ...(body === undefined ? {} : { body }) });
-    if (!answer.ok) throw new Error(`The file could not be written: ${await answer.text()}`);
+    if (!answer.ok) throw new Error(`The file couldn’t be written: ${await answer.text()}`);
   };
   return {
     writable: new WritableStream({ write: ({ data, position }) => send('PUT', `?position=${position}`, data) }),

@@ -39,12 +39,12 @@ export async function inWorker<T>(task: (api: Remote<EngineApi>) => Promise<T>, 
   let giveUp: (why: string) => void;
   const ended = new Promise<never>((_, reject) => {
     giveUp = (why) => reject(new WorkerGaveUp(why));
-    handle.onBreakdown(() => giveUp('The worker broke down.'));
+    handle.onBreakdown(() => giveUp('The worker crashed.'));
   });
   try {
     // Starting takes long on a slow device, and is not its task's fault.
     await Promise.race([handle.api.started(), ended]);
-    if (limit !== undefined) timer = setTimeout(() => giveUp(`Not done in ${limit} ms.`), limit);
+    if (limit !== undefined) timer = setTimeout(() => giveUp(`Not finished within ${limit} ms.`), limit);
     return await Promise.race([task(handle.api), ended]);
   } finally {
     clearTimeout(timer);

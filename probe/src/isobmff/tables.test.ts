@@ -32,7 +32,7 @@ describe('a table that promises what the file cannot hold is refused before anyb
     ['more places than there is room for', 'stco', 8, 0x3f_ff_ff_ff],
   ])('%s', async (_, box, offset, value) => {
     const reason = await probed(box, offset, value);
-    expect(reason).toMatch(/^The file is damaged: (it says that it holds \d+ frames|its table “\w+” is larger)/);
+    expect(reason).toMatch(/^The file is damaged: (it claims \d+ frames|its table “\w+” is larger)/);
     expect(reason).toContain('Copy it again');
   });
 });

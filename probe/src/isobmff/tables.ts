@@ -24,7 +24,7 @@ const WINDOW = 64 * 1024;
 
 const damaged = (what: string): RefusedMedia =>
   new RefusedMedia(
-    `The file is damaged: ${what}. Copy it again from where it was recorded; if other programs play it, have one of them write it anew.`,
+    `The file is damaged: ${what}. Copy it again from its origin, or export it again from a program that plays it.`,
   );
 
 /**
@@ -64,7 +64,7 @@ class TableWalk {
   async boxes(from: number, to: number, depth: number, track: Track): Promise<void> {
     let at = from;
     while (at + 8 <= to) {
-      if (++this.seen > MOST_BOXES) throw damaged('it is made of far too many pieces');
+      if (++this.seen > MOST_BOXES) throw damaged('it has too many fragments');
       const head = await this.view(at, 16);
       if (!head) return;
       const type = String.fromCharCode(...[4, 5, 6, 7].map((byte) => head.getUint8(byte)));
@@ -89,21 +89,20 @@ class TableWalk {
     const table = tables[type];
     if (table) {
       const entries = head.getUint32(4);
-      if (table.head + entries * table.entry > end - start)
-        throw damaged(`its table “${type}” is larger than its place`);
+      if (table.head + entries * table.entry > end - start) throw damaged(`its table “${type}” is larger than its box`);
       if (type === 'stts' || type === 'ctts') this.count(await this.samplesIn(start + table.head, entries), track);
     } else if (type === 'hdlr') {
       track.handler = String.fromCharCode(...[8, 9, 10, 11].map((byte) => head.getUint8(byte)));
     } else if (type === 'stsz' || type === 'stz2') {
       const samples = head.getUint32(8);
       const bits = type === 'stz2' ? head.getUint8(7) : head.getUint32(4) === 0 ? 32 : 0;
-      if (12 + (samples * bits) / 8 > end - start) throw damaged(`its table “${type}” is larger than its place`);
+      if (12 + (samples * bits) / 8 > end - start) throw damaged(`its table “${type}” is larger than its box`);
       this.count(samples, track);
     } else if (type === 'trun') {
       // Samples of a fragment may be told by their number alone, all alike.
       const fields = [0x100, 0x200, 0x400, 0x800].filter((flag) => head.getUint32(0) & flag).length;
       const samples = head.getUint32(4);
-      if (8 + samples * fields * 4 > end - start) throw damaged('a list of its frames is larger than its place');
+      if (8 + samples * fields * 4 > end - start) throw damaged('a frame list is larger than its box');
       this.promised += samples;
       this.count(this.promised, {});
     }
@@ -112,12 +111,10 @@ class TableWalk {
   private count(samples: number, { handler }: Track): void {
     // A sample has one byte at the least, or it is none.
     if (samples > this.bytes) {
-      throw damaged(`it says that it holds ${samples} frames, more than there is room for in ${this.bytes} bytes`);
+      throw damaged(`it claims ${samples} frames, more than fit in ${this.bytes} bytes`);
     }
     if (handler === 'vide' && samples > this.most) {
-      throw new RefusedMedia(
-        `The file has ${samples} frames; a source has ${this.most} at the most. Cut it into parts.`,
-      );
+      throw new RefusedMedia(`The file has ${samples} frames; the limit is ${this.most}. Split it into shorter files.`);
     }
   }
 

@@ -84,12 +84,12 @@ export async function readArchive(read: ReadBytes, bytes: number): Promise<Archi
     stills.push({ ...picture, from: at + BLOCK });
     at += BLOCK + padded(picture.bytes);
   }
-  if (at > bytes) throw new RefusedMedia('The archive of stills is cut short: some pictures are missing.');
+  if (at > bytes) throw new RefusedMedia('The image sequence is incomplete: some pictures are missing.');
   return stills;
 }
 
 async function readIndex(read: ReadBytes): Promise<{ list: NumberedStill[]; after: number }> {
-  const damaged = new RefusedMedia('The archive of stills is damaged: its list of pictures cannot be read.');
+  const damaged = new RefusedMedia('The image sequence is damaged: its picture list can’t be read.');
   try {
     const { size } = headers.decode(await read(0, BLOCK))!;
     if (!(size! <= MOST_INDEX)) throw damaged;

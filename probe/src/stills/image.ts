@@ -61,13 +61,11 @@ export async function readImage(read: ReadBytes, bytes: number): Promise<ImageFa
   if (!kind) {
     const name = refusedKinds[found.type ?? ''];
     throw new RefusedMedia(
-      `This is a ${name ? `${name} ` : ''}picture of a kind that browsers do not show everywhere. Save it as PNG, JPEG, WebP or AVIF.`,
+      `This is a ${name ? `${name} ` : ''}picture, which not every browser can show. Save it as PNG, JPEG, WebP or AVIF.`,
     );
   }
   if (!(await isWhole(read, bytes, kind.codec))) {
-    throw new RefusedMedia(
-      'The picture is cut short: its last part is missing. Copy it again from where it comes from.',
-    );
+    throw new RefusedMedia('The picture is incomplete: its end is missing. Copy it again from its origin.');
   }
   // Exif orientations from 5 on are a quarter turn (CIPA DC-008, 4.6.4).
   const turned = (found.orientation ?? 1) >= 5;
@@ -103,9 +101,7 @@ async function measured(read: ReadBytes, bytes: number): Promise<ReturnType<type
       // Cut off before its size is told: more of it may help.
     }
     if (length >= bytes || length >= LONGEST_HEAD) {
-      throw new RefusedMedia(
-        'The picture is damaged: how large it is cannot be read. Copy it again from where it comes from.',
-      );
+      throw new RefusedMedia('The picture is damaged: its size can’t be read. Copy it again from its origin.');
     }
   }
 }

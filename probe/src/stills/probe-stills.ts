@@ -55,7 +55,7 @@ async function firstOf(read: ReadBytes, pictures: readonly ArchivedStill[]): Pro
     alpha ||= image.alpha;
     if (image.width !== first.width || image.height !== first.height) {
       throw new RefusedMedia(
-        `${name} has ${image.width} × ${image.height} pixels, the first picture ${first.width} × ${first.height}. Numbered stills must all have one size: leave it out, or import it on its own.`,
+        `${name} is ${image.width} × ${image.height} pixels, but the first picture is ${first.width} × ${first.height}. Pictures of an image sequence must be the same size: leave this one out, or import it separately.`,
       );
     }
   }

@@ -72,8 +72,8 @@ export class DerivedStore {
     try {
       await pipeline(content, watch, createWriteStream(part));
       if (head.toString('latin1', mark.at, end) !== mark.text) {
-        throw new HttpProblem(422, 'This is no such piece.', {
-          detail: `It does not begin as a piece of ${name} does.`,
+        throw new HttpProblem(422, 'This isn’t a valid piece.', {
+          detail: `It doesn’t start like a piece of ${name}.`,
         });
       }
       await rename(part, path);
@@ -128,5 +128,5 @@ const isThere = (path: string): Promise<boolean> =>
   );
 
 function tooLarge(most: number): HttpProblem {
-  return new HttpProblem(413, 'The piece is too large.', { detail: `A piece of this kind has at most ${most} bytes.` });
+  return new HttpProblem(413, 'The piece is too large.', { detail: `The limit for this kind is ${most} bytes.` });
 }

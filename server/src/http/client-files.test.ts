@@ -52,5 +52,5 @@ it.each(['/%ff', '/_expo/%ff'])('refuses the address %s, which is no text', asyn
     .get(path)
     .expect(400)
     .expect('Content-Type', /^application\/problem\+json/);
-  expect(body).toMatchObject({ status: 400, title: 'This address cannot be read.' });
+  expect(body).toMatchObject({ status: 400, title: 'This address isn’t valid.' });
 });

@@ -8,7 +8,7 @@ const readableAddress: RequestHandler = ({ path }, _response, next) => {
   try {
     decodeURIComponent(path);
   } catch {
-    throw new HttpProblem(400, 'This address cannot be read.');
+    throw new HttpProblem(400, 'This address isn’t valid.');
   }
   next();
 };

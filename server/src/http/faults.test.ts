@@ -90,7 +90,7 @@ describe('text that no database keeps', () => {
     const body = JSON.stringify({ name }).replace('\ud83d', '\\ud83d');
     const made = await api().post('/api/projects').set('Content-Type', 'application/json').send(body).expect(422);
     expect((made.body as Problem).errors).toEqual([
-      { pointer: '/name', reason: 'has a character that cannot be kept' },
+      { pointer: '/name', reason: 'contains a character that can’t be stored' },
     ]);
     const { id } = (await api().post('/api/projects').send({ name: 'Film' }).expect(201)).body as StoredProject;
     const text = JSON.stringify(name).replace('\ud83d', '\\ud83d');

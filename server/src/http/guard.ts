@@ -11,10 +11,11 @@ const reading = new Set(['GET', 'HEAD', 'OPTIONS']);
  */
 export const guardOrigin: RequestHandler = (request, _response, next) => {
   const host = request.headers.host ?? '';
-  if (!loopback.has(host.replace(/:\d+$/, ''))) throw new HttpProblem(421, 'Hastig answers on this machine only.');
+  if (!loopback.has(host.replace(/:\d+$/, '')))
+    throw new HttpProblem(421, 'Hastig only answers requests from this machine.');
   const { origin } = request.headers;
   if (!reading.has(request.method) && origin !== undefined && origin !== `http://${host}`) {
-    throw new HttpProblem(403, 'Pages of another origin cannot write here.');
+    throw new HttpProblem(403, 'Pages from other origins can’t write here.');
   }
   next();
 };

@@ -22,10 +22,10 @@ export class HttpProblem extends Error {
 }
 
 export const notFound = (what: string): HttpProblem =>
-  new HttpProblem(404, `There is no such ${what}.`, { type: problemTypes.notFound });
+  new HttpProblem(404, `This ${what} doesn’t exist.`, { type: problemTypes.notFound });
 
 export const invalid = (errors: FieldError[]): HttpProblem =>
-  new HttpProblem(422, 'What was sent is not valid.', {
+  new HttpProblem(422, 'The request isn’t valid.', {
     type: problemTypes.invalid,
     detail: errors.map(({ pointer, reason }) => `${pointer || '/'} ${reason}`).join('; '),
     errors,
@@ -34,7 +34,7 @@ export const invalid = (errors: FieldError[]): HttpProblem =>
 const storageFull = (): HttpProblem =>
   new HttpProblem(507, 'The disk is full.', {
     type: problemTypes.storageFull,
-    detail: 'There is no room left where Hastig keeps its data. Free some space, then try again.',
+    detail: 'Hastig has no space left for its data. Free some space and try again.',
   });
 
 /** Seconds after which a client may ask again. */
@@ -43,10 +43,10 @@ const RETRY_AFTER = 2;
 const unavailable = (): HttpProblem =>
   new HttpProblem(
     503,
-    'The database cannot be reached.',
+    'The database can’t be reached.',
     {
       type: problemTypes.unavailable,
-      detail: 'Hastig’s database does not answer. It is tried again by itself; if this lasts, start Hastig anew.',
+      detail: 'The database isn’t answering. Hastig keeps trying; if this goes on, restart Hastig.',
     },
     { 'Retry-After': String(RETRY_AFTER) },
   );
@@ -57,7 +57,7 @@ export const onlyMethods =
   (request, response) => {
     const allow = methods.join(', ');
     if (request.method === 'OPTIONS') response.set('Allow', allow).status(204).end();
-    else throw new HttpProblem(405, `This address does not take ${request.method}.`, {}, { Allow: allow });
+    else throw new HttpProblem(405, `This address doesn’t support ${request.method}.`, {}, { Allow: allow });
   };
 
 function sendProblem(response: Response, { status, document, headers }: HttpProblem): void {
@@ -90,11 +90,12 @@ function isDatabaseAway({ code = '', name, message }: BodyError): boolean {
 export function problemOf(error: BodyError): HttpProblem {
   if (error instanceof HttpProblem) return error;
   if (fullCodes.has(error.code ?? '')) return storageFull();
-  if (textCodes.has(error.code ?? '')) return invalid([{ pointer: '', reason: 'has a character that cannot be kept' }]);
+  if (textCodes.has(error.code ?? ''))
+    return invalid([{ pointer: '', reason: 'contains a character that can’t be stored' }]);
   if (isDatabaseAway(error)) return unavailable();
   if (error.type === 'entity.parse.failed')
-    return new HttpProblem(400, 'The body is not valid JSON.', { detail: error.message });
-  if (error.type === 'entity.too.large') return new HttpProblem(413, 'The body is too large.');
+    return new HttpProblem(400, 'The request body isn’t valid JSON.', { detail: error.message });
+  if (error.type === 'entity.too.large') return new HttpProblem(413, 'The request body is too large.');
   const status = error.status ?? 500;
   // What the libraries say may name paths of this machine; the status says enough.
   if (status >= 400 && status < 500)

@@ -107,7 +107,7 @@ export class MediaStore {
       await pipeline(content, createWriteStream(copy));
       if ((await digest(copy)) !== sha256) {
         throw new HttpProblem(422, 'The archive is damaged.', {
-          detail: `The media file ${sha256} in it is another one.`,
+          detail: `The media file ${sha256} doesn’t match its name.`,
         });
       }
       return await this.adopt(copy);
@@ -121,8 +121,7 @@ export class MediaStore {
     const outcome = await this.work.probe(path, bytes);
     if ('refused' in outcome) throw refused(outcome.refused);
     const checked = checkMediaFacts(outcome.facts);
-    if (!checked.ok)
-      throw refused(`The file is damaged: of what it says of itself, ${describeErrors(checked.errors)}.`);
+    if (!checked.ok) throw refused(`The file is damaged: in its metadata, ${describeErrors(checked.errors)}.`);
     return checked.value;
   }
 
@@ -132,7 +131,7 @@ export class MediaStore {
 }
 
 const refused = (detail: string): HttpProblem =>
-  new HttpProblem(422, 'Hastig cannot use this file.', { type: problemTypes.refusedMedia, detail });
+  new HttpProblem(422, 'Hastig can’t use this file.', { type: problemTypes.refusedMedia, detail });
 
 const isFile = (path: string): Promise<boolean> =>
   stat(path).then(

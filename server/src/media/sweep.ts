@@ -54,7 +54,7 @@ export class Sweep {
       .then(() => this.sweep())
       .then(
         () => undefined,
-        (error: unknown) => console.error('Unused media could not be taken away:', error),
+        (error: unknown) => console.error('Unused media could not be deleted:', error),
       );
   }
 

@@ -16,8 +16,8 @@ const LOCKED = 423;
 function problemOfFault(error: Fault): HttpProblem {
   if ('status_code' in error) {
     const { status_code: status, body } = error;
-    if (/lock/i.test(body)) return new HttpProblem(LOCKED, 'This upload is going on elsewhere.');
-    return new HttpProblem(status, status === 404 || status === 410 ? 'There is no such upload.' : titleOf(status), {
+    if (/lock/i.test(body)) return new HttpProblem(LOCKED, 'This upload is already running elsewhere.');
+    return new HttpProblem(status, status === 404 || status === 410 ? 'This upload doesn’t exist.' : titleOf(status), {
       detail: body.trim(),
     });
   }

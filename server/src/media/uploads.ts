@@ -91,8 +91,8 @@ export class Uploads {
       throw notFound('upload');
     });
     if (upload.size === undefined || upload.offset < upload.size) {
-      throw new HttpProblem(409, 'The upload is not complete yet.', {
-        detail: `${upload.offset} of ${upload.size} bytes are here.`,
+      throw new HttpProblem(409, 'The upload isn’t complete yet.', {
+        detail: `${upload.offset} of ${upload.size} bytes have arrived.`,
       });
     }
     return join(this.options.folder, id);

@@ -111,13 +111,13 @@ describe('documents that are not whole', () => {
       sequence: { ...document.sequence, tracks: [{ ...document.sequence.tracks[0]!, items: [] }] },
     };
     const { body } = await request(server.address).post('/api/projects').send({ document: broken }).expect(422);
-    expect((body as { detail: string }).detail).toContain('c lies on no track');
+    expect((body as { detail: string }).detail).toContain('c is on no track');
     const patch = [{ op: 'add', path: '/sequence/tracks/0/items/1', value: { clip: 'c' } }];
     const again = await request(server.address)
       .patch(`/api/projects/${project.id}`)
       .send({ revision: 1, patch })
       .expect(422);
-    expect((again.body as { detail: string }).detail).toContain('c lies in two places');
+    expect((again.body as { detail: string }).detail).toContain('c is in two places');
   });
 
   it('of version 1 are migrated on load, can be changed, and go back to what they were before', async () => {

@@ -29,8 +29,8 @@ export async function readProject(path: string, media: MediaStore, work: WorkPoo
   const missing: string[] = [];
   for (const { name, sha256 } of ready.media) if (!(await media.has(sha256))) missing.push(name);
   if (missing.length > 0) {
-    throw new HttpProblem(422, 'The project needs media that are not here.', {
-      detail: `Missing: ${missing.join(', ')}. Bring in the archive that has the media with it.`,
+    throw new HttpProblem(422, 'The project needs media that aren’t here.', {
+      detail: `Missing: ${missing.join(', ')}. Import the project file that includes its media.`,
     });
   }
   return ready;
@@ -49,7 +49,7 @@ async function isZip(path: string): Promise<boolean> {
 async function parsed(text: string, work: WorkPool): Promise<ReadyDocument> {
   return readyOr(
     await work.readDocument(text, 'file'),
-    () => new HttpProblem(422, 'This is no project file.', { detail: 'It is neither JSON nor a ZIP archive.' }),
+    () => new HttpProblem(422, 'This isn’t a project file.', { detail: 'It is neither JSON nor a ZIP archive.' }),
   );
 }
 
@@ -67,14 +67,14 @@ async function readArchive(path: string, media: MediaStore, work: WorkPool): Pro
     ready = await parsed(await textOf(await read()), work);
   });
   if (!ready) {
-    throw new HttpProblem(422, 'The archive holds no project.', { detail: `There is no ${PROJECT_NAME} in it.` });
+    throw new HttpProblem(422, 'The archive contains no project.', { detail: `It has no ${PROJECT_NAME}.` });
   }
   const wanted = new Set(ready.media.map(({ sha256 }) => sha256));
   await eachEntry(path, async ({ fileName, uncompressedSize, compressedSize }, read) => {
     const sha256 = mediaOfName(fileName);
     if (!sha256 || !wanted.delete(sha256) || (await media.again(sha256))) return;
     if (uncompressedSize > MOST_RATIO * compressedSize)
-      throw damaged(`The media file ${sha256} in it is no recording.`);
+      throw damaged(`The media file ${sha256} in it isn’t media Hastig can read.`);
     await media.adoptStream(await read(), sha256).catch((error: NodeJS.ErrnoException) => {
       // What the disk says is not the archive's fault.
       throw error instanceof HttpProblem || error.syscall ? error : damaged(error.message);
@@ -105,7 +105,7 @@ async function eachEntry(
       zip.readEntry();
     });
   try {
-    if (zip.entryCount > MOST_ENTRIES) throw damaged(`It says that it holds ${zip.entryCount} files.`);
+    if (zip.entryCount > MOST_ENTRIES) throw damaged(`It claims to contain ${zip.entryCount} files.`);
     for (let entry = await next(); entry; entry = await next()) {
       const current = entry;
       await use(current, () =>

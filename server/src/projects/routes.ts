@@ -42,7 +42,7 @@ export function projectRoutes({ projects, work, onRemoved, demo }: ProjectRoutes
       const body = typeof request.body === 'string' ? request.body : '';
       const ready = readyOr(
         await work.readDocument(body, 'new'),
-        (detail) => new HttpProblem(400, 'The body is not valid JSON.', { detail }),
+        (detail) => new HttpProblem(400, 'The request body isn’t valid JSON.', { detail }),
       );
       response
         .status(201)

@@ -93,16 +93,16 @@ export class ProjectStore {
    */
   async patch(id: string, { revision, patch, batch }: ProjectPatch): Promise<number> {
     const text = JSON.stringify(patch);
-    if (unkept.test(text)) throw invalid([{ pointer: '/patch', reason: 'has a character that cannot be kept' }]);
+    if (unkept.test(text)) throw invalid([{ pointer: '/patch', reason: 'contains a character that can’t be stored' }]);
     const next = await this.knex.transaction(async (transaction) => {
       const row = await this.row(transaction, id, true);
       const made = batch && (await transaction('revisions').where({ project_id: id, batch }).first('revision'));
       if (made) return { revision: (made as { revision: number }).revision, document: undefined };
       const before = await this.current(transaction, row);
       if (row.revision !== revision) {
-        throw new HttpProblem(409, 'The project has been changed elsewhere.', {
+        throw new HttpProblem(409, 'The project was changed elsewhere.', {
           type: problemTypes.stale,
-          detail: `The change starts from revision ${revision}; the project is at ${row.revision}.`,
+          detail: `The change is based on revision ${revision}; the project is at ${row.revision}.`,
           current: stored(row, before.document),
         });
       }
@@ -194,7 +194,7 @@ export class ProjectStore {
   private keepLater(id: string, { revision, document }: Held): void {
     this.keeping = this.keeping
       .then(() => keepSnapshot(this.knex, id, revision, JSON.stringify(document)))
-      .catch((error: unknown) => console.error(`A snapshot of project ${id} could not be kept:`, error));
+      .catch((error: unknown) => console.error(`A snapshot of project ${id} could not be saved:`, error));
   }
 }
 
@@ -232,7 +232,7 @@ function migrated(raw: unknown): ProjectDocument {
   if ((raw as { version?: unknown } | null)?.version === PROJECT_VERSION) return raw as ProjectDocument;
   const checked = migrateProject(raw);
   if (!checked.ok) {
-    throw new HttpProblem(500, 'The stored project cannot be read by this version.', { errors: checked.errors });
+    throw new HttpProblem(500, 'This version of Hastig can’t read the stored project.', { errors: checked.errors });
   }
   return checked.value;
 }

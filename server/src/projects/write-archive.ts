@@ -33,8 +33,8 @@ export async function writeArchive(
     else missing.push(name);
   }
   if (missing.length > 0) {
-    throw new HttpProblem(409, 'The project’s media are not all here.', {
-      detail: `Missing: ${missing.join(', ')}. Replace these sources or take them out; the project without its media can be had as a file.`,
+    throw new HttpProblem(409, 'Some of the project’s media are missing.', {
+      detail: `Missing: ${missing.join(', ')}. Replace or remove these sources, or save the project without media.`,
     });
   }
   const archive = archiver('zip', { store: true });

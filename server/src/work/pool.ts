@@ -18,7 +18,7 @@ const CHECK_TIME = 30_000;
 const SMALL = 64 * 1024;
 
 const exhausted = (what: string): ProbeOutcome => ({
-  refused: `The file is damaged, or made in a way that no recording is: reading what it is ${what}. If other programs play it, have one of them write it anew.`,
+  refused: `The file is damaged or malformed: reading it ${what}. Export it again from a program that plays it.`,
 });
 
 /**

@@ -4,10 +4,10 @@ import { formatRate, kindOf, rateToNumber, sourceFrames, sourceRate } from '@has
 export type SourceOrder = 'arrival' | 'name' | 'length' | 'rate';
 
 export const sourceOrders: readonly { value: SourceOrder; label: string }[] = [
-  { value: 'arrival', label: 'Arrival' },
+  { value: 'arrival', label: 'Import order' },
   { value: 'name', label: 'Name' },
-  { value: 'length', label: 'Length' },
-  { value: 'rate', label: 'Rate' },
+  { value: 'length', label: 'Duration' },
+  { value: 'rate', label: 'Frame rate' },
 ];
 
 // A still lasts as long as one likes: in order of length it is the shortest.

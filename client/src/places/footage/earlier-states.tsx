@@ -35,7 +35,7 @@ export function EarlierStates() {
   return (
     <View className="gap-2">
       <View className="flex-row">
-        <Button label="Earlier states" icon={History} kind="quiet" onPress={() => setOpen(!open)} />
+        <Button label="Version history" icon={History} kind="quiet" onPress={() => setOpen(!open)} />
       </View>
       {open && typeof states === 'string' ? (
         <Text role="alert" className="font-sans text-[14px] text-wrong">
@@ -43,12 +43,10 @@ export function EarlierStates() {
         </Text>
       ) : null}
       {open && Array.isArray(states) && states.length === 0 ? (
-        <Text className="font-sans text-[14px] text-quiet">
-          Nothing was changed yet, so there is nothing to go back to.
-        </Text>
+        <Text className="font-sans text-[14px] text-quiet">No changes yet. Versions appear here as you edit.</Text>
       ) : null}
       {open && list.length > 0 ? (
-        <View role="list" aria-label="Earlier states" className="gap-1">
+        <View role="list" aria-label="Version history" className="gap-1">
           {(all ? list : list.slice(0, FIRST)).map(({ revision: earlier, at, changes }) => {
             const words = formatRelative(at, now);
             return (
@@ -61,12 +59,12 @@ export function EarlierStates() {
                 <Text className="font-mono text-[13px] text-quiet">
                   {changes === 1 ? '1 change' : `${changes} changes`}
                 </Text>
-                <Button label="Go back" kind="quiet" onPress={() => void dispatch(goBackTo(earlier, words))} />
+                <Button label="Restore" kind="quiet" onPress={() => void dispatch(goBackTo(earlier, words))} />
               </View>
             );
           })}
           {!all && list.length > FIRST ? (
-            <Button label={`All ${list.length}`} kind="quiet" onPress={() => setAll(true)} />
+            <Button label={`Show all ${list.length}`} kind="quiet" onPress={() => setAll(true)} />
           ) : null}
         </View>
       ) : null}

@@ -9,12 +9,12 @@ it('shows every fact of a source', () => {
   expect(Object.fromEntries(factRows({ facts }))).toEqual({
     Container: 'MP4',
     Picture: 'H.264 (avc1.64001f)',
-    Size: '1280 × 720',
-    Rate: '30 fps',
+    'Frame size': '1280 × 720',
+    'Frame rate': '30 fps',
     Scan: 'progressive',
     Frames: '150',
     Duration: '5.000 s',
-    'Longest group': '30 frames',
+    'Longest GOP': '30 frames',
     Sound: 'AAC, stereo, 48000 Hz',
     File: '1.0 kB',
   });
@@ -24,18 +24,18 @@ it('names what is unusual: a fraction, a varying rate, a turned picture, no soun
   const video = { ...facts.video, rate: rate(30000, 1001), constantRate: false, rotation: 90 as const };
   const rows = Object.fromEntries(factRows({ facts: { ...facts, video, audio: null } }));
   expect(rows).toMatchObject({
-    Rate: '30000/1001 (29.97) fps, not constant',
-    Size: '1280 × 720, turned 90°',
+    'Frame rate': '30000/1001 (29.97) fps, not constant',
+    'Frame size': '1280 × 720, turned 90°',
     Sound: 'none',
   });
 });
 
 // Real-frame floors: common practice.
 it.each([
-  [rate(60), rate(24), 'real frames down to 40 %'],
-  [rate(120), rate(24), 'real frames down to 20 %'],
-  [rate(24), rate(24), 'frames repeat below 100 %'],
-  [rate(24), rate(60), 'frames repeat below 250 %'],
+  [rate(60), rate(24), 'real frames down to 40%'],
+  [rate(120), rate(24), 'real frames down to 20%'],
+  [rate(24), rate(24), 'frames repeat below 100%'],
+  [rate(24), rate(60), 'frames repeat below 250%'],
 ])('says what a rate means on a sequence: %#', (own, sequence, meaning) => {
   expect(sourceMeaning(sourceOf({ ...facts, video: { ...facts.video, rate: own } }), sequence)).toContain(meaning);
 });
@@ -57,15 +57,15 @@ describe('what has no moving picture', () => {
 
   it('says of a still how large it is, of numbered ones also which are missing', () => {
     const rows = Object.fromEntries(factRows({ facts: { ...still, still: { ...still.still, alpha: true } } }));
-    expect(rows).toMatchObject({ Picture: 'PNG, may be transparent', Size: '640 × 480', Sound: 'none' });
-    expect(rows).not.toHaveProperty('Numbers');
+    expect(rows).toMatchObject({ Picture: 'PNG, with alpha', 'Frame size': '640 × 480', Sound: 'none' });
+    expect(rows).not.toHaveProperty('Numbering');
     const gaps = [1, 2, 3, 4].map((nth) => ({ from: 10 * nth, count: nth }));
     const run = { ...still.still, pictures: 40, first: 5, gaps };
     expect(Object.fromEntries(factRows({ facts: { ...still, still: run } }))).toMatchObject({
       Frames: '40',
-      Rate: '24 fps',
+      'Frame rate': '24 fps',
       Duration: '1.667 s',
-      Numbers: '5–54, missing 10, 20–21, 30–32 and 1 more',
+      Numbering: '5–54, missing 10, 20–21, 30–32 and 1 more',
     });
   });
 });

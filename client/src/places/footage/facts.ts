@@ -45,35 +45,35 @@ function videoRows(
 ): Row[] {
   const { rate, byTime } = fileCountOf({ facts, ...taken });
   const fit = byTime ? video.varying?.fits.find((one) => sameRate(one.rate, rate)) : undefined;
-  const average = byTime ? `, variable, ${formatRate(video.varying!.average)} on average` : ', not constant';
+  const average = byTime ? `, variable frame rate, ${formatRate(video.varying!.average)} on average` : ', not constant';
   return [
     ['Picture', `${codecName(video.codec)} (${video.codecString})${video.bits ? `, ${video.bits} bit` : ''}`],
-    ...(video.light ? [['Light', lightNames[video.light]] as const] : []),
-    ['Size', `${video.width} × ${video.height}${video.rotation ? `, turned ${video.rotation}°` : ''}`],
+    ...(video.light ? [['Dynamic range', lightNames[video.light]] as const] : []),
+    ['Frame size', `${video.width} × ${video.height}${video.rotation ? `, turned ${video.rotation}°` : ''}`],
     [
-      'Rate',
-      `${rateWords(rate)} fps${video.constantRate ? '' : average}${readAs ? `, read as ${formatRate(readAs)}` : ''}`,
+      'Frame rate',
+      `${rateWords(rate)} fps${video.constantRate ? '' : average}${readAs ? `, played at ${formatRate(readAs)}` : ''}`,
     ],
     ['Scan', scanNames[video.scan ?? 'progressive']],
     ['Frames', fit ? `${video.frames}; at ${formatRate(rate)} fps ${fitWords(fit)}` : String(video.frames)],
     ['Duration', `${video.seconds.toFixed(3)} s`],
-    ['Longest group', `${video.longestGroup} frames`],
+    ['Longest GOP', `${video.longestGroup} frames`],
   ];
 }
 
 function stillRows({ facts, readAs }: Pick<Source, 'facts' | 'readAs'>, still: StillFacts): Row[] {
   const rows: Row[] = [
-    ['Picture', `${still.codec.toUpperCase()}${still.alpha ? ', may be transparent' : ''}`],
-    ['Size', `${still.width} × ${still.height}`],
+    ['Picture', `${still.codec.toUpperCase()}${still.alpha ? ', with alpha' : ''}`],
+    ['Frame size', `${still.width} × ${still.height}`],
   ];
   if (still.first === undefined) return rows;
   const rate = readAs ?? fileCountOf({ facts }).rate;
   return [
     ...rows,
-    ['Rate', `${rateWords(rate)} fps`],
+    ['Frame rate', `${rateWords(rate)} fps`],
     ['Frames', String(still.pictures)],
     ['Duration', `${(still.pictures / rateToNumber(rate)).toFixed(3)} s`],
-    ['Numbers', numbersOf(still)],
+    ['Numbering', numbersOf(still)],
   ];
 }
 
@@ -85,7 +85,7 @@ function soundRows({ facts }: Pick<Source, 'facts'>): Row[] {
   ];
 }
 
-const lightNames = { pq: 'HDR (PQ), shown and rendered as SDR', hlg: 'HDR (HLG), shown and rendered as SDR' };
+const lightNames = { pq: 'HDR (PQ), converted to SDR', hlg: 'HDR (HLG), converted to SDR' };
 
 const scanNames: Record<Scan, string> = {
   progressive: 'progressive',
@@ -101,15 +101,15 @@ export function isInterlaced(source: Source): boolean {
 /** What becomes of an interlaced source's fields. */
 export function scanMeaning(source: Source): string {
   const { use, first } = fieldsOf(source);
-  if (use === 'woven') return 'Interlaced, both fields woven as they are stored';
-  if (use === 'first') return `Interlaced, only the ${first} field shown`;
-  return `Interlaced, both fields frames of their own, ${first} field first`;
+  if (use === 'woven') return 'Interlaced, fields woven';
+  if (use === 'first') return `Interlaced, ${first} field only`;
+  return `Interlaced, one frame per field, ${first} field first`;
 }
 
 /** What a source is to a sequence: what its rate means there, or how long it lasts. */
 export function sourceMeaning(source: Source, sequence: Rate): string {
   const kind = kindOf(source.facts);
-  if (kind === 'still') return 'Still, held as long as its clip';
+  if (kind === 'still') return 'Still image';
   if (kind !== 'sound') return rateMeaning(sourceRate(source), sequence);
   const { sampleRate, channels } = soundOf(source)!;
   const seconds = sourceFrames(source) / rateToNumber(sourceRate(source));
@@ -125,7 +125,7 @@ const durationOf = (seconds: number): string => {
 
 function rateMeaning(source: Rate, sequence: Rate): string {
   const floor = realFrameFloor(source, sequence);
-  const rates = `${formatRate(source)} fps on a ${formatRate(sequence)} fps sequence`;
+  const rates = `${formatRate(source)} fps in a ${formatRate(sequence)} fps sequence`;
   return floor < 1
     ? `${rates}: real frames down to ${formatPercent(floor)}`
     : `${rates}: frames repeat below ${formatPercent(floor)}`;

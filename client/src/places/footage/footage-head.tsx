@@ -38,7 +38,7 @@ export function FootageHead({ project, find, onFind, order, onOrder }: FootageHe
           onPress={() => setSettings(!settings)}
         />
         {several && !wide ? (
-          <Button label="Find" icon={Search} expanded={searching} onPress={() => setSearching(!searching)} />
+          <Button label="Search" icon={Search} expanded={searching} onPress={() => setSearching(!searching)} />
         ) : null}
       </View>
       {settings ? <ProjectName project={project} /> : null}
@@ -46,8 +46,8 @@ export function FootageHead({ project, find, onFind, order, onOrder }: FootageHe
       {settings ? <Arrivals project={project} /> : null}
       {several && (wide || searching || find !== '') ? (
         <View className={wide ? 'max-w-[720px] flex-row items-start gap-3' : 'gap-3'}>
-          <Field label="Find" words value={find} onChange={onFind} hint="by name, codec or frames per second" />
-          <Choice label="In order of" value={order} onChange={onOrder} options={sourceOrders} />
+          <Field label="Search" words value={find} onChange={onFind} hint="Name, codec or frame rate" />
+          <Choice label="Sort by" value={order} onChange={onOrder} options={sourceOrders} />
         </View>
       ) : null}
     </View>
@@ -60,7 +60,7 @@ function ProjectName({ project }: { project: ProjectDocument }) {
     void dispatch(rearrange('rename the project', (now) => renameProject(now, name)));
   return (
     <View className="max-w-[720px] flex-row">
-      <NameField label="Name of the project" name={project.name} onName={rename} />
+      <NameField label="Project name" name={project.name} onName={rename} />
     </View>
   );
 }
@@ -71,17 +71,17 @@ function Arrivals({ project }: { project: ProjectDocument }) {
   const { arrivals } = project.defaults;
   const choose = (value: typeof arrivals): void =>
     void dispatch(
-      rearrange('choose where footage goes', (now) => ({ ...now, defaults: { ...now.defaults, arrivals: value } })),
+      rearrange('change where imports go', (now) => ({ ...now, defaults: { ...now.defaults, arrivals: value } })),
     );
   return (
     <View className="flex-row">
       <Choice
-        label="Footage that comes in"
+        label="On import"
         value={arrivals}
         onChange={choose}
         options={[
-          { value: 'lay', label: 'Is laid on the timeline' },
-          { value: 'wait', label: 'Waits here' },
+          { value: 'lay', label: 'Add to timeline' },
+          { value: 'wait', label: 'Keep here' },
         ]}
       />
     </View>
@@ -99,5 +99,5 @@ function SequenceRate({ project }: { project: ProjectDocument }) {
     dispatch(rearrange('change the rate', (now) => withSequenceRate(now, chosen)));
   };
   const options = choices.map((one) => ({ value: rateKey(one), label: formatRate(one) }));
-  return <Choice label="Sequence, frames per second" value={rateKey(rate)} onChange={choose} options={options} />;
+  return <Choice label="Sequence frame rate" value={rateKey(rate)} onChange={choose} options={options} />;
 }

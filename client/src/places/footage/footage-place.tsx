@@ -42,7 +42,7 @@ export function FootagePlace({ projectId, project }: { projectId: string; projec
       <ScrollView className="flex-1" contentContainerClassName="items-center px-4 py-4">
         <View className="w-full max-w-[1200px] gap-3">
           {uploads.length > 0 ? (
-            <View role="list" aria-label="Coming in" className="gap-2">
+            <View role="list" aria-label="Importing" className="gap-2">
               {uploads.map((upload) => (
                 <UploadRow key={upload.id} upload={upload} />
               ))}
@@ -58,12 +58,12 @@ export function FootagePlace({ projectId, project }: { projectId: string; projec
           ))}
           {project.sources.length === 0 && uploads.length === 0 && runs.length === 0 ? (
             <Text className="py-8 text-center font-sans text-[15px] text-quiet">
-              Nothing here yet. Bring in a clip with the button above, or drop files anywhere on this page.
+              No footage yet. Import clips, or drop files anywhere on this page.
             </Text>
           ) : null}
           <FootageHead {...{ project, find, order }} onFind={setFind} onOrder={setOrder} />
           {shown.length === 0 && project.sources.length > 0 ? (
-            <Text className="py-4 text-center font-sans text-[15px] text-quiet">{`Nothing here is called “${find}”.`}</Text>
+            <Text className="py-4 text-center font-sans text-[15px] text-quiet">{`No footage matches “${find}”.`}</Text>
           ) : null}
           <VirtualList
             label="Sources"

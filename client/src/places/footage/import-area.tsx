@@ -26,16 +26,16 @@ export function ImportArea({ onFiles, beside, children }: ImportAreaProps) {
         style: { display: 'flex', flexDirection: 'column', flex: 1, minHeight: 0, position: 'relative' },
       })}
     >
-      <input {...getInputProps({ 'aria-label': 'Files to bring in', tabIndex: -1 })} />
+      <input {...getInputProps({ 'aria-label': 'Files to import', tabIndex: -1 })} />
       <View className="flex-row justify-center gap-2 border-b border-line bg-ink px-4 py-3">
-        <Button label="Bring in clips" icon={Upload} kind="primary" onPress={open} />
+        <Button label="Import clips" icon={Upload} kind="primary" onPress={open} />
         {beside}
       </View>
       {children}
       {isDragActive ? (
         <View className="absolute inset-2 items-center justify-center gap-3 rounded-2xl border-2 border-dashed border-bone bg-ink/90">
           <Icon of={Upload} size={40} />
-          <Text className="font-medium text-[18px] text-bone">Drop to bring them in</Text>
+          <Text className="font-medium text-[18px] text-bone">Drop to import</Text>
         </View>
       ) : null}
     </div>

@@ -42,7 +42,7 @@ interface SourceCardProps {
 function clipsInWords(clips: readonly { name: string }[]): string {
   const named = clips.slice(0, FIRST_CLIPS).map(({ name }) => `“${name}”`);
   const left = clips.length - named.length;
-  return [...named, ...(left > 0 ? [`${left} more`] : [])].join(', ') || 'no clip';
+  return [...named, ...(left > 0 ? [`${left} more`] : [])].join(', ') || 'no clips';
 }
 
 /** A source: what it is, what that means here, and the clips made of it. */
@@ -66,7 +66,7 @@ export function SourceCard({ source, project, projectId }: SourceCardProps) {
     <View className="gap-2 rounded-xl border border-line bg-raised p-3">
       <Pressable
         role="link"
-        accessibilityLabel={`Look at ${source.name}`}
+        accessibilityLabel={`Open ${source.name}`}
         onPress={() => router.push(`/project/${projectId}/source/${source.id}`)}
         className="rounded-lg hover:opacity-90"
       >
@@ -82,12 +82,12 @@ export function SourceCard({ source, project, projectId }: SourceCardProps) {
             <Text className="font-sans text-[13px] text-quiet">{scanMeaning(source)}</Text>
           ) : null}
         </View>
-        <IconButton label={`New clip of ${source.name}`} icon={Plus} onPress={addClip} />
+        <IconButton label={`Add ${source.name} to timeline`} icon={Plus} onPress={addClip} />
         <IconButton label={`Remove ${source.name}`} icon={Trash} onPress={() => setLeaving(!leaving)} />
       </View>
       {leaving ? (
         <View className="flex-row flex-wrap items-center gap-2">
-          <Text className="font-sans text-[13px] text-wrong">{`Removes ${clipsInWords(clips)} too; undo brings them back.`}</Text>
+          <Text className="font-sans text-[13px] text-wrong">{`This also removes ${clipsInWords(clips)}. You can undo it.`}</Text>
           <Button label="Remove" onPress={remove} />
         </View>
       ) : null}
@@ -120,13 +120,11 @@ export function SourceCard({ source, project, projectId }: SourceCardProps) {
       <Pressable
         role="button"
         aria-expanded={facts}
-        accessibilityLabel={`Facts of ${source.name}`}
+        accessibilityLabel={`Details of ${source.name}`}
         onPress={() => setFacts(!facts)}
         className="min-h-[44px] justify-center"
       >
-        <Text className="font-sans text-[13px] text-quiet underline">
-          {facts ? 'Hide the facts' : 'Show the facts'}
-        </Text>
+        <Text className="font-sans text-[13px] text-quiet underline">{facts ? 'Hide details' : 'Show details'}</Text>
       </Pressable>
       {facts ? <ReadAs source={source} /> : null}
       {facts ? <CountFrames source={source} /> : null}

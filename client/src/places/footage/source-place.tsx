@@ -69,11 +69,11 @@ interface SourceContext {
 
 /** What is done with a source by its keys. */
 const sourceCommands: readonly Command<SourceContext>[] = [
-  { id: 'mark-in', key: ['i', 'Mark in at the playhead', 'Range'], run: ({ markIn }) => markIn() },
-  { id: 'mark-out', key: ['o', 'Mark out at the playhead', 'Range'], run: ({ markOut }) => markOut() },
-  { id: 'clear-part', key: ['x', 'Clear the marks', 'Range'], run: ({ clearPart }) => clearPart() },
-  { id: 'marker', key: ['m', 'Marker at the playhead', 'Moving'], run: ({ marker }) => marker() },
-  { id: 'add', key: ['a', 'Lay it on the timeline', 'Moving'], run: ({ add }) => add() },
+  { id: 'mark-in', key: ['i', 'Mark in', 'Range'], run: ({ markIn }) => markIn() },
+  { id: 'mark-out', key: ['o', 'Mark out', 'Range'], run: ({ markOut }) => markOut() },
+  { id: 'clear-part', key: ['x', 'Clear in and out', 'Range'], run: ({ clearPart }) => clearPart() },
+  { id: 'marker', key: ['m', 'Add marker', 'Playback'], run: ({ marker }) => marker() },
+  { id: 'add', key: ['a', 'Add to timeline', 'Playback'], run: ({ add }) => add() },
 ];
 
 function OpenSourcePlace({ projectId, source }: { projectId: string; source: Source }) {
@@ -99,41 +99,37 @@ function OpenSourcePlace({ projectId, source }: { projectId: string; source: Sou
     const [start, end] = from < to ? [from, to] : from === part.from ? [0, to] : [from, frames];
     const first = Math.round(start * positions);
     const chosen = { from: first, frames: Math.min(all, Math.round(end * positions)) - first };
-    dispatch(rearrange('choose a part', (now) => withSourcePart(now, source.id, chosen)));
+    dispatch(rearrange('set in or out', (now) => withSourcePart(now, source.id, chosen)));
   };
   const markIn = (): void => choosePart(here(), part.to);
   const markOut = (): void => choosePart(part.from, here() + 1);
   const clearPart = (): void =>
-    void dispatch(rearrange('choose all of a source', (now) => withSourcePart(now, source.id, undefined)));
+    void dispatch(rearrange('clear in and out', (now) => withSourcePart(now, source.id, undefined)));
   const setMarkers = (label: string, next: readonly Marker[]): void =>
     void dispatch(rearrange(label, (now) => withSourceMarkers(now, source.id, next)));
   const marker = (): void => {
     const at = Math.floor(here() * positions);
     if (markers.some((one) => one.at === at)) return;
-    setMarkers('set a marker', [...markers, { id: `id-${nanoid(12)}`, at, name: '', tone: 'oak' }]);
+    setMarkers('add a marker', [...markers, { id: `id-${nanoid(12)}`, at, name: '', tone: 'oak' }]);
   };
   const add = (): void => {
     const clip = wholeClip(project, `clip-${nanoid(10)}`, source);
-    dispatch(rearrange(`lay ${source.name}`, (now) => appendClip(now, SEQUENCE, clip)));
+    dispatch(rearrange(`add ${source.name}`, (now) => appendClip(now, SEQUENCE, clip)));
     router.push(`/project/${projectId}/timeline`);
   };
   const rename = (name: string): void =>
     void dispatch(rearrange('rename a source', (now) => renameSource(now, source.id, name)));
-  const picker = useFilePicker(
-    'File to put behind it',
-    '',
-    (file) => void dispatch(replaceSourceFile(source.id, file)),
-  );
+  const picker = useFilePicker('Replacement file', '', (file) => void dispatch(replaceSourceFile(source.id, file)));
   useCommandKeys(sourceCommands, { markIn, markOut, clearPart, marker, add });
 
   return (
     <ScrollView className="flex-1" contentContainerClassName="gap-4 p-3">
-      <View role="toolbar" aria-label="Part and moments" className="flex-row flex-wrap items-center gap-1">
+      <View role="toolbar" aria-label="In, out and markers" className="flex-row flex-wrap items-center gap-1">
         {kind === 'still' ? null : (
           <>
             <IconButton label="Mark in" icon={BracketsIn} pressed={part.from > 0} onPress={markIn} />
             <IconButton label="Mark out" icon={BracketsOut} pressed={part.to < frames} onPress={markOut} />
-            <IconButton label="Clear the part" icon={X} disabled={!source.part} onPress={clearPart} />
+            <IconButton label="Clear in and out" icon={X} disabled={!source.part} onPress={clearPart} />
             <IconButton label="Marker" icon={Bookmark} onPress={marker} />
           </>
         )}
@@ -142,7 +138,7 @@ function OpenSourcePlace({ projectId, source }: { projectId: string; source: Sou
             ? ''
             : `${formatTime(part.to - part.from, rate, unit)} of ${formatTime(frames, rate, unit)}`}
         </Text>
-        <Button label="Add to the timeline" icon={Plus} kind="primary" onPress={add} />
+        <Button label="Add to timeline" icon={Plus} kind="primary" onPress={add} />
       </View>
       {kind === 'sound' ? (
         <WaveSheet {...{ source, rate, positions, part, markers }} />
@@ -177,7 +173,7 @@ function OpenSourcePlace({ projectId, source }: { projectId: string; source: Sou
         <Text className="font-sans text-[14px] text-bone">{sourceMeaning(source, project.sequence.rate)}</Text>
         {floor < 1 && kind !== 'sound' && kind !== 'still' ? (
           <Text className="font-sans text-[13px] text-quiet">
-            {`Two ways with a faster rate: keep real time, and slow down to ${formatPercent(floor)} with a real frame each; or read it at ${formatRate(project.sequence.rate)}, and 100 % lasts ${formatFactor(rateRatio(fileRate(source), project.sequence.rate))} as long, sound included.`}
+            {`In real time, every frame is real down to ${formatPercent(floor)}. Played at ${formatRate(project.sequence.rate)} fps, the clip runs ${formatFactor(rateRatio(fileRate(source), project.sequence.rate))} as long, sound included.`}
           </Text>
         ) : null}
       </View>
@@ -188,7 +184,7 @@ function OpenSourcePlace({ projectId, source }: { projectId: string; source: Sou
       <ScrubCopy source={source} />
       <View className="flex-row items-end gap-2">
         <NameField label="Name" name={source.name} onName={rename} />
-        <Button label="Replace the file" onPress={() => picker.open()} />
+        <Button label="Replace file" onPress={() => picker.open()} />
       </View>
       {picker.picker}
       <Replacing sourceId={source.id} />
@@ -198,7 +194,7 @@ function OpenSourcePlace({ projectId, source }: { projectId: string; source: Sou
           {`Used by ${
             clipsOfSource(project, source.id)
               .map(({ name: clip }) => `“${clip}”`)
-              .join(', ') || 'no clip'
+              .join(', ') || 'no clips'
           }.`}
         </Text>
       </View>
@@ -211,7 +207,7 @@ function Replacing({ sourceId }: { sourceId: string }) {
   const uploads = useAppSelector((state) => state.uploads);
   const mine = uploads.filter(({ replaces }) => replaces === sourceId);
   return mine.length === 0 ? null : (
-    <View role="list" aria-label="Coming in" className="gap-2">
+    <View role="list" aria-label="Importing" className="gap-2">
       {mine.map((upload) => (
         <UploadRow key={upload.id} upload={upload} />
       ))}
@@ -232,8 +228,8 @@ function SourceMarker({ marker, moment, onGo, onName, onRemove }: SourceMarkerPr
     <View role="listitem" className="flex-row items-center gap-2 rounded-lg border border-line bg-raised px-2">
       <MarkerSign tone={marker.tone} />
       <Button label={moment} kind="quiet" onPress={onGo} />
-      <NameField label={`Name of the marker at ${moment}`} bare="name" name={marker.name} onName={onName} />
-      <IconButton narrow label={`Remove the marker at ${moment}`} icon={Trash} onPress={onRemove} />
+      <NameField label={`Name of marker at ${moment}`} bare="name" name={marker.name} onName={onName} />
+      <IconButton narrow label={`Remove marker at ${moment}`} icon={Trash} onPress={onRemove} />
     </View>
   );
 }

@@ -36,29 +36,29 @@ export function StillsOffer({ run, rate, onDone }: StillsOfferProps) {
   return (
     <View
       role="group"
-      aria-label={`Numbered stills ${runName(run)}`}
+      aria-label={`Image sequence ${runName(run)}`}
       className="gap-3 rounded-xl border border-line bg-raised p-3"
     >
       <View className="gap-1">
-        <Text className="font-medium text-[16px] text-bone">{`${pictures} numbered stills: ${runName(run)}`}</Text>
+        <Text className="font-medium text-[16px] text-bone">{`Image sequence, ${pictures} stills: ${runName(run)}`}</Text>
         <Text role="status" className={`font-sans text-[13px] ${missing > 0 ? 'text-wrong' : 'text-quiet'}`}>
           {missing > 0
-            ? `${missing} ${missing === 1 ? 'number is' : 'numbers are'} missing: ${gapsInWords(gaps)}. The pictures on either side follow each other.`
-            : 'No number is missing.'}
+            ? `${missing} ${missing === 1 ? 'number is' : 'numbers are'} missing: ${gapsInWords(gaps)}. The sequence skips them.`
+            : 'No numbers are missing.'}
         </Text>
       </View>
       <Choice
-        label="Frames per second"
+        label="Frame rate"
         value={chosen}
         onChange={setChosen}
         options={rates.map((one) => ({ value: rateKey(one), label: formatRate(one) }))}
       />
       <Text className="font-sans text-[13px] text-quiet">
-        {`One clip of ${trimDecimals(pictures / rateToNumber(at), 2)} s; the rate can be changed later.`}
+        {`Makes one clip of ${trimDecimals(pictures / rateToNumber(at), 2)} s. You can change the rate later.`}
       </Text>
       <View className="flex-row flex-wrap gap-2">
         <Button label="Import as one clip" kind="primary" onPress={asOne} />
-        <Button label="Import single stills" onPress={single} />
+        <Button label="Import as separate stills" onPress={single} />
         <Button label="Cancel" kind="quiet" onPress={onDone} />
       </View>
     </View>

@@ -8,10 +8,10 @@ import { formatBytes } from '../../ui/format';
 import { Progress } from '../../ui/progress';
 
 const words: Record<Upload['state'], string> = {
-  checking: 'Looking at the file …',
+  checking: 'Checking file…',
   sending: '',
-  interrupted: 'Connection lost; goes on by itself as soon as the server answers.',
-  storing: 'Storing …',
+  interrupted: 'Connection lost. The upload resumes when the server answers.',
+  storing: 'Saving…',
   failed: '',
 };
 

@@ -11,7 +11,7 @@ import { Button } from '../../ui/button';
 import { useFilePicker } from '../../ui/use-file-picker';
 import { saveText, saveFrom } from '../../ui/save-file';
 
-/** The project and its timing in open formats, out and in. */
+/** Project files in open formats, out and in. */
 export function Interchange() {
   const dispatch = useAppDispatch();
   const { id, document } = useAppSelector((state) => state.project);
@@ -26,8 +26,8 @@ export function Interchange() {
       bad: false,
       text:
         curves === 0
-          ? 'Every timing is linear, so the file says all of it.'
-          : `${curves} ${curves === 1 ? 'curve is' : 'curves are'} in linear pieces for other programs, at most ${error} source frames off; Hastig reads them back exactly.`,
+          ? 'Every timing is linear, so the file is exact.'
+          : `${curves} ${curves === 1 ? 'curve is' : 'curves are'} approximated by straight pieces for other programs, within ${error} source frames. Hastig reads the exact curves back.`,
     });
   };
 
@@ -36,15 +36,15 @@ export function Interchange() {
     try {
       const json: unknown = JSON.parse(await file.text());
       const { project, notes } = readOtio(json, document, () => `id-${nanoid(12)}`);
-      if (!dispatch(rearrange(`bring in ${file.name}`, () => project))) return;
+      if (!dispatch(rearrange(`import ${file.name}`, () => project))) return;
       const left = notes.length > 0 ? ` ${notes.slice(0, 6).join(' ')}` : '';
       setTold({
         bad: notes.length > 0,
-        text: `${file.name} is on the timeline; undo brings back what was there.${left}`,
+        text: `Imported ${file.name}. Undo restores the previous timeline.${left}`,
       });
     } catch (error) {
       if (error instanceof SyntaxError)
-        setTold({ bad: true, text: `${file.name} is not JSON, so it is no OpenTimelineIO.` });
+        setTold({ bad: true, text: `${file.name} isn’t an OpenTimelineIO file. Choose a file ending in .otio.` });
       else if (error instanceof OtioUnreadable) setTold({ bad: true, text: `${file.name}: ${error.message}` });
       else throw error;
     }
@@ -54,15 +54,15 @@ export function Interchange() {
   if (!id || !document) return null;
 
   return (
-    <View role="group" aria-label="Project and timing as files" className="gap-2 border-t border-line pt-4">
+    <View role="group" aria-label="Project files" className="gap-2 border-t border-line pt-4">
       <Text role="heading" aria-level={2} className="font-medium text-[16px] text-bone">
-        The project and its timing
+        Project files
       </Text>
       <View className="flex-row flex-wrap gap-2">
         <Button label="Project" icon={Download} onPress={() => saveFrom(projectFileAddress(id))} />
         <Button label="Project with media" icon={Download} onPress={() => saveFrom(projectArchiveAddress(id))} />
         <Button label="OpenTimelineIO" icon={Download} onPress={write} />
-        <Button label="Bring in OpenTimelineIO" icon={Upload} onPress={() => picker.open()} />
+        <Button label="Import OpenTimelineIO" icon={Upload} onPress={() => picker.open()} />
       </View>
       {picker.picker}
       {told ? (
@@ -74,7 +74,7 @@ export function Interchange() {
         </Text>
       ) : (
         <Text className="font-sans text-[13px] text-quiet">
-          A project is brought in on the page of projects: the file alone where its media are here, or with them.
+          Import a project on the projects page. The file without media works where its media are already stored.
         </Text>
       )}
     </View>

@@ -74,13 +74,13 @@ function renderFields({ name, rates, width, height, audible, format }: RenderFie
     },
     rate: {
       ...choiceField(
-        'Frames per second',
+        'Frame rate',
         rateKey(rates[0]!),
         rates.map((rate) => ({ value: rateKey(rate), label: formatRate(rate) })),
       ),
       when,
     },
-    size: { ...choiceField('Size', sizes[0]!.value, sizes), when },
+    size: { ...choiceField('Frame size', sizes[0]!.value, sizes), when },
     quality: {
       ...choiceField<RenderQuality>(
         'Quality',
@@ -91,7 +91,7 @@ function renderFields({ name, rates, width, height, audible, format }: RenderFie
     },
     sound: {
       ...choiceField('Sound', 'yes', [
-        { value: 'yes', label: 'Follows the speed' },
+        { value: 'yes', label: 'Follows speed' },
         { value: 'no', label: 'None' },
       ]),
       when: () => format === 'mp4' && audible,
@@ -146,7 +146,7 @@ export function OutputPlace({ clipId }: { clipId?: string }) {
   // The field says it too, but may be out of sight.
   const wrong = faults.name ? `File name ${faults.name}` : undefined;
   const what = empty
-    ? 'Nothing lies on the timeline yet.'
+    ? 'The timeline is empty.'
     : format === 'wav'
       ? `WAV, 48 kHz, 24 bit, stereo: ${formatTime(program.length, program.rate, unit)}`
       : `MP4, H.264${audible && texts.sound === 'yes' ? ' and AAC' : ''}: ${plan.count} frames, ${formatTime(plan.count, plan.rate, unit)}`;

@@ -31,7 +31,7 @@ export function RenderFoot({ what, empty, renders, onRender }: RenderFootProps) 
             >
               {outcome.text}
             </Text>
-            {made ? <IconButton label="Download it" icon={Download} onPress={() => void downloadRender(made)} /> : null}
+            {made ? <IconButton label="Download" icon={Download} onPress={() => void downloadRender(made)} /> : null}
           </View>
         ) : null}
         {file ? (
@@ -53,12 +53,12 @@ function RunningRow({ file, progress, onCancel }: { file: string; progress: Rend
     <View className="gap-2">
       <Text className="font-mono text-[13px] tabular-nums text-bone">
         {progress
-          ? `${progress.done} of ${progress.total} frames · ${progress.pace.toFixed(0)} frames/s · ${left}`
-          : 'Opening the clip …'}
+          ? `${progress.done} of ${progress.total} frames · ${progress.pace.toFixed(0)} fps · ${left}`
+          : 'Opening clip…'}
       </Text>
-      <Text className="font-sans text-[13px] text-quiet">{`${file}; you can go on working meanwhile.`}</Text>
+      <Text className="font-sans text-[13px] text-quiet">{`${file}. You can keep working.`}</Text>
       <Progress label="Render" value={progress ? progress.done / progress.total : 0} />
-      <Button label="Cancel the render" onPress={onCancel} />
+      <Button label="Cancel render" onPress={onCancel} />
     </View>
   );
 }

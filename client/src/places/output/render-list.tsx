@@ -11,7 +11,7 @@ export function RenderList({ renders, onChanged }: { renders: readonly StoredRen
   if (renders.length === 0) {
     return (
       <Text className="font-sans text-[14px] text-quiet">
-        Rendered files stay in this browser and can be downloaded here.
+        No renders yet. Rendered files appear here and stay in this browser.
       </Text>
     );
   }

@@ -46,7 +46,7 @@ function StillPace({ containerId }: { containerId: string }) {
   return (
     <View className="flex-1 items-center gap-3 p-6">
       <Text className="text-center font-sans text-[15px] text-quiet">
-        A still has no speed. Set its length on the timeline, or group it with other clips to retime them together.
+        A still has no speed. Set its duration on the timeline, or group it with other clips to retime them together.
       </Text>
       <Button label="Timeline" icon={ChartNoAxesGantt} onPress={() => router.push(timeline)} />
     </View>

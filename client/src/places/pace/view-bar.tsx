@@ -36,7 +36,7 @@ export const ViewBar = memo(function ViewBar({ map, onCommand }: ViewBarProps) {
   return (
     <View
       role="toolbar"
-      aria-label="Marks and views"
+      aria-label="Tools"
       className="h-11 flex-none flex-row items-center border-b border-line bg-raised"
     >
       <MarkButtons narrow={!wide} />
@@ -52,10 +52,10 @@ export const ViewBar = memo(function ViewBar({ map, onCommand }: ViewBarProps) {
       ) : null}
       <View className="flex-1" />
       <IconButton narrow={!wide} label="Snap" icon={Magnet} pressed={snap} onPress={() => dispatch(snapToggled())} />
-      <IconButton narrow={!wide} label="Zoom to all" icon={Maximize2} onPress={() => onCommand('zoom-all')} />
+      <IconButton narrow={!wide} label="Zoom to fit" icon={Maximize2} onPress={() => onCommand('zoom-all')} />
       <IconButton
         narrow={!wide}
-        label="Zoom to the selection"
+        label="Zoom to selection"
         icon={ScanSearch}
         onPress={() => onCommand('zoom-selection')}
       />

@@ -39,14 +39,14 @@ export function BringInProject({ onMade }: { onMade(id: string): void }) {
   );
   return (
     <>
-      <Button label="Bring in a project" icon={Upload} disabled={sent !== null} onPress={() => picker.open()} />
+      <Button label="Import project" icon={Upload} disabled={sent !== null} onPress={() => picker.open()} />
       {picker.picker}
       {sent ? (
         <View className="w-full gap-1">
           <Text className="font-mono text-[13px] text-quiet">
             {sent.bytes < sent.of
               ? `${sent.name}: ${formatBytes(sent.bytes)} of ${formatBytes(sent.of)}`
-              : `${sent.name}: being taken in …`}
+              : `${sent.name}: importing…`}
           </Text>
           <Progress label="Project" value={sent.of > 0 ? sent.bytes / sent.of : 0} />
           <Button label="Cancel" kind="quiet" onPress={() => running.current?.cancel()} />

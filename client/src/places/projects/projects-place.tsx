@@ -89,19 +89,19 @@ export function ProjectsPlace() {
             kind="primary"
             onPress={() => setName(name === null ? '' : null)}
           />
-          <Button label="Open a new demo" onPress={() => enter(api.createDemo())} />
+          <Button label="Open demo" onPress={() => enter(api.createDemo())} />
           <BringInProject onMade={(id) => router.push(`/project/${id}`)} />
         </View>
         {name === null ? null : (
           <View className="flex-row items-end gap-2">
-            <Field label="Name of the project" words atOnce value={name} onChange={setName} onSubmit={create} />
+            <Field label="Project name" words atOnce value={name} onChange={setName} onSubmit={create} />
             <Button label="Create" disabled={name.trim() === ''} onPress={create} />
           </View>
         )}
         {projects?.length === 0 ? (
           <Text className="font-sans text-[15px] text-quiet">
-            No project yet. Make one and bring in a clip, or open the demo: the marble-run workshop’s film, ready to be
-            retimed.
+            No projects yet. Create one and import clips, or open the demo: a short film from a marble-run workshop,
+            ready to retime.
           </Text>
         ) : null}
         <VirtualList
@@ -123,14 +123,14 @@ export function ProjectsPlace() {
                 </Text>
                 <Text className="font-sans text-[13px] text-quiet">
                   {leaving === project.id
-                    ? 'Its earlier states go too, and footage that no other project uses.'
-                    : `${unsent.has(project.id) ? 'has changes that are not sent yet · ' : ''}${plural(project.sources, 'source')} · ${plural(project.clips, 'clip')} · ${formatDistanceToNow(new Date(project.updatedAt), { addSuffix: true })}`}
+                    ? 'This also deletes its version history, and footage no other project uses.'
+                    : `${unsent.has(project.id) ? 'has unsaved changes · ' : ''}${plural(project.sources, 'source')} · ${plural(project.clips, 'clip')} · ${formatDistanceToNow(new Date(project.updatedAt), { addSuffix: true })}`}
                 </Text>
               </Pressable>
               {leaving === project.id ? (
                 <View className="gap-1 py-2 pr-2">
-                  <Button label="Delete for good" onPress={() => remove(project.id)} />
-                  <Button label="Keep" kind="quiet" onPress={() => setLeaving(null)} />
+                  <Button label="Delete permanently" onPress={() => remove(project.id)} />
+                  <Button label="Cancel" kind="quiet" onPress={() => setLeaving(null)} />
                 </View>
               ) : (
                 <View className="flex-row pr-1">

@@ -161,7 +161,7 @@ const MarkersInSight = memo(function MarkersInSight(props: MarkersInSightProps) 
       <MarkersAtOnce
         key={`several ${marker.id}`}
         {...{ marker, x, to, onCloser }}
-        name={`${others + 1} markers from ${moment(marker.at)} to ${moment(to)}: look closer`}
+        name={`${others + 1} markers from ${moment(marker.at)} to ${moment(to)}: zoom in`}
       />
     ),
   );
@@ -233,7 +233,7 @@ const MarkerOnRuler = memo(function MarkerOnRuler({ marker, x, moment, onMarker,
     <div
       role="button"
       tabIndex={0}
-      aria-label={`Marker ${marker.name || 'without a name'} at ${moment}`}
+      aria-label={`Marker ${marker.name || 'unnamed'} at ${moment}`}
       data-marker={marker.id}
       onKeyDown={onKeyDown}
       style={signStyle(x)}

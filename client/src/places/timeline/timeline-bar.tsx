@@ -26,7 +26,7 @@ export const TimelineBar = memo(function TimelineBar({ several, onSeveral, onCom
   return (
     <View
       role="toolbar"
-      aria-label="Marks and ways"
+      aria-label="Tools"
       className="h-11 flex-none flex-row items-center border-b border-line bg-raised"
     >
       <MarkButtons narrow={!wide} />
@@ -36,13 +36,13 @@ export const TimelineBar = memo(function TimelineBar({ several, onSeveral, onCom
             role="status"
             numberOfLines={1}
             className="font-sans text-[12px] text-quiet"
-          >{`${selectedClips.length} chosen`}</Text>
+          >{`${selectedClips.length} selected`}</Text>
         ) : null}
       </View>
-      <IconButton narrow={!wide} label="Choose several" icon={SquareDashed} pressed={several} onPress={onSeveral} />
+      <IconButton narrow={!wide} label="Select several" icon={SquareDashed} pressed={several} onPress={onSeveral} />
       <IconButton
         narrow={!wide}
-        label="Edges change the speed"
+        label="Edges change speed"
         icon={ChevronsLeftRight}
         pressed={edges === 'stretch'}
         onPress={() => dispatch(edgesChosen(edges === 'trim' ? 'stretch' : 'trim'))}
@@ -55,10 +55,10 @@ export const TimelineBar = memo(function TimelineBar({ several, onSeveral, onCom
         onPress={() => dispatch(roomChosen(room === 'close' ? 'leave' : 'close'))}
       />
       <IconButton narrow={!wide} label="Snap" icon={Magnet} pressed={snap} onPress={() => dispatch(snapToggled())} />
-      <IconButton narrow={!wide} label="Zoom to all" icon={Maximize2} onPress={() => onCommand('zoom-all')} />
+      <IconButton narrow={!wide} label="Zoom to fit" icon={Maximize2} onPress={() => onCommand('zoom-all')} />
       <IconButton
         narrow={!wide}
-        label="Zoom to the selection"
+        label="Zoom to selection"
         icon={ScanSearch}
         onPress={() => onCommand('zoom-selection')}
       />

@@ -102,7 +102,7 @@ function Empty({ onAdd }: { onAdd(): void }) {
   return (
     <View className="items-center gap-3 p-4">
       <Text className="text-center font-sans text-[14px] text-quiet">
-        Nothing lies here yet. Add footage: it is laid one after the other.
+        The timeline is empty. Clips you add line up end to end.
       </Text>
       <Button label="Add footage" onPress={onAdd} />
     </View>

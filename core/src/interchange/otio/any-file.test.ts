@@ -68,6 +68,6 @@ it('a size that no project has is told by its place', () => {
   const project = shot();
   const wide = writeOtio({ ...project, sequence: { ...project.sequence, width: 99_999 } }, (sha256) => sha256).json;
   expect(() => readOtio(wide, project, () => 'n')).toThrow(
-    'more than a project can hold: /sequence/width must be <= 16384',
+    'exceeds a limit of projects: /sequence/width must be <= 16384',
   );
 });

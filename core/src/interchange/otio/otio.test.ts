@@ -150,7 +150,7 @@ describe('OpenTimelineIO', () => {
     const track = { OTIO_SCHEMA: 'Track.1', kind: 'Video', name: 'V1', children };
     const timeline = { OTIO_SCHEMA: 'Timeline.1', tracks: { OTIO_SCHEMA: 'Stack.1', children: [track] } };
     const { project: read, notes } = readOtio(timeline, project, newId);
-    expect(notes).toEqual(['A transition was left out.', 'gone.mov is not among the footage.']);
+    expect(notes).toEqual(['A transition was left out.', 'gone.mov isn’t in the footage.']);
     expect(seen(read, 0, 19)).toEqual(['s0:20', 's0:58']);
     expect(shownSpeed(read, read.clips[0]!.id)).toBeCloseTo(2, 9);
     expect(read.clips[0]!.shown).toEqual({ from: 10, frames: 20 });
@@ -158,8 +158,8 @@ describe('OpenTimelineIO', () => {
   });
 
   it.each([
-    [{}, 'no OpenTimelineIO'],
-    [null, 'no OpenTimelineIO'],
+    [{}, 'isn’t an OpenTimelineIO'],
+    [null, 'isn’t an OpenTimelineIO'],
     [{ OTIO_SCHEMA: 'Timeline.1' }, 'no tracks'],
     [{ OTIO_SCHEMA: 'Timeline.1', tracks: { OTIO_SCHEMA: 'Stack.1', children: [] } }, 'no clip'],
   ])('refuses what is none: %#', (json, reason) => {

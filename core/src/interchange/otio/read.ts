@@ -58,7 +58,7 @@ function seconds(value: unknown): number | undefined {
  * @throws OtioUnreadable with the reason
  */
 export function readOtio(json: unknown, project: ProjectDocument, newId: () => string): ReadOtio {
-  if (schemaOf(json) !== 'Timeline') throw new OtioUnreadable('This is no OpenTimelineIO timeline.');
+  if (schemaOf(json) !== 'Timeline') throw new OtioUnreadable('This isn’t an OpenTimelineIO timeline.');
   const timeline = json as OtioObject;
   const stack = isObject(timeline.tracks) ? timeline.tracks : undefined;
   if (!stack) throw new OtioUnreadable('The timeline has no tracks.');
@@ -68,8 +68,8 @@ export function readOtio(json: unknown, project: ProjectDocument, newId: () => s
   if (reader.clips.length === 0) {
     throw new OtioUnreadable(
       reader.notes.length > 0
-        ? `None of its clips can be laid. ${reader.notes.slice(0, 5).join(' ')}`
-        : 'There is no clip on the timeline.',
+        ? `None of its clips can be imported. ${reader.notes.slice(0, 5).join(' ')}`
+        : 'The timeline has no clips.',
     );
   }
   const own = ownOf(timeline);
@@ -92,7 +92,7 @@ export function readOtio(json: unknown, project: ProjectDocument, newId: () => s
   const checked = checkProjectDocument(read);
   if (!checked.ok) {
     const { pointer, reason } = checked.errors[0]!;
-    throw new OtioUnreadable(`Something in it is more than a project can hold: ${pointer} ${reason}.`);
+    throw new OtioUnreadable(`It exceeds a limit of projects: ${pointer} ${reason}.`);
   }
   return { notes: reader.notes, project: read };
 }
@@ -201,7 +201,7 @@ class Reader {
     const source = reference && this.source(reference);
     if (!source) {
       const name = text(reference?.name) || baseName(text(reference?.target_url)) || text(child.name) || 'A clip';
-      this.notes.push(`${name} is not among the footage.`);
+      this.notes.push(`${name} isn’t in the footage.`);
       return undefined;
     }
     const available = isObject(reference.available_range) ? reference.available_range : undefined;
@@ -274,7 +274,7 @@ function speedOf(child: OtioObject, notes: string[]): number {
       speed *= Number(effect.time_scalar);
     else
       notes.push(
-        `The effect ${text(effect.effect_name) || kind || 'without a name'} of ${text(child.name) || 'a clip'} was left out.`,
+        `The effect ${text(effect.effect_name) || kind || 'unnamed'} of ${text(child.name) || 'a clip'} was left out.`,
       );
   }
   return speed;

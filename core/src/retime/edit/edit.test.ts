@@ -33,12 +33,12 @@ const held = (map: Parameters<typeof heldFrame>[0], from: number, to: number): n
   Array.from({ length: to - from }, (_, n) => heldFrame(map, from + n));
 
 describe('speed of a range', () => {
-  it('77 frames (2 s 17 f at 30) into 2 s need 128.33 % (common practice)', () => {
+  it('77 frames (2 s 17 f at 30) into 2 s need 128.33% (common practice)', () => {
     const map = setSpeed(realTime(77), { from: 0, to: 77 }, 77 / 60, 'content');
     expect(mapLength(map)).toBeCloseTo(60, 12);
   });
 
-  it('slows the middle third to 40 % and moves what follows', () => {
+  it('slows the middle third to 40% and moves what follows', () => {
     const map = setSpeed(realTime(150), { from: 50, to: 100 }, 0.4, 'content');
     expect(map.spans.map((span) => [span.frames, span.y[0]])).toEqual([
       [50, 1],
@@ -77,8 +77,8 @@ describe('speed of a range', () => {
   });
 
   it.each([
-    ['0 % with the content kept', () => setSpeed(realTime(10), { from: 0, to: 10 }, 0, 'content'), 'never ends'],
-    ['a frozen range', () => setSpeed(mapOf([constantSpan(0, 9)]), { from: 0, to: 9 }, 1, 'content'), 'Nothing moves'],
+    ['0% with the content kept', () => setSpeed(realTime(10), { from: 0, to: 10 }, 0, 'content'), 'never ends'],
+    ['a frozen range', () => setSpeed(mapOf([constantSpan(0, 9)]), { from: 0, to: 9 }, 1, 'content'), 'stands still'],
     ['an empty range', () => setSpeed(realTime(10), { from: 5, to: 5 }, 1, 'content'), 'empty'],
     ['a range outside', () => setSpeed(realTime(10), { from: 5, to: 50 }, 1, 'length'), 'within'],
     ['no number', () => setSpeed(realTime(10), { from: 0, to: 5 }, NaN, 'length'), 'number'],
@@ -116,7 +116,7 @@ describe('speed of a plateau', () => {
   it('keeps the length if asked, and refuses a speed at which the ramps eat the content', () => {
     expect(mapLength(setPlateauSpeed(shaped, 2, 3, 'length'))).toBe(mapLength(shaped));
     expect(() => setPlateauSpeed(shaped, 2, 8, 'content')).toThrow('Shorten them');
-    expect(() => setPlateauSpeed(shaped, 1, 1, 'content')).toThrow('does not hold one speed');
+    expect(() => setPlateauSpeed(shaped, 1, 1, 'content')).toThrow('doesn’t hold one speed');
   });
 });
 
@@ -186,7 +186,7 @@ describe('freeze', () => {
   it('works at both ends, and refuses no length', () => {
     expect(held(freeze(realTime(3), 0, 2, 'content'), 0, 5)).toEqual([0, 0, 0, 1, 2]);
     expect(frameCount(freeze(realTime(3), 3, 2, 'content'))).toBe(5);
-    expect(() => freeze(realTime(3), 1, 0, 'content')).toThrow('more than 0');
+    expect(() => freeze(realTime(3), 1, 0, 'content')).toThrow('longer than 0');
     expect(() => freeze(realTime(3), 9, 1, 'content')).toThrow('outside');
   });
 });
@@ -297,8 +297,8 @@ describe('ramp', () => {
       /needs 15 frames after.*leaves 5/,
     );
     expect(() => ramp(base, { at: 0, frames: 5, to: 2, keeps: 'content' })).toThrow('before and after');
-    expect(() => ramp(base, { at: 50, frames: 0, to: 2, keeps: 'content' })).toThrow('more than 0');
-    expect(() => widenRamp(base, 0, 5)).toThrow('between two held speeds');
+    expect(() => ramp(base, { at: 50, frames: 0, to: 2, keeps: 'content' })).toThrow('longer than 0');
+    expect(() => widenRamp(base, 0, 5)).toThrow('between two constant speeds');
   });
 });
 
@@ -325,8 +325,8 @@ it('an edit that would make a clip last next to for ever is refused', () => {
   const end = creeping.spans[0]!;
   // A rounding error above a standstill leads to no frame.
   const almost = { ...creeping, spans: [{ ...end, y: [1, 1, 0, 1e-13] as const }] } as RetimeMap;
-  expect(() => setLastFrame(almost, 140)).toThrow('its end does not lead there');
+  expect(() => setLastFrame(almost, 140)).toThrow('extending its end doesn’t reach it');
   expect(() => setSpeed(realTime(150), { from: 0, to: 150 }, 1e-6, 'content')).toThrow(
-    'would last more than 100000000 frames',
+    'would be longer than 100000000 frames',
   );
 });

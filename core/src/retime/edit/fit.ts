@@ -27,7 +27,7 @@ function stretchTo(map: RetimeMap, t: number, at: number): RetimeMap {
   if (!(factor > 0) || !Number.isFinite(factor)) {
     throw new EditRefused(
       'frames',
-      `The locked parts alone last ${trimDecimals(locked, 2)} frames. Unlock some of them.`,
+      `The locked parts alone are ${trimDecimals(locked, 2)} frames long. Unlock some of them.`,
     );
   }
   const spans = map.spans.map((span) => (span.locked ? span : stretchSpan(span, factor)));
@@ -45,7 +45,8 @@ function stretchTo(map: RetimeMap, t: number, at: number): RetimeMap {
  * @param frames new length in output frames, greater than 0
  */
 export function fit(map: RetimeMap, frames: number, ending: FitEnding = 'through'): RetimeMap {
-  if (!(frames > 0) || !Number.isFinite(frames)) throw new EditRefused('frames', 'A clip lasts more than 0 frames.');
+  if (!(frames > 0) || !Number.isFinite(frames))
+    throw new EditRefused('frames', 'A clip must be longer than 0 frames.');
   const { length } = compile(map);
   if (ending === 'through') return stretchTo(map, length, frames);
   if (!(frames > 1)) throw new EditRefused('frames', 'Showing the last frame needs at least 2 output frames.');
@@ -53,7 +54,7 @@ export function fit(map: RetimeMap, frames: number, ending: FitEnding = 'through
   // One frame before the end in the direction of play, at its last appearance.
   const direction = Math.sign(out - map.start) || 1;
   const last = timesAt(map, out - direction).at(-1);
-  if (!last || last.to <= 0) throw new EditRefused('frames', 'The clip is too short to show its last frame apart.');
+  if (!last || last.to <= 0) throw new EditRefused('frames', 'The clip is too short to show its last frame in full.');
   const stretched = stretchTo(map, last.to, frames - 1);
   return compile(stretched).length > frames ? trimEnd(stretched, frames) : stretched;
 }

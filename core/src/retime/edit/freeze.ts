@@ -14,10 +14,11 @@ import { EditRefused } from './refused';
  */
 export function freeze(map: RetimeMap, at: number, frames: number, keeps: 'content' | 'length'): RetimeMap {
   const { length } = compile(map);
-  if (!(frames > 0) || !Number.isFinite(frames)) throw new EditRefused('frames', 'A freeze lasts more than 0 frames.');
-  if (!(at >= 0 && at <= length)) throw new EditRefused('at', 'The moment to hold lies outside the clip.');
+  if (!(frames > 0) || !Number.isFinite(frames))
+    throw new EditRefused('frames', 'A freeze must be longer than 0 frames.');
+  if (!(at >= 0 && at <= length)) throw new EditRefused('at', 'The frame to freeze is outside the clip.');
   if (keeps === 'content') return replaceRange(map, { from: at, to: at }, [constantSpan(0, frames)], 'stay');
-  if (!(at < length)) throw new EditRefused('at', 'Nothing follows the end of the clip that a freeze could lie over.');
+  if (!(at < length)) throw new EditRefused('at', 'A freeze can’t overwrite past the end of the clip.');
   const to = Math.min(length, at + frames);
   return replaceRange(map, { from: at, to }, [constantSpan(0, to - at)], 'stay');
 }

@@ -19,7 +19,7 @@ const JOINING_RAMP = 12;
 
 function checkKey(map: RetimeMap, index: number): [Span, Span] {
   const [before, after] = [map.spans[index - 1], map.spans[index]];
-  if (!before || !after) throw new EditRefused('key', 'The first and the last key have one speed only.');
+  if (!before || !after) throw new EditRefused('key', 'The first and the last key have only one speed.');
   return [before, after];
 }
 
@@ -31,9 +31,9 @@ function checkKey(map: RetimeMap, index: number): [Span, Span] {
  */
 export function joinKey(map: RetimeMap, index: number, keeps: Keeps): RetimeMap {
   const [before, after] = checkKey(map, index);
-  if (after.jump) throw new EditRefused('key', 'The source jumps at this key, so its speeds cannot be one.');
+  if (after.jump) throw new EditRefused('key', 'The source jumps at this key, so its speeds can’t be joined.');
   if (before.of !== 'speed' || after.of !== 'speed') {
-    throw new EditRefused('key', 'Only keys between speeds are joined. Change the description to speeds first.');
+    throw new EditRefused('key', 'Only keys between speeds can be joined. Convert to speeds first.');
   }
   if (isPlateau(before) && isPlateau(after)) {
     if (before.y[0] === after.y[0]) return map;
@@ -109,7 +109,7 @@ export function setHandles(
   keeps: Keeps,
 ): RetimeMap {
   const span = map.spans[index];
-  if (!span) throw new EditRefused('span', 'There is no such part.');
+  if (!span) throw new EditRefused('span', 'This part doesn’t exist.');
   if (![...x, ...y].every(Number.isFinite)) throw new EditRefused('handles', 'A handle must be a number.');
   const unit = (value: number): number => Math.min(1, Math.max(0, value));
   const shaped: Span = { ...span, x: [unit(x[0]), unit(x[1])], y: [span.y[0], y[0], y[1], span.y[3]] };
@@ -120,7 +120,7 @@ export function setHandles(
 export function easeSpan(map: RetimeMap, index: number, ease: Ease, keeps: Keeps): RetimeMap {
   const span = map.spans[index];
   if (span?.of !== 'speed' || span.y[0] === span.y[3]) {
-    throw new EditRefused('span', 'Only a part that leads from one speed to another has an ease.');
+    throw new EditRefused('span', 'Only a ramp has an ease. Select a part that changes speed.');
   }
   const eased = withJump(rampSpan(span.y[0], span.y[3], span.frames, ease), span.jump ?? 0);
   return replaceSpan(map, index, eased, keeps);

@@ -42,8 +42,8 @@ describe('keys', () => {
     const moved = moveKey(two, 1, 40);
     expect([positionAt(moved, 40), positionAt(moved, 100)]).toEqual([expect.closeTo(50, 9), expect.closeTo(150, 9)]);
     expect([speedAt(moved, 20), speedAt(moved, 70)]).toEqual([1.25, expect.closeTo(100 / 60, 12)]);
-    expect(() => moveKey(two, 1, 100)).toThrow('between');
-    expect(() => moveKey(two, 0, 10)).toThrow('clip’s ends');
+    expect(() => moveKey(two, 1, 100)).toThrow('can’t pass the keys');
+    expect(() => moveKey(two, 0, 10)).toThrow('ends of the clip');
   });
 
   it('take a joined ramp along when the plateau beside them changes', () => {
@@ -60,7 +60,7 @@ describe('keys', () => {
     expect(positionAt(moved, 70)).toBeCloseTo(positionAt(map, 100), 9);
     expect(positionAt(moved, mapLength(moved))).toBeCloseTo(200, 9);
     expect(moved.spans[1]!.frames).toBeCloseTo(20, 9);
-    expect(() => moveRamp(map, 1, -90)).toThrow('between');
+    expect(() => moveRamp(map, 1, -90)).toThrow('can’t pass the keys');
   });
 
   it('tell what stands at them', () => {

@@ -9,13 +9,13 @@ import { EditRefused } from './refused';
 /** Adds a key at an output time; every position stays. Where a key already is, the map comes back as it was. */
 export function addKey(map: RetimeMap, at: number): RetimeMap {
   const { length } = compile(map);
-  if (!(at >= 0 && at <= length)) throw new EditRefused('at', 'The key lies outside the clip.');
+  if (!(at >= 0 && at <= length)) throw new EditRefused('at', 'The key is outside the clip.');
   return splitAt(map, at).map;
 }
 
 function checkInnerKey(map: RetimeMap, index: number): void {
   if (index > 0 && index < map.spans.length) return;
-  throw new EditRefused('key', 'The first and the last key belong to the clip’s ends.');
+  throw new EditRefused('key', 'The first and last keys stay at the ends of the clip.');
 }
 
 /**
@@ -63,7 +63,7 @@ export function moveKey(map: RetimeMap, index: number, at: number): RetimeMap {
   const { times, ratio } = compile(map);
   const [low, high] = [times[index - 1]!, times[index + 1]!];
   if (!(at > low + TIME_EPSILON && at < high - TIME_EPSILON)) {
-    throw new EditRefused('at', 'A key stays between the keys on both sides of it.');
+    throw new EditRefused('at', 'A key can’t pass the keys beside it.');
   }
   refuseLocked([map.spans[index - 1], map.spans[index]]);
   const spans = map.spans.slice();
@@ -107,12 +107,12 @@ function resize(spans: Span[], index: number, side: -1 | 1, frames: number, rati
 export function moveRamp(map: RetimeMap, index: number, by: number): RetimeMap {
   const [before, change, after] = [map.spans[index - 1], map.spans[index], map.spans[index + 1]];
   if (!before || !change || !after || !isPlateau(before) || !isPlateau(after) || change.of !== 'speed') {
-    throw new EditRefused('span', 'Only a ramp between two held speeds can be moved.');
+    throw new EditRefused('span', 'Only a ramp between two constant speeds can be moved.');
   }
   refuseLocked([before, change, after]);
   const frames = [before.frames + by, after.frames - by] as const;
   if (!(frames[0] > TIME_EPSILON && frames[1] > TIME_EPSILON)) {
-    throw new EditRefused('at', 'A ramp stays between the keys on both sides of it.');
+    throw new EditRefused('at', 'A ramp can’t pass the keys beside it.');
   }
   const { ratio } = compile(map);
   const [oldFrom, oldTo] = [before.y[0], after.y[0]];
@@ -139,7 +139,7 @@ export function moveRamp(map: RetimeMap, index: number, by: number): RetimeMap {
   const byTo = middle(build(0, 1)).map((value, i) => value - base[i]!) as [number, number];
   const [p, q] = [wanted[0] - base[0], wanted[1] - base[1]];
   const det = byFrom[0] * byTo[1] - byFrom[1] * byTo[0];
-  if (Math.abs(det) < 1e-12) throw new EditRefused('at', 'The ramp cannot be moved without changing what it shows.');
+  if (Math.abs(det) < 1e-12) throw new EditRefused('at', 'The ramp can’t move without changing which frames it shows.');
   const from = (p * byTo[1] - q * byTo[0]) / det;
   const to = (byFrom[0] * q - byFrom[1] * p) / det;
   const first = index - (outerLeft ? 2 : 1);

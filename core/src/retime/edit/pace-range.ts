@@ -39,7 +39,7 @@ export function paceRange(
 ): RetimeMap {
   const { from, to } = checkRange(map, range);
   if (!(edges.frames >= 0) || !Number.isFinite(edges.frames)) {
-    throw new EditRefused('edges', 'A ramp at the edges cannot be shorter than 0 frames.');
+    throw new EditRefused('edges', 'Ramps can’t be shorter than 0 frames.');
   }
   if (pace.give === 'reverse') return reverseGently(map, { from, to }, edges);
   const paced = withPace(map, { from, to }, pace);
@@ -53,7 +53,7 @@ function withPace(map: RetimeMap, range: OutputRange, pace: Exclude<RangePace, {
   if (pace.give === 'freeze') return setSpeed(map, range, 0, 'length');
   if (pace.give === 'speed') return setSpeed(map, range, pace.speed, pace.keeps);
   if (!(pace.frames > 0) || !Number.isFinite(pace.frames)) {
-    throw new EditRefused('frames', 'A range lasts more than 0 frames.');
+    throw new EditRefused('frames', 'A range must be longer than 0 frames.');
   }
   const { middleStart, middleEnd } = cutRange(map, range);
   const speed = (middleEnd - middleStart) / (compile(map).ratio * pace.frames);
@@ -69,7 +69,7 @@ function rampAtEdge(map: RetimeMap, at: number, { frames, ease }: RangeEdges): R
   if (!isPlateau(before) || !isPlateau(after)) {
     throw new EditRefused(
       'edges',
-      'A ramp already leads to the edge of this range. Choose edges of 0 frames, or a range between ramps.',
+      'A ramp already reaches the edge of this range. Use ramps of 0 frames, or choose a range between ramps.',
     );
   }
   return rampAtKey(map, index, frames, ease);

@@ -26,7 +26,7 @@ export function pasteTiming(target: RetimeMap, copied: Timing, how: PasteHow): R
   const content = to.ends[to.count - 1]! - to.positions[0]!;
   const travel = from.ends[from.count - 1]! - from.positions[0]!;
   if (Math.abs(travel) < 1e-9)
-    throw new EditRefused('timing', 'The copied timing ends where it starts, so it has no shape to scale.');
+    throw new EditRefused('timing', 'The copied timing ends on its first frame, so its shape can’t be scaled.');
   const factor = to.length / from.length;
   const scale = content / (travel * factor);
   const spans = copied.spans.map((span) => {

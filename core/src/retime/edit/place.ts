@@ -28,7 +28,7 @@ export function placeSpans(map: RetimeMap, range: OutputRange, spans: readonly S
   });
   const factor = paced === 0 && content === fixed ? 1 : (content - fixed) / paced;
   if (!(factor > LEAST_FACTOR && Number.isFinite(factor))) {
-    throw new EditRefused('speed', 'These speeds never pass what was there before. Keep the length instead.');
+    throw new EditRefused('speed', 'These speeds can’t reach the same content. Preserve the duration instead.');
   }
   const stretched = spans.map((span) => (span.of === 'speed' ? { ...span, frames: span.frames * factor } : span));
   return replaceRange(map, range, stretched, 'stay');

@@ -42,7 +42,7 @@ function needRoom(have: number, need: number, side: 'before' | 'after'): void {
   const frames = trimDecimals(have, 2);
   throw new EditRefused(
     'frames',
-    `The ramp needs ${trimDecimals(need, 2)} frames ${side} this moment; the key ${side} it leaves ${frames}.`,
+    `The ramp needs ${trimDecimals(need, 2)} frames ${side} this point. The key ${side} it leaves ${frames}.`,
   );
 }
 
@@ -70,8 +70,9 @@ function rampOverJoint(map: RetimeMap, index: number, frames: number, ease: Ease
 export function ramp(map: RetimeMap, options: RampOptions): RetimeMap {
   const { at, frames, to, keeps, ease = eases.linear, place = 'centred' } = options;
   const { length } = compile(map);
-  if (!(frames > 0) || !Number.isFinite(frames)) throw new EditRefused('frames', 'A ramp lasts more than 0 frames.');
-  if (!(at > 0 && at < length)) throw new EditRefused('at', 'A ramp needs some of the clip before and after it.');
+  if (!(frames > 0) || !Number.isFinite(frames))
+    throw new EditRefused('frames', 'A ramp must be longer than 0 frames.');
+  if (!(at > 0 && at < length)) throw new EditRefused('at', 'A ramp needs part of the clip before and after it.');
   const speedIn = speedBefore(map, at);
   let paced = map;
   let moment = at;
@@ -89,7 +90,10 @@ export function ramp(map: RetimeMap, options: RampOptions): RetimeMap {
   const { map: split, index } = splitAt(paced, moment);
   const [left, right] = [split.spans[index - 1]!, split.spans[index]!];
   if (!isPlateau(left) || !isPlateau(right)) {
-    throw new EditRefused('at', 'There is already a ramp here. Widen it, or choose a moment where the speed holds.');
+    throw new EditRefused(
+      'at',
+      'There is already a ramp here. Change its width, or move to where the speed is constant.',
+    );
   }
   if (place === 'centred') return rampOverJoint(split, index, frames, ease);
   const change = rampSpan(left.y[3], right.y[0], frames, ease);
@@ -110,7 +114,7 @@ function restOf(plateau: Span, change: Span, ratio: number, keeps: Keeps): Span 
       ? plateau.frames - change.frames
       : (spanTravel(plateau, ratio) - spanTravel(change, ratio)) / (ratio * speed);
   if (!(frames >= -EPSILON)) {
-    throw new EditRefused('frames', 'The ramp is longer than the part it leads to or comes from. Make it shorter.');
+    throw new EditRefused('frames', 'The ramp is longer than a part beside it. Make it shorter.');
   }
   return constantSpan(speed, Math.max(0, frames));
 }
@@ -135,11 +139,11 @@ function startOfSpanBefore(map: RetimeMap, at: number): number {
  * @param frames new length in output frames
  */
 export function widenRamp(map: RetimeMap, index: number, frames: number): RetimeMap {
-  if (!(frames >= 0)) throw new EditRefused('frames', 'A ramp cannot be shorter than 0 frames.');
+  if (!(frames >= 0)) throw new EditRefused('frames', 'A ramp can’t be shorter than 0 frames.');
   const [before, change, after] = [map.spans[index - 1], map.spans[index], map.spans[index + 1]];
   const ease = change && spanEase(change);
   if (!before || !change || !after || !ease || !isPlateau(before) || !isPlateau(after)) {
-    throw new EditRefused('span', 'Only a ramp between two held speeds can be widened.');
+    throw new EditRefused('span', 'Only a ramp between two constant speeds can be widened.');
   }
   refuseLocked([before, change, after]);
   const lead = change.frames * shareBefore(change);
@@ -159,17 +163,17 @@ export function widenRamp(map: RetimeMap, index: number, frames: number): Retime
 export function rampAtKey(map: RetimeMap, index: number, frames: number, ease: Ease = eases.linear): RetimeMap {
   const [before, after] = [map.spans[index - 1], map.spans[index]];
   if (!before || !after || !isPlateau(before) || !isPlateau(after)) {
-    throw new EditRefused('key', 'A ramp is made at a key between two held speeds.');
+    throw new EditRefused('key', 'A ramp needs a key between two constant speeds.');
   }
-  if (after.jump) throw new EditRefused('key', 'The source jumps at this key, so there is no speed to lead over.');
-  if (!(frames > 0)) throw new EditRefused('frames', 'A ramp lasts more than 0 frames.');
+  if (after.jump) throw new EditRefused('key', 'The source jumps at this key, so no ramp can cross it.');
+  if (!(frames > 0)) throw new EditRefused('frames', 'A ramp must be longer than 0 frames.');
   return rampOverJoint(map, index, frames, ease);
 }
 
 /** Gives a ramp another ease; the speeds on both sides and every frame outside the ramp stay as they are. */
 export function easeRamp(map: RetimeMap, index: number, ease: Ease): RetimeMap {
   const change = map.spans[index];
-  if (!change) throw new EditRefused('span', 'There is no such ramp.');
+  if (!change) throw new EditRefused('span', 'This ramp doesn’t exist.');
   const eased = { ...change, ...rampSpan(change.y[0], change.y[3], change.frames, ease) };
   const jumped = widenRamp(map, index, 0);
   // The new ease may lie off centre differently, so the ramp is laid anew over the same moment.

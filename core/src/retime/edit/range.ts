@@ -31,7 +31,7 @@ export function withJump(span: Span, jump: number): Span {
 export function checkRange(map: RetimeMap, range: OutputRange): OutputRange {
   const { length } = compile(map);
   if (!(range.from >= -TIME_EPSILON && range.to <= length + TIME_EPSILON)) {
-    throw new EditRefused('range', `The range must lie within the clip's ${trimDecimals(length, 3)} output frames.`);
+    throw new EditRefused('range', `The range must be within the clip’s ${trimDecimals(length, 3)} output frames.`);
   }
   if (!(range.to - range.from > TIME_EPSILON)) throw new EditRefused('range', 'The range is empty.');
   return { from: Math.max(0, range.from), to: Math.min(length, range.to) };
@@ -39,7 +39,7 @@ export function checkRange(map: RetimeMap, range: OutputRange): OutputRange {
 
 /** Throws where a clip would last longer than any may; at speeds next to nothing, content lasts next to for ever. */
 export function refuseEndless(frames: number): void {
-  if (!(frames <= MOST_FRAMES)) throw new EditRefused('range', `The clip would last more than ${MOST_FRAMES} frames.`);
+  if (!(frames <= MOST_FRAMES)) throw new EditRefused('range', `The clip would be longer than ${MOST_FRAMES} frames.`);
 }
 
 /** A map with its first jump in `start`, and without spans and jumps that are rounding errors. */

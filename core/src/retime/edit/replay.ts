@@ -13,7 +13,7 @@ export type ReplayWay = 'again' | 'back-and-forth';
  * @param speed of the replay as a factor of what the range runs at, above 0
  */
 export function replay(map: RetimeMap, range: OutputRange, way: ReplayWay, speed: number): RetimeMap {
-  if (!(speed > 0) || !Number.isFinite(speed)) throw new EditRefused('speed', 'A replay’s speed is more than 0.');
+  if (!(speed > 0) || !Number.isFinite(speed)) throw new EditRefused('speed', 'The replay speed must be more than 0.');
   const { from, to } = checkRange(map, range);
   const { middle, middleStart, middleEnd } = cutRange(map, { from, to });
   const back = middleStart - middleEnd;

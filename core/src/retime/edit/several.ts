@@ -16,7 +16,7 @@ export function easeKeys(map: RetimeMap, keys: readonly number[], ease: Ease, ke
     const span = map.spans[index];
     return span?.of === 'speed' && span.y[0] !== span.y[3];
   });
-  if (touched.length === 0) throw new EditRefused('keys', 'None of these keys has a ramp beside it.');
+  if (touched.length === 0) throw new EditRefused('keys', 'None of these keys has a ramp next to it.');
   return touched.reduce((now, index) => {
     const [before, after] = [now.spans[index - 1], now.spans[index + 1]];
     const held = before && after && isPlateau(before) && isPlateau(after);
@@ -27,7 +27,7 @@ export function easeKeys(map: RetimeMap, keys: readonly number[], ease: Ease, ke
 /** Removes several keys, as `removeKey` does each; the clip's two ends stay, chosen or not. */
 export function removeKeys(map: RetimeMap, keys: readonly number[]): RetimeMap {
   const inner = keys.filter((key) => key > 0 && key < map.spans.length);
-  if (inner.length === 0) throw new EditRefused('keys', 'The first and the last key belong to the clip’s ends.');
+  if (inner.length === 0) throw new EditRefused('keys', 'The first and last keys stay at the ends of the clip.');
   // From the last one, so that the others keep their numbers.
   return inner.sort((a, b) => b - a).reduce(removeKey, map);
 }
@@ -42,14 +42,14 @@ export function removeKeys(map: RetimeMap, keys: readonly number[]): RetimeMap {
 export function moveKeys(map: RetimeMap, keys: readonly number[], by: number): RetimeMap {
   const { times, positions, ends, count } = compile(map);
   const moving = new Set(keys.filter((key) => key > 0 && key < count));
-  if (moving.size === 0) throw new EditRefused('keys', 'The first and the last key belong to the clip’s ends.');
+  if (moving.size === 0) throw new EditRefused('keys', 'The first and last keys stay at the ends of the clip.');
   const moved = (key: number): number => times[key]! + (moving.has(key) ? by : 0);
   const changed: number[] = [];
   const spans = map.spans.map((span, index) => {
     if (moving.has(index) === moving.has(index + 1)) return span;
     changed.push(index);
     const frames = moved(index + 1) - moved(index);
-    if (!(frames > 1e-9)) throw new EditRefused('at', 'Keys stay between the keys on both sides of them.');
+    if (!(frames > 1e-9)) throw new EditRefused('at', 'Keys can’t pass the keys beside them.');
     return { ...span, frames };
   });
   refuseLocked(changed.map((index) => map.spans[index]));
@@ -61,7 +61,7 @@ export function moveKeys(map: RetimeMap, keys: readonly number[], by: number): R
     to: after.times[index + 1]!,
     travel: ends[index]! - positions[index]!,
   }));
-  return landWindow(resized, free, mergeJoined(wanted, changed, [...free]), 'These keys cannot be moved that far.');
+  return landWindow(resized, free, mergeJoined(wanted, changed, [...free]), 'These keys can’t move that far.');
 }
 
 interface Stretch {

@@ -66,7 +66,7 @@ describe('slipping a key in the source', () => {
 
   it('refuses a frame that only a reverse would reach, and one the source does not have', () => {
     const map = mapOf([constantSpan(1, 40), constantSpan(1, 40)]);
-    expect(() => slipKey(map, 1, 90)).toThrow('without going backwards');
+    expect(() => slipKey(map, 1, 90)).toThrow('without running backwards');
     expect(() => slipKey(map, 1, 151)).toThrow('frames 0 to 149');
     expect(() => slipKey({ ...map, spans: [withLock(map.spans[0]!, true), map.spans[1]!] }, 1, 41)).toThrow('locked');
   });
@@ -156,7 +156,7 @@ describe('several keys', () => {
       expect(after.source).toBeCloseTo(before.source, 9);
     }
     expect(positionAt(moved, 140)).toBeCloseTo(positionAt(map, 140), 9);
-    expect(() => moveKeys(map, [1, 2], 30)).toThrow('between');
+    expect(() => moveKeys(map, [1, 2], 30)).toThrow('can’t pass the keys');
     expect(() => moveKeys(map, [0], 3)).toThrow('ends');
   });
 });
@@ -243,7 +243,7 @@ describe('a range at once', () => {
     expect(deviation(map, plain, 154, 200)).toBeLessThan(EXACT);
   });
 
-  it('8 s squeezed into 1 s runs at a mean of 800 % (common practice)', () => {
+  it('8 s squeezed into 1 s runs at a mean of 800% (common practice)', () => {
     const map = paceRange(realTime(600), { from: 100, to: 340 }, { give: 'duration', frames: 30 });
     expect(speedAt(map, 115)).toBeCloseTo(8, 12);
     expect(mapLength(map)).toBeCloseTo(390, 9);
@@ -270,7 +270,7 @@ describe('a range at once', () => {
   it('refuses edges where a ramp already leads to the range', () => {
     const pace = { give: 'speed', speed: 2, keeps: 'content' } as const;
     expect(() => paceRange(slowed, { from: 60, to: 100 }, pace, edges)).toThrow('ramp already');
-    expect(() => paceRange(slowed, { from: 60, to: 100 }, { give: 'duration', frames: 0 })).toThrow('more than 0');
+    expect(() => paceRange(slowed, { from: 60, to: 100 }, { give: 'duration', frames: 0 })).toThrow('longer than 0');
   });
 });
 
@@ -297,7 +297,7 @@ describe('a lock', () => {
     expect(locked.spans.map((span) => !!span.locked)).toEqual([false, true]);
     expect(deviation(locked, map, 0, 90)).toBe(0);
     expect(lockPart(locked, 1, false)).toEqual(map);
-    expect(() => lockPart(map, 2, true)).toThrow('no such part');
+    expect(() => lockPart(map, 2, true)).toThrow('doesn’t exist');
   });
 });
 
@@ -312,7 +312,7 @@ describe('locks', () => {
       [25, 2],
     ]);
     expect(mapLength(fitted)).toBe(90);
-    expect(() => fit(locked, 40)).toThrow('locked parts alone last 40 frames');
+    expect(() => fit(locked, 40)).toThrow('locked parts alone are 40 frames long');
     const last = fit(locked, 101, 'last-frame');
     expect(positionAt(last, 100)).toBeCloseTo(119, 9);
     expect(last.spans[1]).toEqual(locked.spans[1]);

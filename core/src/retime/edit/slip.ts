@@ -14,7 +14,7 @@ import { EditRefused } from './refused';
  */
 export function slipKey(map: RetimeMap, index: number, source: number): RetimeMap {
   const { times, positions, ends, count } = compile(map);
-  if (!(index >= 0 && index <= count)) throw new EditRefused('key', 'There is no such key.');
+  if (!(index >= 0 && index <= count)) throw new EditRefused('key', 'This key doesn’t exist.');
   if (!(source >= 0 && source <= map.sourceFrames)) {
     throw new EditRefused('source', `The source has frames 0 to ${map.sourceFrames - 1}.`);
   }
@@ -42,7 +42,7 @@ export function slipKey(map: RetimeMap, index: number, source: number): RetimeMa
     moved,
     new Set([...left, ...right]),
     wanted,
-    'The speeds beside this key cannot reach that frame without going backwards. Choose a nearer one, or split the key.',
+    'The speeds beside this key can’t reach that frame without running backwards. Choose a nearer frame, or split the key.',
   );
 }
 
@@ -57,12 +57,12 @@ export function slipKey(map: RetimeMap, index: number, source: number): RetimeMa
 export function moveRampEdge(map: RetimeMap, index: number, side: -1 | 1, frames: number): RetimeMap {
   const [ramp, plateau] = [map.spans[index], map.spans[index + side]];
   if (!ramp || !plateau || !spanEase(ramp) || !isPlateau(plateau)) {
-    throw new EditRefused('span', 'Only a ramp beside a held speed can be widened.');
+    throw new EditRefused('span', 'Only a ramp beside a constant speed can be widened.');
   }
   refuseLocked([ramp, plateau]);
   const rest = plateau.frames - (frames - ramp.frames);
-  if (!(frames > 0)) throw new EditRefused('frames', 'A ramp lasts more than 0 frames.');
-  if (!(rest > 0)) throw new EditRefused('frames', 'The ramp would use up all of the part beside it.');
+  if (!(frames > 0)) throw new EditRefused('frames', 'A ramp must be longer than 0 frames.');
+  if (!(rest > 0)) throw new EditRefused('frames', 'The ramp would use up the part beside it.');
   const outer = givingWay(map, index + side, side);
   const free = [index, ...outer];
   const [first, last] = [Math.min(...free), Math.max(...free)];
@@ -77,7 +77,7 @@ export function moveRampEdge(map: RetimeMap, index: number, side: -1 | 1, frames
     resized,
     new Set(free),
     [wanted],
-    'So wide a ramp would make the part beside it go backwards. Make it narrower.',
+    'A ramp this wide would make the part beside it run backwards. Make it narrower.',
   );
 }
 
@@ -96,7 +96,7 @@ export function slipMap(map: RetimeMap, by: number): RetimeMap {
   };
   const missing = (one: RetimeMap): number => sourceShortages(one).reduce((sum, { frames }) => sum + frames, 0);
   if (missing(slipped) > missing(map)) {
-    throw new EditRefused('by', `The source has frames 0 to ${map.sourceFrames - 1}; the slip leads out of them.`);
+    throw new EditRefused('by', `The source has frames 0 to ${map.sourceFrames - 1}. The slip goes past them.`);
   }
   return slipped;
 }

@@ -11,7 +11,7 @@ const EPSILON = 1e-9;
 function checkSpeed(speed: number, keeps: Keeps): void {
   if (!Number.isFinite(speed)) throw new EditRefused('speed', 'The speed must be a number.');
   if (speed === 0 && keeps === 'content') {
-    throw new EditRefused('speed', 'At 0 % the content never ends. Keep the length instead, or insert a freeze.');
+    throw new EditRefused('speed', 'At 0% the content never ends. Preserve the duration instead, or insert a freeze.');
   }
 }
 
@@ -35,7 +35,7 @@ export function setSpeed(map: RetimeMap, range: OutputRange, speed: number, keep
   if (Math.abs(content) < EPSILON) {
     throw new EditRefused(
       'speed',
-      'Nothing moves in this range, so no speed keeps its content. Keep the length instead.',
+      'This range stands still, so no speed preserves its content. Preserve the duration instead.',
     );
   }
   const frames = Math.abs(content / (compile(map).ratio * speed));
@@ -57,7 +57,7 @@ function isJoinedRamp(span: Span | undefined): span is Span {
 export function setPlateauSpeed(map: RetimeMap, index: number, speed: number, keeps: Keeps): RetimeMap {
   checkSpeed(speed, keeps);
   const plateau = map.spans[index];
-  if (!plateau || !isPlateau(plateau)) throw new EditRefused('span', 'This span does not hold one speed.');
+  if (!plateau || !isPlateau(plateau)) throw new EditRefused('span', 'This part doesn’t hold one speed.');
   const before = map.spans[index - 1];
   const after = map.spans[index + 1];
   const old = plateau.y[0];
@@ -75,7 +75,7 @@ export function setPlateauSpeed(map: RetimeMap, index: number, speed: number, ke
     if (!(frames > EPSILON)) {
       throw new EditRefused(
         'speed',
-        'At this speed the ramps beside it use up all of its content. Shorten them, or keep the length.',
+        'At this speed the ramps beside it use up its content. Shorten them, or preserve the duration.',
       );
     }
   }
@@ -94,7 +94,7 @@ export function setPlateauSpeed(map: RetimeMap, index: number, speed: number, ke
  */
 export function setPartSpeed(map: RetimeMap, index: number, speed: number, keeps: Keeps): RetimeMap {
   const span = map.spans[index];
-  if (!span) throw new EditRefused('span', 'There is no such part.');
+  if (!span) throw new EditRefused('span', 'This part doesn’t exist.');
   const sameWay = keeps === 'length' || speed * span.y[0] > 0;
   if (isPlateau(span) && sameWay) return setPlateauSpeed(map, index, speed, keeps);
   const { times } = compile(map);

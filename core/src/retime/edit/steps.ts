@@ -17,7 +17,7 @@ const MOST_HOLDS = 20_000;
  */
 export function stutter(map: RetimeMap, range: OutputRange, every: number): RetimeMap {
   if (!(Number.isInteger(every) && every >= 2)) {
-    throw new EditRefused('every', 'A stutter holds each frame for a whole number of at least 2.');
+    throw new EditRefused('every', 'Each frame must be held for a whole number of frames, at least 2.');
   }
   const { from, to } = checkRange(map, range);
   refuseLocked(cutRange(map, { from, to }).middle);
@@ -42,8 +42,8 @@ export type TimeLapseBy = 'frames' | 'speed';
  * content stays, its length shrinks.
  */
 export function timeLapse(map: RetimeMap, range: OutputRange, n: number, by: TimeLapseBy): RetimeMap {
-  if (!(n > 0) || !Number.isFinite(n)) throw new EditRefused('n', 'A time-lapse is more than 0 times as fast.');
-  if (by === 'frames' && !Number.isInteger(n)) throw new EditRefused('n', 'Every how many frames is a whole number.');
+  if (!(n > 0) || !Number.isFinite(n)) throw new EditRefused('n', 'The speed must be more than 0.');
+  if (by === 'frames' && !Number.isInteger(n)) throw new EditRefused('n', 'The number of frames must be whole.');
   const { middleStart, middleEnd } = cutRange(map, checkRange(map, range));
   const direction = Math.sign(middleEnd - middleStart) || 1;
   return setSpeed(map, range, (direction * n) / (by === 'frames' ? compile(map).ratio : 1), 'content');

@@ -9,14 +9,14 @@ import { EditRefused } from './refused';
 /** Starts the clip at output time `t`; what came before is dropped. */
 export function trimStart(map: RetimeMap, t: number): RetimeMap {
   const { length } = compile(map);
-  if (!(t >= 0 && t < length)) throw new EditRefused('at', 'The new start lies outside the clip.');
+  if (!(t >= 0 && t < length)) throw new EditRefused('at', 'The new start is outside the clip.');
   return carryPins(replaceRange(map, { from: 0, to: t }, [], 'stay'), (output) => output - t);
 }
 
 /** Ends the clip at output time `t` (the first frame no longer shown). */
 export function trimEnd(map: RetimeMap, t: number): RetimeMap {
   const { length } = compile(map);
-  if (!(t > 0 && t <= length)) throw new EditRefused('at', 'The new end lies outside the clip.');
+  if (!(t > 0 && t <= length)) throw new EditRefused('at', 'The new end is outside the clip.');
   return carryPins(replaceRange(map, { from: t, to: length }, [], 'stay'), (output) => output);
 }
 
@@ -39,7 +39,10 @@ export function setFirstFrame(map: RetimeMap, frame: number): RetimeMap {
   const speed = speedAt(map, 0);
   const travel = map.start - frame;
   if (!(speed * travel > 0) || Math.abs(speed) < STANDSTILL) {
-    throw new EditRefused('frame', `The clip never shows source frame ${frame}, and its start does not lead there.`);
+    throw new EditRefused(
+      'frame',
+      `The clip never shows source frame ${frame}, and extending its start doesn’t reach it.`,
+    );
   }
   const frames = travel / (compile(map).ratio * speed);
   return carryPins(tidy(map, frame, [constantSpan(speed, frames), ...map.spans]), (output) => output + frames);
@@ -58,7 +61,10 @@ export function setLastFrame(map: RetimeMap, frame: number): RetimeMap {
   const end = ends[count - 1]!;
   const travel = (speed < 0 ? frame : frame + 1) - end;
   if (!(speed * travel > 0) || Math.abs(speed) < STANDSTILL) {
-    throw new EditRefused('frame', `The clip never shows source frame ${frame}, and its end does not lead there.`);
+    throw new EditRefused(
+      'frame',
+      `The clip never shows source frame ${frame}, and extending its end doesn’t reach it.`,
+    );
   }
   return tidy(map, map.start, [...map.spans, withJump(constantSpan(speed, travel / (ratio * speed)), 0)]);
 }

@@ -191,11 +191,11 @@ describe('pins', () => {
     const locked = withLock(constantSpan(1, 50), true);
     const fixed = mapOf([locked, constantSpan(1, 50)]);
     expect(refusal(() => pin(fixed, 50, 60)).message).toBe(
-      'Between the clip’s start and output 50 (source 60) nothing may change: 50 source frames pass there, 10 too few. Unlock a part or move a pin.',
+      'Between the clip’s start and output 50 (source 60) nothing can change: it shows 50 source frames, 10 too few. Unlock a part or move a pin.',
     );
     const first = pin(realTime(150), 60, 80);
     expect(refusal(() => pin(first, 90, 70)).message).toBe(
-      'Between output 60 (source 80) and output 90 (source 70) at least 0 source frames pass without going backwards, 10 more than the pins allow.',
+      'Between output 60 (source 80) and output 90 (source 70) at least 0 source frames play without running backwards, 10 more than the pins allow.',
     );
     expect(refusal(() => pin(realTime(150), 60, 151)).message).toContain('the source has frames 0 to 149');
     expect(refusal(() => pin(realTime(150), 60, -1)).field).toBe('source');
@@ -204,12 +204,14 @@ describe('pins', () => {
       { output: 50, source: 50 },
       { output: 50, source: 60 },
     ]);
-    expect(refusal(() => land(twice)).message).toBe('Two pins at output 50: only one frame can stand there.');
+    expect(refusal(() => land(twice)).message).toBe(
+      'There are two pins at output 50. Only one frame can be shown there.',
+    );
     const shared = withPinsAt(realTime(150), [
       { output: 50, source: 50 },
       { output: 100, source: 120 },
     ]);
-    expect(refusal(() => land(shared)).message).toContain('contradict by');
+    expect(refusal(() => land(shared)).message).toContain('conflict by');
   });
 
   it('at the very beginning set where the clip starts', () => {

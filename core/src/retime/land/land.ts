@@ -72,12 +72,15 @@ function checkPins(map: RetimeMap, pins: readonly Pin[]): void {
       const end = frames(length);
       throw new EditRefused(
         'output',
-        `The pin at ${nameOf(pin)} would lie outside the clip, which lasts ${end} frames.`,
+        `The pin at ${nameOf(pin)} would be outside the clip, which is ${end} frames long.`,
       );
     }
     const before = pins[index - 1];
     if (before && pin.output - before.output < TIME_EPSILON) {
-      throw new EditRefused('output', `Two pins at output ${frames(pin.output)}: only one frame can stand there.`);
+      throw new EditRefused(
+        'output',
+        `There are two pins at output ${frames(pin.output)}. Only one frame can be shown there.`,
+      );
     }
   });
 }
@@ -99,20 +102,20 @@ function contradiction(
     const terms = [...row.terms].filter(([, coefficient]) => Math.abs(coefficient) > 1e-12);
     if (terms.length === 0) {
       const short = need - row.constant;
-      return `${between(index)} nothing may change: ${frames(row.constant)} source frames pass there, ${frames(Math.abs(short))} ${short > 0 ? 'too few' : 'too many'}. Unlock a part or move a pin.`;
+      return `${between(index)} nothing can change: it shows ${frames(row.constant)} source frames, ${frames(Math.abs(short))} ${short > 0 ? 'too few' : 'too many'}. Unlock a part or move a pin.`;
     }
     const bound = (side: 'low' | 'high'): number =>
       terms.reduce((sum, [k, c]) => sum + c * unknowns[k]![c > 0 === (side === 'low') ? 'low' : 'high'], row.constant);
     const [least, most] = [bound('low'), bound('high')];
     if (need < least - MET) {
-      const limit = floor === 0 ? 'without going backwards' : `at ${formatPercent(floor)} or more`;
-      return `${between(index)} at least ${frames(least)} source frames pass ${limit}, ${frames(least - need)} more than the pins allow.`;
+      const limit = floor === 0 ? 'without running backwards' : `at ${formatPercent(floor)} or more`;
+      return `${between(index)} at least ${frames(least)} source frames play ${limit}, ${frames(least - need)} more than the pins allow.`;
     }
     if (need > most + MET) {
-      return `${between(index)} at most ${frames(most)} source frames pass, ${frames(need - most)} fewer than the pins ask for.`;
+      return `${between(index)} at most ${frames(most)} source frames play, ${frames(need - most)} fewer than the pins need.`;
     }
   }
   const index = misses.reduce((most, miss, i) => (Math.abs(miss) > Math.abs(misses[most]!) ? i : most), 0);
   const off = frames(Math.abs(misses[index]!));
-  return `${between(index)} the speeds are shared with other pins, and they contradict by ${off} frames. Add a key between them or split a joined one.`;
+  return `${between(index)} the speeds are shared with other pins and conflict by ${off} frames. Add a key between them or split a joined one.`;
 }

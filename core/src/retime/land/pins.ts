@@ -37,7 +37,7 @@ export function pin(map: RetimeMap, output: number, source = positionAt(map, out
   const ready = compile(map);
   if (!(output >= 0 && output <= ready.length + TIME_EPSILON)) {
     const end = trimDecimals(ready.length, 2);
-    throw new EditRefused('output', `A pin lies within the clip, which lasts ${end} frames.`);
+    throw new EditRefused('output', `A pin must be within the clip, which is ${end} frames long.`);
   }
   const at = Math.min(output, ready.length);
   return land(withPins(withPinKey(map, at), [...pinsOf(unpin(map, at)), { output: at, source }]));

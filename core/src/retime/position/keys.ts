@@ -23,7 +23,7 @@ export function positionKeys(map: RetimeMap): PositionKey[] {
 }
 
 function checkKeys(keys: readonly PositionKey[]): void {
-  if (keys.length < 2) throw new EditRefused('table', 'A table of positions has at least two rows.');
+  if (keys.length < 2) throw new EditRefused('table', 'A table of positions needs at least two rows.');
   if (keys[0]!.output !== 0) {
     throw new EditRefused('table', `The first row must be output frame 0; it is ${trimDecimals(keys[0]!.output, 3)}.`);
   }
@@ -32,7 +32,7 @@ function checkKeys(keys: readonly PositionKey[]): void {
       throw new EditRefused('table', `Row ${row + 1} has no number.`);
     }
     if (row > 0 && !(output > keys[row - 1]!.output)) {
-      throw new EditRefused('table', `Row ${row + 1}: output frame ${output} does not come after the row above it.`);
+      throw new EditRefused('table', `Row ${row + 1}: output frame ${output} must be after the row above it.`);
     }
   });
 }
@@ -75,7 +75,7 @@ function between(frames: number, travel: number, how: Interpolation, from: numbe
  */
 export function interpolateSpan(map: RetimeMap, index: number, how: Interpolation): RetimeMap {
   const span = map.spans[index];
-  if (!span) throw new EditRefused('span', 'There is no such part.');
+  if (!span) throw new EditRefused('span', 'This part doesn’t exist.');
   refuseLocked([span]);
   const { times, positions, ends, count } = compile(map);
   const travel = ends[index]! - positions[index]!;

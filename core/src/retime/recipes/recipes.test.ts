@@ -34,12 +34,12 @@ describe('surge and dip', () => {
 
   it('refuses ramps longer than the range', () => {
     const long = { ...options, ramp: 100, keeps: 'length' } as const;
-    expect(() => surge(realTime(300), { from: 60, to: 240 }, long)).toThrow('ramps need more');
+    expect(() => surge(realTime(300), { from: 60, to: 240 }, long)).toThrow('ramps don’t fit');
   });
 });
 
 describe('stairs', () => {
-  it('80, 70, 60, 50 % (common practice), by step and by number of steps', () => {
+  it('80, 70, 60, 50% (common practice), by step and by number of steps', () => {
     expect(stairSpeeds({ from: 0.8, to: 0.5, by: { step: 0.1 } })).toEqual([0.8, 0.7, 0.6, 0.5]);
     expect(stairSpeeds({ from: 0.8, to: 0.5, by: { steps: 4 } })).toEqual([0.8, 0.7, 0.6, 0.5]);
     expect(stairSpeeds({ from: 1.5, to: 4.5, by: { step: 0.5 } })).toEqual([1.5, 2, 2.5, 3, 3.5, 4, 4.5]);
@@ -60,7 +60,7 @@ describe('stairs', () => {
     expect(mapLength(covering)).toBe(100);
   });
 
-  it('a burst of 800 % for 5 frames passes 40 source frames (common practice)', () => {
+  it('a burst of 800% for 5 frames passes 40 source frames (common practice)', () => {
     const map = stairs(realTime(200), 10, { from: 8, to: 8, by: { steps: 2 }, frames: 2.5, keeps: 'length' });
     expect(positionAt(map, 15) - positionAt(map, 10)).toBeCloseTo(40, 9);
   });
@@ -68,9 +68,9 @@ describe('stairs', () => {
   it('refuses what is no staircase', () => {
     const base = { from: 1, to: 2, frames: 5, keeps: 'length' } as const;
     expect(() => stairs(realTime(50), 0, { ...base, by: { steps: 1 } })).toThrow('at least 2');
-    expect(() => stairs(realTime(50), 0, { ...base, by: { step: 0 } })).toThrow('differ');
+    expect(() => stairs(realTime(50), 0, { ...base, by: { step: 0 } })).toThrow('must change the speed');
     expect(() => stairs(realTime(50), 0, { ...base, by: { step: 1e-9 } })).toThrow('at most');
-    expect(() => stairs(realTime(50), 0, { ...base, by: { steps: 3 }, frames: 0 })).toThrow('more than 0');
+    expect(() => stairs(realTime(50), 0, { ...base, by: { steps: 3 }, frames: 0 })).toThrow('longer than 0');
   });
 });
 
@@ -124,7 +124,7 @@ describe('rewind', () => {
 
   it('refuses to run back before the clip', () => {
     expect(() => rewind(realTime(200), 20, { back: 60, speed: 3, ramp: 8, ease })).toThrow(
-      'does not show source frame -40',
+      'doesn’t show source frame -40',
     );
     expect(() => rewind(realTime(200), 120, { back: 5, speed: 3, ramp: 40, ease })).toThrow('ramps alone');
   });

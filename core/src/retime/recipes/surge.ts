@@ -25,8 +25,9 @@ interface SurgeOptions {
 export function surge(map: RetimeMap, range: OutputRange, options: SurgeOptions): RetimeMap {
   const { outer, inner, ramp, share, ease, keeps } = options;
   if (![outer, inner].every(Number.isFinite)) throw new EditRefused('speed', 'The speed must be a number.');
-  if (!(ramp > 0)) throw new EditRefused('ramp', 'A ramp lasts more than 0 frames.');
-  if (!(share > 0 && share < 1)) throw new EditRefused('share', 'The middle takes more than 0 % and less than 100 %.');
+  if (!(ramp > 0)) throw new EditRefused('ramp', 'A ramp must be longer than 0 frames.');
+  if (!(share > 0 && share < 1))
+    throw new EditRefused('share', 'The middle share must be more than 0% and less than 100%.');
   const { from, to } = checkRange(map, range);
   const cut = cutRange(map, { from, to });
   refuseLocked(cut.middle);
@@ -37,10 +38,7 @@ export function surge(map: RetimeMap, range: OutputRange, options: SurgeOptions)
     plateaus = (content - ramp * (meanSpeed(up) + meanSpeed(down))) / (outer * (1 - share) + inner * share);
   }
   if (!(plateaus > 0) || !Number.isFinite(plateaus)) {
-    throw new EditRefused(
-      'ramp',
-      'The two ramps need more than the range has. Shorten them, or choose a longer range.',
-    );
+    throw new EditRefused('ramp', 'The two ramps don’t fit in the range. Shorten them, or choose a longer range.');
   }
   const side = constantSpan(outer, (plateaus * (1 - share)) / 2);
   const spans = [side, up, constantSpan(inner, plateaus * share), down, side];

@@ -24,10 +24,7 @@ function easedEnd(map: RetimeMap, ramp: number, ease: Ease, short = 0): Span[] {
   const arrives = (t: number): number => positionAt(ready, t) + ready.ratio * ramp * meanSpeed(turn(t)) - out;
   const start = bracketedRoot(arrives, 0, ready.length);
   if (start === undefined) {
-    throw new EditRefused(
-      'ramp',
-      'The ramp to the turn is longer than the range. Make it shorter, or the range longer.',
-    );
+    throw new EditRefused('ramp', 'The ramp is longer than the range. Shorten it, or choose a longer range.');
   }
   const { map: cut, index } = splitAt(map, start);
   return [...cut.spans.slice(0, index), turn(start)];
@@ -47,12 +44,12 @@ const mirrored = (spans: readonly Span[]): Span[] => spans.map(mirrorSpan).rever
  * again and on, or ends.
  */
 export function thereAndBack(map: RetimeMap, range: OutputRange, { ramp, ease, then }: ThereAndBackOptions): RetimeMap {
-  if (!(ramp > 0)) throw new EditRefused('ramp', 'A turn needs a ramp of more than 0 frames.');
+  if (!(ramp > 0)) throw new EditRefused('ramp', 'The ramp must be longer than 0 frames.');
   const { from, to } = checkRange(map, range);
   const { middle, middleStart } = cutRange(map, { from, to });
   refuseLocked(middle);
   if (middle.some((span, index) => index > 0 && span.jump)) {
-    throw new EditRefused('range', 'The source jumps within this range, so there is no way back through it.');
+    throw new EditRefused('range', 'The source jumps in this range, so it can’t run back through it.');
   }
   const part = tidy(
     map,

@@ -22,25 +22,25 @@ export function remedyFor(map: RetimeMap, warning: PaceWarning): Remedy | undefi
     case 'out-of-source': {
       const { length } = compile(map);
       if (warning.side === 'after' && to >= length - 1) {
-        return { words: 'End the clip where the source ends', apply: (now) => trimEnd(now, from) };
+        return { words: 'End clip where the source ends', apply: (now) => trimEnd(now, from) };
       }
-      if (from === 0) return { words: 'Start the clip where the source starts', apply: (now) => trimStart(now, to) };
+      if (from === 0) return { words: 'Start clip where the source starts', apply: (now) => trimStart(now, to) };
       return undefined;
     }
     case 'backwards':
       return {
-        words: 'Keep it forwards',
+        words: 'Keep it forward',
         apply: (now) => keptForwards(now, index!),
       };
     case 'below-floor': {
       const floor = realFrameFloor(map.sourceRate, map.outputRate);
       return {
-        words: 'Raise it to the floor',
+        words: 'Raise to the floor',
         apply: (now) => setPartSpeed(now, index!, floor * Math.sign(now.spans[index!]!.y[0]), 'content'),
       };
     }
     case 'short-ramp':
-      return { words: `Widen it to ${2 * LEAST_RAMP} frames`, apply: (now) => widened(now, index!) };
+      return { words: `Widen to ${2 * LEAST_RAMP} frames`, apply: (now) => widened(now, index!) };
     default:
       return undefined;
   }
@@ -71,6 +71,6 @@ function widened(map: RetimeMap, index: number): RetimeMap {
   const [before, span, after] = [map.spans[index - 1], map.spans[index]!, map.spans[index + 1]];
   const held = before && after && isPlateau(before) && isPlateau(after);
   if (held && span.y[0] !== span.y[3]) return widenRamp(map, index, frames);
-  if (held) throw new EditRefused('span', 'This ramp leads nowhere: both its ends have one speed. Remove its key.');
+  if (held) throw new EditRefused('span', 'Both ends of this ramp have the same speed. Remove its key.');
   return replaceSpan(map, index, { ...span, frames }, 'length');
 }

@@ -17,17 +17,17 @@ import { anyMap, mapOf, rate, realTime } from '../../../test/maps';
 const kinds = (map: Parameters<typeof paceWarnings>[0]): WarningKind[] => paceWarnings(map).map(({ kind }) => kind);
 
 describe('cadence', () => {
-  it('50 % at equal rates shows each frame twice (common practice)', () => {
+  it('50% at equal rates shows each frame twice (common practice)', () => {
     const map = setSpeed(realTime(40), { from: 0, to: 40 }, 0.5, 'content');
     expect(cadenceOf(map, 0, 80)).toEqual({ frames: 80, once: 0, repeated: 40, skipped: 0, between: 40 });
   });
 
-  it('60 fps at 10 % on 30 shows each source frame five times (common practice)', () => {
+  it('60 fps at 10% on 30 shows each source frame five times (common practice)', () => {
     const map = mapOf([constantSpan(0.1, 500)], { sourceRate: rate(60), outputRate: rate(30), sourceFrames: 100 });
     expect(cadenceOf(map, 0, 500)).toMatchObject({ repeated: 400, once: 0, skipped: 0 });
   });
 
-  it('200 % passes over every other frame', () => {
+  it('200% passes over every other frame', () => {
     expect(cadenceOf(mapOf([constantSpan(2, 50)]), 0, 50)).toEqual({
       frames: 50,
       once: 50,
@@ -52,7 +52,7 @@ describe('cadence', () => {
     );
   });
 
-  it('the guide: 60 → 30 is 50 %, 60 → 24 40 %, 100 → 25 25 %, 24 → 24 100 % (common practice)', () => {
+  it('the guide: 60 → 30 is 50%, 60 → 24 40%, 100 → 25 25%, 24 → 24 100% (common practice)', () => {
     const floor = (source: number, output: number): number =>
       guideTable().find((row) => row.sourceRate.num === source && row.outputRate.num === output)!.floor;
     expect([floor(60, 30), floor(60, 24), floor(100, 25), floor(24, 24)]).toEqual([0.5, 0.4, 0.25, 1]);
@@ -85,7 +85,7 @@ describe('warnings', () => {
     expect(kinds(mapOf([rampSpan(1, -1, 20), constantSpan(-1, 10)]))).not.toContain('backwards');
   });
 
-  it('below the floor: how many frames would be made up; raised to the floor by one tap', () => {
+  it('below the floor: how many frames to interpolate; raised to the floor by one tap', () => {
     const map = setSpeed(realTime(90), { from: 30, to: 60 }, 0.5, 'content');
     expect(paceWarnings(map)).toEqual([{ kind: 'below-floor', from: 30, to: 90, span: 1, amount: 30 }]);
     expect(fixed(map)).toEqual([]);

@@ -31,7 +31,7 @@ export const LEAST_RAMP = 2;
 /**
  * Everything worth a warning in a map, in output order.
  *
- * Speeding up is shown in bursts, not in stretches (common practice). The threshold is ours: 300 % or more, forwards or
+ * Speeding up is shown in bursts, not in stretches (common practice). The threshold is ours: 300% or more, forwards or
  * backwards, for longer than one second.
  */
 export function paceWarnings(map: RetimeMap): PaceWarning[] {

@@ -15,9 +15,9 @@ export function placesOf(project: ProjectDocument, clipIds: readonly string[]): 
     const { clip, place } = needClip(project, id);
     return { ...place, clip };
   });
-  if (places.length === 0) throw new EditRefused('clips', 'Choose a clip first.');
+  if (places.length === 0) throw new EditRefused('clips', 'Select a clip first.');
   if (new Set(places.map(({ containerId }) => containerId)).size > 1) {
-    throw new EditRefused('clips', 'The chosen clips lie in different groups.');
+    throw new EditRefused('clips', 'The selected clips are in different groups.');
   }
   return places.sort((a, b) => a.trackIndex - b.trackIndex || a.from - b.from);
 }
@@ -89,13 +89,14 @@ export function moveClips(
   const by = tracks.indexOf(target) - places[0]!.trackIndex;
   const first = Math.min(...places.map(({ from }) => from));
   const kinds = places.map(({ trackIndex }) => tracks[trackIndex + by]);
-  if (kinds.some((track) => !track)) throw new EditRefused('track', 'There is no track there for all of them.');
+  if (kinds.some((track) => !track))
+    throw new EditRefused('track', 'There aren’t enough tracks there for all of them.');
   let state = lifted(project, places, room);
   for (const { clip, trackIndex, from } of places) {
     const to = tracks[trackIndex + by]!;
     const kind = tracks[trackIndex]!.kind;
     if (kind !== to.kind) {
-      throw new EditRefused('track', `A clip of a ${kind} track cannot lie on a ${to.kind} track.`);
+      throw new EditRefused('track', `A clip from a ${kind} track can’t go on a ${to.kind} track.`);
     }
     state = withItems(state, containerId, to.id, (items) =>
       laidAt(state, items, at + from - first, { clip: clip.id }, clip.shown.frames),
@@ -137,7 +138,7 @@ export function duplicateClips(
  */
 export function replaceFootage(project: ProjectDocument, clipId: string, sourceId: string): ProjectDocument {
   const source = findSource(project, sourceId);
-  if (!source || sourceFrames(source) < 1) throw new EditRefused('source', 'This source is not in the project.');
+  if (!source || sourceFrames(source) < 1) throw new EditRefused('source', 'This source isn’t in the project.');
   const { clip, place } = needClip(project, clipId);
   const of: Clip['of'] = { kind: 'source', id: sourceId };
   needFitting(project, place.track, { of });
@@ -176,7 +177,7 @@ export function ownGroup(
 ): ProjectDocument {
   const { clip } = needClip(project, clipId);
   const group = project.groups.find(({ id }) => clip.of.kind === 'group' && id === clip.of.id);
-  if (!group) throw new EditRefused('clip', 'This clip is no group.');
+  if (!group) throw new EditRefused('clip', 'This clip isn’t a group.');
   const copies: Clip[] = [];
   const copyItem = (item: TrackItem): TrackItem => {
     if ('gap' in item) return item;

@@ -72,7 +72,7 @@ function insideOf(
   for (const placed of layoutOf(project, track)) {
     if (!placed.clip || placed.to <= from || placed.from >= to) continue;
     if (!chosen.has(placed.clip.id)) {
-      throw new EditRefused('clips', `“${placed.clip.name}” lies between the chosen clips. Choose it too, or move it.`);
+      throw new EditRefused('clips', `“${placed.clip.name}” is between the selected clips. Select it too, or move it.`);
     }
     if (placed.from > at) items.push({ gap: placed.from - at });
     items.push({ clip: placed.clip.id });
@@ -91,7 +91,7 @@ function insideOf(
 export function ungroup(project: ProjectDocument, clipId: string, newId: () => string): ProjectDocument {
   const { clip, place } = needClip(project, clipId);
   const group = clip.of.kind === 'group' ? findGroup(project, clip.of.id) : undefined;
-  if (!group) throw new EditRefused('clip', 'This clip is no group.');
+  if (!group) throw new EditRefused('clip', 'This clip isn’t a group.');
   const map = mapOf(project, clip);
   const frames = containerFrames(project, group);
   const plain =
@@ -104,11 +104,11 @@ export function ungroup(project: ProjectDocument, clipId: string, newId: () => s
   if (!plain) {
     throw new EditRefused(
       'clip',
-      'This group has a timing of its own, which its clips could not keep. Set it to real time, all of it, first.',
+      'This group is retimed, and its clips can’t keep that timing. Set the whole group to 100% first.',
     );
   }
   if (!isPlain(clip.picture)) {
-    throw new EditRefused('clip', 'This group lies in its frame in a way of its own. Set its picture back first.');
+    throw new EditRefused('clip', 'This group has picture settings. Reset its picture first.');
   }
   let state: ProjectDocument = withRoomAbove(project, place.containerId, place.trackIndex, group, newId);
   const container = (): Container => findContainer(state, place.containerId)!;
@@ -167,7 +167,7 @@ function inGap(
 ): TrackItem[] {
   const placed = layoutOf(project, { ...track, items: [...row] });
   if (placed.some(({ clip, from: start, to }) => clip && to > from && start < from + frames)) {
-    throw new EditRefused('clip', `There are clips in the way on the track “${track.name}”.`);
+    throw new EditRefused('clip', `Clips on track “${track.name}” are in the way.`);
   }
   const before = placed.filter(({ to }) => to <= from).map(({ index }) => row[index]!);
   const after = placed.filter(({ from: start }) => start >= from + frames).map(({ index }) => row[index]!);

@@ -42,7 +42,7 @@ function laidAfter(row: readonly TrackItem[], laid: TrackItem, frames: number): 
 function refuseLoop(project: ProjectDocument, containerId: string, of: Clip['of']): void {
   if (of.kind !== 'group' || containerId === SEQUENCE) return;
   if (holdsGroup(project, of.id, containerId)) {
-    throw new EditRefused('clip', 'A group cannot lie inside itself.');
+    throw new EditRefused('clip', 'A group can’t contain itself.');
   }
 }
 
@@ -55,7 +55,7 @@ export function trackKindOf(project: ProjectDocument, clip: Pick<Clip, 'of'>): T
 export function needFitting(project: ProjectDocument, { kind }: Pick<Track, 'kind'>, clip: Pick<Clip, 'of'>): void {
   const footage = footageKind(project, clip);
   if (footage === 'sound' && kind === 'picture') {
-    throw new EditRefused('track', 'Sound alone goes on a sound track.');
+    throw new EditRefused('track', 'Sound goes on a sound track.');
   }
   if ((footage === 'still' || footage === 'stills') && kind === 'sound') {
     throw new EditRefused('track', 'A still has no sound: it goes on a picture track.');

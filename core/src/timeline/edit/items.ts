@@ -39,14 +39,14 @@ export function withClip(project: ProjectDocument, clipId: string, change: (clip
 /** The clip and where it lies. Throws EditRefused for one that is not there. */
 export function needClip(project: ProjectDocument, clipId: string): { clip: Clip; place: ClipPlace } {
   const [clip, place] = [findClip(project, clipId), placeOf(project, clipId)];
-  if (!clip || !place) throw new EditRefused('clip', 'This clip is not in the project any more.');
+  if (!clip || !place) throw new EditRefused('clip', 'This clip is no longer in the project.');
   return { clip, place };
 }
 
 /** A track of a sequence or group. Throws EditRefused for one that is not there. */
 export function needTrack(project: ProjectDocument, containerId: string, trackId: string): Track {
   const track = findContainer(project, containerId)?.tracks.find(({ id }) => id === trackId);
-  if (!track) throw new EditRefused('track', 'This track is not there any more.');
+  if (!track) throw new EditRefused('track', 'This track no longer exists.');
   return track;
 }
 

@@ -57,7 +57,7 @@ export function joinAcross(project: ProjectDocument, firstId: string, secondId: 
   const { clip: first, place } = needClip(project, firstId);
   const { clip: second } = needClip(project, secondId);
   if (nextClip(project, firstId) !== secondId) {
-    throw new EditRefused('clips', 'Only two clips side by side can be joined; close the gap between them first.');
+    throw new EditRefused('clips', 'Only adjacent clips can be joined. Close the gap between them first.');
   }
   if (!(join.speed > 0) || !Number.isFinite(join.speed)) throw new EditRefused('speed', 'must be more than 0');
   const up = runUp(tracked(mapOf(project, first)), first.shown, join);
@@ -79,7 +79,7 @@ function rampFrames(join: Join, frames: number, perFrame: number, content: numbe
   if (!(lasts > 0) || !Number.isFinite(lasts)) {
     throw new EditRefused(
       'speed',
-      'These frames stand still or run the other way, so no ramp passes them. Keep the length.',
+      'These frames stand still or run the other way, so a ramp can’t cross them. Preserve the duration instead.',
     );
   }
   return Math.max(1, Math.round(lasts));
@@ -87,14 +87,17 @@ function rampFrames(join: Join, frames: number, perFrame: number, content: numbe
 
 function checkFrames(field: string, frames: number, shown: { frames: number }): void {
   if (!Number.isInteger(frames) || frames < 1 || frames > shown.frames) {
-    throw new EditRefused(field, `must be 1 to ${shown.frames} frames: so many the clip shows`);
+    throw new EditRefused(field, `must be 1 to ${shown.frames} frames, as many as the clip shows`);
   }
 }
 
 // In a place longer than its timing a clip shows nothing at its end.
 function refuseEmpty(field: string, { from, to }: { from: number; to: number }): void {
   if (!(from < to)) {
-    throw new EditRefused(field, 'Nothing is seen there: the clip’s timing ends before its place does. Trim it first.');
+    throw new EditRefused(
+      field,
+      'The clip’s timing ends before the clip does, so it shows nothing there. Trim it first.',
+    );
   }
 }
 

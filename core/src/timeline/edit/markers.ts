@@ -5,9 +5,9 @@ import { findContainer, withContainer } from '../lookup';
 const inOrder = (markers: readonly Marker[]): Marker[] => [...markers].sort((a, b) => a.at - b.at);
 
 function checked(marker: Marker): Marker {
-  if (!Number.isInteger(marker.at) || marker.at < 0)
-    throw new EditRefused('at', 'must be a whole frame from the start on');
-  if ([...marker.name].length > LONGEST_NAME) throw new EditRefused('name', `has at most ${LONGEST_NAME} characters`);
+  if (!Number.isInteger(marker.at) || marker.at < 0) throw new EditRefused('at', 'must be a whole frame, 0 or later');
+  if ([...marker.name].length > LONGEST_NAME)
+    throw new EditRefused('name', `can have at most ${LONGEST_NAME} characters`);
   return marker;
 }
 
@@ -52,9 +52,8 @@ export function addTrack(
 export function removeTrack(project: ProjectDocument, containerId: string, trackId: string): ProjectDocument {
   const container = findContainer(project, containerId);
   const track = container?.tracks.find(({ id }) => id === trackId);
-  if (track && track.items.length > 0)
-    throw new EditRefused('track', 'There are clips on this track. Remove them first.');
-  if (container && container.tracks.length === 1) throw new EditRefused('track', 'The last track stays.');
+  if (track && track.items.length > 0) throw new EditRefused('track', 'This track has clips. Remove them first.');
+  if (container && container.tracks.length === 1) throw new EditRefused('track', 'The last track can’t be removed.');
   return withContainer(project, containerId, (one) => ({
     ...one,
     tracks: one.tracks.filter(({ id }) => id !== trackId),

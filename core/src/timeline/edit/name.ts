@@ -9,7 +9,7 @@ import { EditRefused } from '../../retime';
 export function checkedName(name: string): string {
   const kept = name.trim();
   if (kept === '' || [...kept].length > LONGEST_NAME)
-    throw new EditRefused('name', `A name has 1 to ${LONGEST_NAME} characters.`);
-  if (!isText(kept)) throw new EditRefused('name', 'There is a character in this name that cannot be kept.');
+    throw new EditRefused('name', `A name needs 1 to ${LONGEST_NAME} characters.`);
+  if (!isText(kept)) throw new EditRefused('name', 'This name contains a character that can’t be stored.');
   return kept;
 }

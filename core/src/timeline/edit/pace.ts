@@ -54,7 +54,8 @@ export function paceClip(project: ProjectDocument, clipId: string, frames: numbe
   needFrames('frames', frames, 1);
   const map = tracked(mapOf(project, clip));
   const range = { from: clip.shown.from, to: Math.min(clip.shown.from + clip.shown.frames, compile(map).length) };
-  if (!(range.from < range.to)) throw new EditRefused('frames', 'The clip shows nothing that could last longer.');
+  if (!(range.from < range.to))
+    throw new EditRefused('frames', 'The clip shows no frames, so its duration can’t change.');
   const inside = splitAt(splitAt(map, range.from).map, range.to);
   const { times } = compile(inside.map);
   const spans = inside.map.spans.filter(
@@ -86,7 +87,8 @@ export function speedClip(project: ProjectDocument, clipId: string, speed: numbe
   if (!(speed > 0) || !Number.isFinite(speed)) throw new EditRefused('speed', 'must be more than 0');
   const { clip } = needClip(project, clipId);
   const now = Math.abs(shownSpeed(project, clipId));
-  if (now < 1e-9) throw new EditRefused('speed', 'The clip stands still: it has no speed to change. Give it a length.');
+  if (now < 1e-9)
+    throw new EditRefused('speed', 'The clip is frozen, so it has no speed to change. Set its duration instead.');
   return paceClip(project, clipId, Math.max(1, Math.round((clip.shown.frames * now) / speed)));
 }
 
@@ -122,7 +124,7 @@ export function fillGap(project: ProjectDocument, clipId: string, gap: Gap): Pro
   const { containerId } = place;
   const track = place.container.tracks.find(({ id }) => id === gap.trackId);
   const under = track && layoutOf(project, track).find(({ from, clip }) => from === gap.from && !clip);
-  if (!under || under.to - under.from !== gap.frames) throw new EditRefused('gap', 'This gap is not there any more.');
+  if (!under || under.to - under.from !== gap.frames) throw new EditRefused('gap', 'This gap no longer exists.');
   const { clip } = needClip(project, clipId);
   const swapped = [...new Set([place.track.id, gap.trackId])].reduce(
     (state, trackId) =>

@@ -28,13 +28,13 @@ export function splitClip(project: ProjectDocument, clipId: string, at: number, 
   const head = at - place.from;
   needFrames('at', at, 0);
   if (!(head > 0 && head < clip.shown.frames)) {
-    throw new EditRefused('at', 'A clip is split between its first and its last frame. Move the playhead into it.');
+    throw new EditRefused('at', 'The playhead is outside the clip. Move it between the clip’s first and last frames.');
   }
   const { from, frames } = clip.shown;
   if (from + head >= frameCount(mapOf(project, clip))) {
     throw new EditRefused(
       'at',
-      'Nothing of the clip is seen there: its timing ends before. Split it further to the left.',
+      'The clip’s timing ends before this point, so it shows nothing here. Split it further left.',
     );
   }
   const second = { ...clip, id: newId, shown: { from: from + head, frames: frames - head } };
@@ -92,7 +92,7 @@ export function trimClip(
   room: Room,
 ): ProjectDocument {
   const { clip, place } = needClip(project, clipId);
-  if (!Number.isInteger(by)) throw new EditRefused('by', 'An edge moves by whole frames.');
+  if (!Number.isInteger(by)) throw new EditRefused('by', 'Edges move by whole frames.');
   const { head, tail } = handlesOf(project, clipId);
   const { from, frames } = clip.shown;
   const more = side === 'start' ? -by : by;
@@ -103,7 +103,7 @@ export function trimClip(
   // Where a clip keeps a place longer than its timing, nothing is seen at its end.
   const seen = frameCount(mapOf(project, clip)) - from;
   if (frames + more < 1 || (side === 'start' && by >= seen)) {
-    throw new EditRefused('by', 'At least one frame of the clip stays.');
+    throw new EditRefused('by', 'A clip must keep at least one frame.');
   }
   const handle = side === 'start' ? head : tail;
   if (more > handle) {
@@ -120,7 +120,7 @@ export function trimClip(
   // After the last clip there is room without end.
   const free = side === 'end' && place.itemIndex === items.length - 1 ? Infinity : gap;
   if (more > free) {
-    throw new EditRefused('by', `There is room for ${free} frames beside the clip. Let what follows move instead.`);
+    throw new EditRefused('by', `Only ${free} frames are free beside the clip. Turn Ripple on instead.`);
   }
   const moved = withItems(trimmed, place.containerId, place.track.id, (row) => {
     if (gap > 0) return row.with(beside, { gap: gap - more });
@@ -144,7 +144,7 @@ export type SlipWay = 'content' | 'timing';
 export function slipClip(project: ProjectDocument, clipId: string, by: number, way: SlipWay): ProjectDocument {
   const { clip } = needClip(project, clipId);
   if (footageKind(project, clip) === 'still') {
-    throw new EditRefused('by', 'A still shows the same all through: there is nothing to slip.');
+    throw new EditRefused('by', 'A still never changes, so it can’t be slipped.');
   }
   if (!Number.isFinite(by)) throw new EditRefused('by', 'must be a number of frames');
   if (way === 'content') {
@@ -154,7 +154,7 @@ export function slipClip(project: ProjectDocument, clipId: string, by: number, w
   const { head, tail } = handlesOf(project, clipId);
   const whole = Math.round(by);
   if (whole < -head || whole > tail) {
-    throw new EditRefused('by', `The timing reaches ${head} frames before and ${tail} frames after what is seen.`);
+    throw new EditRefused('by', `The timing has ${head} frames before and ${tail} frames after the visible part.`);
   }
   return withClip(project, clipId, (one) => ({ ...one, shown: { ...one.shown, from: one.shown.from + whole } }));
 }

@@ -25,7 +25,7 @@ import { partOf, type PaceCommand, type PaceContext } from './context';
 function copy({ dispatch, state, clipId }: PaceContext): void {
   const clip = openClip(state(), clipId)!;
   dispatch(settingsCopied(copiedFrom(clip.clip, clip.map)));
-  dispatch(toldSet(`The timing of ${clip.clip.name} is copied. Paste it on this clip or another.`));
+  dispatch(toldSet(`Copied the timing of ${clip.clip.name}. Paste it on this or another clip.`));
 }
 
 function zoomSelection(context: PaceContext): void {
@@ -52,7 +52,7 @@ export const clipCommands = [
     label: 'Copy timing',
     icon: Copy,
     group: 'Clip',
-    key: ['c', 'Copy the clip’s timing and settings', 'Always'],
+    key: ['c', 'Copy timing and settings', 'General'],
     run: copy,
   },
   {
@@ -60,13 +60,13 @@ export const clipCommands = [
     label: 'Paste timing',
     icon: ClipboardPaste,
     group: 'Clip',
-    key: ['shift+c', 'Paste what was copied', 'Always'],
+    key: ['shift+c', 'Paste timing and settings', 'General'],
     possible: ({ copied }) => copied !== null,
     ready: readyToPaste,
     sheet: PasteSheet,
   },
-  { id: 'to-speeds', label: 'As speeds', icon: Gauge, group: 'Clip', sheet: ToSpeedsSheet },
-  { id: 'to-positions', label: 'As positions', icon: Route, group: 'Clip', sheet: ToPositionsSheet },
+  { id: 'to-speeds', label: 'Convert to speeds', icon: Gauge, group: 'Clip', sheet: ToSpeedsSheet },
+  { id: 'to-positions', label: 'Convert to positions', icon: Route, group: 'Clip', sheet: ToPositionsSheet },
 ] as const satisfies readonly PaceCommand[];
 
 /** What is looked at, not changed. */
@@ -78,17 +78,17 @@ function showsFrames({ state, clipId }: PaceContext): boolean {
 
 function tellNoFrames(context: PaceContext): boolean {
   if (showsFrames(context)) return true;
-  context.dispatch(noticeSet('Sound has no frames that could repeat or be skipped.'));
+  context.dispatch(noticeSet('Sound has no frames, so it has no cadence.'));
   return false;
 }
 
 export const lookCommands = [
   {
     id: 'guide',
-    label: 'Guide',
+    label: 'Cadence',
     icon: Info,
-    group: 'Look',
-    key: ['1', 'Guide: floor and cadence', 'Seeing speeds'],
+    group: 'Inspect',
+    key: ['1', 'Floor and cadence', 'View'],
     possible: showsFrames,
     ready: tellNoFrames,
     sheet: GuideSheet,
@@ -97,15 +97,15 @@ export const lookCommands = [
     id: 'warnings',
     label: 'Warnings',
     icon: TriangleAlert,
-    group: 'Look',
-    key: ['2', 'Warnings', 'Seeing speeds'],
+    group: 'Inspect',
+    key: ['2', 'Warnings', 'View'],
     sheet: WarningsSheet,
   },
-  { id: 'view', key: ['v', 'Speed, positions, ledger', 'Seeing speeds'], run: nextView },
-  { id: 'zoom-selection', key: ['z', 'The selection, or the marked range', 'Seeing'], run: zoomSelection },
+  { id: 'view', key: ['v', 'Switch between speed, positions and ledger', 'View'], run: nextView },
+  { id: 'zoom-selection', key: ['z', 'Zoom to selection', 'View'], run: zoomSelection },
   {
     id: 'close',
-    key: ['Escape', 'Close a sheet, end a mode', 'Always'],
+    key: ['Escape', 'Close sheet or leave mode', 'General'],
     run: ({ end, dispatch }) => {
       end();
       dispatch(keysSelected([]));

@@ -13,7 +13,7 @@ export const paceCommands = [
   ...clipCommands,
   ...lookCommands,
   ...timeCommands,
-  ...leadingCommands('Look'),
+  ...leadingCommands('Inspect'),
 ] as const;
 
 export type PaceCommandId = (typeof paceCommands)[number]['id'];

@@ -57,23 +57,23 @@ const toKey =
 
 export const newKeyCommand = {
   id: 'key',
-  label: 'Key',
+  label: 'Add key',
   icon: Diamond,
   bar: 'always',
-  key: ['n', 'New key at the playhead', 'Shaping speeds'],
+  key: ['n', 'Add key at playhead', 'Retiming'],
   run: addKeyHere,
 } as const satisfies PaceCommand;
 
 /** What keys are, one by one. */
 export const keyCommands = [
-  { id: 'next-key', key: ['.', 'To the next key', 'Shaping speeds'], run: toKey(1) },
-  { id: 'previous-key', key: [',', 'To the key before', 'Shaping speeds'], run: toKey(-1) },
+  { id: 'next-key', key: ['.', 'Next key', 'Retiming'], run: toKey(1) },
+  { id: 'previous-key', key: [',', 'Previous key', 'Retiming'], run: toKey(-1) },
   {
     id: 'edit-key',
-    label: 'Key numbers',
+    label: 'Edit key',
     icon: Ruler,
     group: 'Keys',
-    key: ['m', 'The selected key’s numbers', 'Shaping speeds'],
+    key: ['m', 'Edit selected key', 'Retiming'],
     possible: ({ selectedSpan }) => selectedSpan !== null,
     ready: ({ selectedSpan, dispatch }) => {
       if (selectedSpan === null) dispatch(noticeSet('Select a key first.'));
@@ -86,7 +86,7 @@ export const keyCommands = [
     label: 'Remove key',
     icon: Trash,
     group: 'Keys',
-    key: ['Delete', 'Remove the selected keys', 'Shaping speeds'],
+    key: ['Delete', 'Remove selected keys', 'Retiming'],
     possible: (context) => removableKey(context) !== null || context.selectedKeys.length > 0,
     run: removeChosen,
   },
@@ -95,7 +95,7 @@ export const keyCommands = [
     label: 'Pin',
     icon: Pin,
     group: 'Keys',
-    key: ['p', 'Pin or unpin the frame at the playhead', 'Shaping speeds'],
+    key: ['p', 'Pin or unpin frame at playhead', 'Retiming'],
     run: togglePin,
   },
   {
@@ -103,18 +103,18 @@ export const keyCommands = [
     label: 'Lock',
     icon: Lock,
     group: 'Keys',
-    key: ['u', 'Lock or unlock the part', 'Shaping speeds'],
+    key: ['u', 'Lock or unlock part', 'Retiming'],
     run: toggleLock,
   },
   {
     id: 'select',
-    label: 'Choose keys',
+    label: 'Select keys',
     icon: SquareDashed,
     bar: 'wide',
     group: 'Keys',
-    key: ['h', 'Choose several keys with a box', 'Shaping speeds'],
+    key: ['h', 'Select keys with a box', 'Retiming'],
     run: ({ curveTo }) => curveTo('select'),
   },
-  { id: 'course', label: 'Course', icon: Route, group: 'Keys', sheet: CourseSheet },
+  { id: 'course', label: 'Interpolation', icon: Route, group: 'Keys', sheet: CourseSheet },
   { id: 'table', label: 'Paste table', icon: Table2, group: 'Keys', sheet: TableSheet },
 ] as const satisfies readonly PaceCommand[];

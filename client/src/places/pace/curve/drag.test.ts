@@ -55,7 +55,7 @@ describe('dragging', () => {
   });
 
   it('says why where it cannot go', () => {
-    expect(() => drag({ kind: 'key', index: 3 }, 600, 0)).toThrow('between the keys');
+    expect(() => drag({ kind: 'key', index: 3 }, 600, 0)).toThrow('pass the keys');
   });
 });
 
@@ -82,10 +82,10 @@ describe('drawing', () => {
 
 it('names everything that can be grabbed, with its numbers', () => {
   expect(handlesOf(map).map(({ name, value }) => `${name}: ${value}`)).toEqual([
-    'Span 1 of 4: 100 % for 60 frames, from output 0',
+    'Part 1 of 4: 100% for 60 frames, from output 0',
     'Ramp 2 of 4: ×1.00 to ×0.50 over 20 frames, from output 60',
-    'Span 3 of 4: 50 % for 60 frames, from output 80',
+    'Part 3 of 4: 50% for 60 frames, from output 80',
     'Key 4 of 5: output 140, source 105, speed 0.5 to 1',
-    'Span 4 of 4: 100 % for 40 frames, from output 140',
+    'Part 4 of 4: 100% for 40 frames, from output 140',
   ]);
 });

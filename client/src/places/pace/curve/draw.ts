@@ -108,7 +108,7 @@ function drawFloor(context: OffscreenCanvasRenderingContext2D, map: RetimeMap, v
   context.lineTo(view.width, top);
   context.stroke();
   context.setLineDash([]);
-  const text = `real-frame floor ${Math.round(floor * 1000) / 10} %`;
+  const text = `real-frame floor ${Math.round(floor * 1000) / 10}%`;
   context.textAlign = 'right';
   haloText(context, text, freePlace(map, view, text.length * CHARACTER, top + 18), top + 18, colour('slow'));
 }
@@ -156,7 +156,7 @@ function drawShortages(context: OffscreenCanvasRenderingContext2D, map: RetimeMa
     context.fillRect(x, 0, width, view.height);
     context.fillStyle = colour('wrong');
     context.textAlign = 'left';
-    context.fillText('out of source', Math.min(x + 4, view.width - 90), 12);
+    context.fillText('outside source', Math.min(x + 4, view.width - 90), 12);
     context.fillStyle = colour('wrong', 0.22);
   }
 }

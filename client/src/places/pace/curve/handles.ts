@@ -74,7 +74,7 @@ function plateauHandle(map: RetimeMap, index: number, from: number, to: number):
   const words = `${formatPercent(span.y[0])} for ${show(to - from)} frames, from output ${show(from)}`;
   return {
     ...{ kind: 'plateau', index, from, to, speed: span.y[0], widens: false },
-    name: `Span ${index + 1} of ${map.spans.length}`,
+    name: `Part ${index + 1} of ${map.spans.length}`,
     value: span.locked ? `${words}, locked` : words,
   };
 }

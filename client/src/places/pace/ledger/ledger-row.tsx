@@ -64,7 +64,7 @@ export const LedgerRow = memo(function LedgerRow({ clipId, map, entry, onCommand
   const enter = (parse: (text: string) => Parsed, apply: (value: number) => boolean) => (text: string) => {
     const parsed = parse(text);
     if (!parsed.ok) return parsed.reason;
-    return apply(parsed.value) ? undefined : 'was refused: see above';
+    return apply(parsed.value) ? undefined : 'isn’t possible: see above';
   };
   const setOutput = (value: number): boolean => set('move a key', (now) => moveKey(now, index, value));
   const setSource = (value: number): boolean => set('slip a key', (now) => slipKey(now, index, value));
@@ -142,7 +142,7 @@ export const LedgerRow = memo(function LedgerRow({ clipId, map, entry, onCommand
           {span ? (
             <Pressable
               role="button"
-              accessibilityLabel={`Course after key ${index + 1}: ${courseName(span)}`}
+              accessibilityLabel={`Interpolation after key ${index + 1}: ${courseName(span)}`}
               onPress={() => {
                 dispatch(spanSelected(index));
                 onCommand(span.of === 'position' ? 'course' : 'ease');
@@ -175,7 +175,7 @@ export const LedgerRow = memo(function LedgerRow({ clipId, map, entry, onCommand
         />
         {span ? (
           <IconButton
-            label={span.locked ? `Unlock the part after key ${index + 1}` : `Lock the part after key ${index + 1}`}
+            label={span.locked ? `Unlock part after key ${index + 1}` : `Lock part after key ${index + 1}`}
             icon={span.locked ? Lock : LockOpen}
             pressed={!!span.locked}
             onPress={() => set(span.locked ? 'unlock' : 'lock', (now) => lockPart(now, index, !span.locked))}

@@ -36,11 +36,8 @@ export const Ledger = memo(function Ledger({
 
   const copy = (): void => {
     navigator.clipboard.writeText(toTable(map, unit)).then(
-      () => dispatch(toldSet(`${keys.length} keys copied as a table.`)),
-      () =>
-        dispatch(
-          noticeSet('The browser did not let the table be copied. Allow access to the clipboard and try again.'),
-        ),
+      () => dispatch(toldSet(`Copied ${keys.length} keys as a table.`)),
+      () => dispatch(noticeSet('The browser blocked copying. Allow clipboard access and try again.')),
     );
   };
 

@@ -28,9 +28,7 @@ function PastedTable({ pasted, ...props }: TableProps) {
   return (
     <EditSheet title="Paste a table" label="paste a table" edit={edit} {...props}>
       <View className="gap-1">
-        <Text className="font-sans text-[13px] text-quiet">
-          Rows of output and source, as a spreadsheet copies them
-        </Text>
+        <Text className="font-sans text-[13px] text-quiet">Rows of output and source, copied from a spreadsheet</Text>
         <TextInput
           aria-label="Table"
           multiline
@@ -42,12 +40,12 @@ function PastedTable({ pasted, ...props }: TableProps) {
         />
       </View>
       <Choice
-        label="Between the rows"
+        label="Interpolation"
         value={how}
         onChange={setHow}
         options={[
           { value: 'smooth', label: 'Smooth' },
-          { value: 'linear', label: 'Straight' },
+          { value: 'linear', label: 'Linear' },
           { value: 'hold', label: 'Hold' },
         ]}
       />

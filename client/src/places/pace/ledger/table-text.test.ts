@@ -15,10 +15,10 @@ describe('the ledger as a table', () => {
   it('has a row a key, in the unit that is shown', () => {
     expect(toTable(map, 'frames').split('\n')).toEqual([
       'output\tsource\tspeed in\tspeed out\tease',
-      '0f\t0\t\t100 %\theld',
-      '48f\t48\t100 %\t100 %\tease-in-out',
-      '60f\t56.4\t40 %\t40 %\theld',
-      '120f\t80.4\t40 %\t\t',
+      '0f\t0\t\t100%\theld',
+      '48f\t48\t100%\t100%\tease-in-out',
+      '60f\t56.4\t40%\t40%\theld',
+      '120f\t80.4\t40%\t\t',
     ]);
     expect(toTable(map, 'frames-from-1').split('\n')[2]).toMatch(/^49f\t49/);
     expect(toTable(map, 'timecode').split('\n')[2]).toMatch(/^00:00:02:00\t/);
@@ -48,8 +48,8 @@ describe('the ledger as a table', () => {
     ['', 'The table is empty'],
     ['source\tspeed in\n1\t1', 'no column “output”'],
     ['output\tspeed out\n0\t1', 'no column “source”. It has: output, speed out.'],
-    ['output\tsource\tspeed in\tspeed out\n0\t0\t\tfast\n9\t9\t1\t', 'Row 2: speed out is not a speed'],
-    ['0,0\nabc,4', 'Row 2: output is not a time'],
+    ['output\tsource\tspeed in\tspeed out\n0\t0\t\tfast\n9\t9\t1\t', 'Row 2: speed out isn’t valid'],
+    ['0,0\nabc,4', 'Row 2: output isn’t a time'],
   ])('refuses %j', (text, reason) => {
     expect(() => fromTable(map, text, 'frames', 'smooth')).toThrow(reason);
   });

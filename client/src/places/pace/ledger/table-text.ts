@@ -78,7 +78,7 @@ function readTable(text: string): Table {
     named: (row) => row + (headed ? 2 : 1),
   };
   body.forEach((cells, row) => {
-    if (cells.length < 2) refuse(`Row ${table.named(row)} has one column only; each row needs output and source.`);
+    if (cells.length < 2) refuse(`Row ${table.named(row)} has only one column. Each row needs output and source.`);
   });
   return table;
 }

@@ -67,7 +67,7 @@ export function PositionCurve({ clipId, map, shown, time }: PositionCurveProps) 
       const words = key && `${formatMoment(key.output, map.outputRate, unit)} · ${formatSourceFrame(key.source, unit)}`;
       return { result, words: grab.kind === 'key' && words ? words : 'shaping' };
     },
-    finish: ({ grab }) => (grab?.kind === 'handle' ? 'shape the course' : 'move a key'),
+    finish: ({ grab }) => (grab?.kind === 'handle' ? 'shape a curve' : 'move a key'),
     onEnd: () => setHeldRange(null),
   });
 
@@ -139,7 +139,7 @@ function PositionHandles({ clipId, map, view }: { clipId: string; map: RetimeMap
     const y: [number, number] = [span.y[1], span.y[2]];
     x[which] += along;
     y[which] += up;
-    dispatch(retime('shape the course', clipId, (now) => setHandles(now, index, x, y, 'length')));
+    dispatch(retime('shape a curve', clipId, (now) => setHandles(now, index, x, y, 'length')));
   };
   const curved = selected !== null && map.spans[selected]?.of === 'position' ? selected : null;
   return (

@@ -7,9 +7,9 @@ type Count = 'once' | 'repeated' | 'skipped' | 'between';
 
 const counts: readonly { of: Count; words: string; tone: ColourName }[] = [
   { of: 'once', words: 'shown once', tone: 'bone' },
-  { of: 'repeated', words: 'shown again', tone: 'slow' },
-  { of: 'skipped', words: 'passed over', tone: 'fast' },
-  { of: 'between', words: 'to be made up', tone: 'back' },
+  { of: 'repeated', words: 'repeated', tone: 'slow' },
+  { of: 'skipped', words: 'skipped', tone: 'fast' },
+  { of: 'between', words: 'interpolated', tone: 'back' },
 ];
 
 const CHART_HEIGHT = 110;
@@ -75,7 +75,7 @@ export function CadenceChart({ all }: { all: readonly Cadence[] }) {
       </View>
       <View role="table" aria-label="Cadence of each part">
         <View role="row" className="flex-row border-b border-line">
-          {['part', 'frames', 'once', 'again', 'over', 'made up'].map((head) => (
+          {['part', 'frames', 'once', 'repeated', 'skipped', 'interp.'].map((head) => (
             <Text key={head} role="columnheader" className="flex-1 text-right font-sans text-[12px] text-quiet">
               {head}
             </Text>

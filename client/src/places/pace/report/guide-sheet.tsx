@@ -15,9 +15,9 @@ export function GuideSheet({ clipId, map, onClose }: SheetProps) {
   const fileFrames = useFileFrames(open);
   const [source, output] = [formatRate(map.sourceRate), formatRate(map.outputRate)];
   return (
-    <SheetFrame title="Guide" onClose={onClose}>
+    <SheetFrame title="Floor and cadence" onClose={onClose}>
       <Text className="font-sans text-[14px] text-bone">
-        {`${source} fps on ${output}: a real frame each down to ${formatPercent(floor)}. Slower, frames are shown again or must be made up.`}
+        {`${source} fps in ${output} fps: real frames only down to ${formatPercent(floor)}. Slower than that, frames repeat or are interpolated.`}
       </Text>
       {open ? <ReadAs source={open} /> : null}
       {fileFrames === null ? null : <CadenceChart all={cadences(map, fileFrames)} />}
@@ -32,7 +32,7 @@ function FloorTable({ outputRate }: { outputRate: { num: number; den: number } }
   const outputs = [...new Set(rows.map((row) => row.outputRate.num))];
   const cell = 'flex-1 py-1 text-right font-mono text-[13px]';
   return (
-    <View role="table" aria-label="Slowest speed with a real frame each">
+    <View role="table" aria-label="Slowest speed with real frames only">
       <View role="row" className="flex-row border-b border-line">
         <Text role="columnheader" className={`${cell} text-left text-quiet`}>
           fps

@@ -5,14 +5,14 @@ export function warningWords({ kind, amount, side }: PaceWarning): string {
   const count = (frames: number): string => `${trimDecimals(frames, 2)} ${frames === 1 ? 'frame' : 'frames'}`;
   switch (kind) {
     case 'out-of-source':
-      return `Runs out of source ${side === 'before' ? 'before its first' : 'after its last'} frame, for ${count(amount)}`;
+      return `${count(amount)} ${side === 'before' ? 'before the first' : 'past the last'} source frame`;
     case 'backwards':
-      return 'Goes backwards between two keys that run forwards';
+      return 'Runs backwards between two forward keys';
     case 'below-floor':
-      return `Slower than the real-frame floor: ${count(amount)} would be made up`;
+      return `Below the real-frame floor: ${count(amount)} to interpolate`;
     case 'fast-forward':
-      return `At ${formatPercent(FAST_SPEED)} or more for ${trimDecimals(amount, 2)} s: reads as fast-forward`;
+      return `At ${formatPercent(FAST_SPEED)} or faster for ${trimDecimals(amount, 2)} s: looks like fast-forward`;
     case 'short-ramp':
-      return `A ramp of ${count(amount)} is seen as a jump; it needs ${LEAST_RAMP}`;
+      return `A ramp of ${count(amount)} looks like a jump. Use at least ${LEAST_RAMP}`;
   }
 }

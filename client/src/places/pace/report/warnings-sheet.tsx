@@ -16,7 +16,7 @@ export function WarningsSheet({ clipId, map, onClose }: SheetProps) {
   return (
     <SheetFrame title="Warnings" onClose={onClose}>
       {warnings.length === 0 ? (
-        <Text className="font-sans text-[14px] text-quiet">Nothing to warn about: every frame is there, in order.</Text>
+        <Text className="font-sans text-[14px] text-quiet">No warnings. Every frame is there, in order.</Text>
       ) : null}
       <View role="list" aria-label="Warnings" className="gap-3">
         {warnings.map((warning, index) => (

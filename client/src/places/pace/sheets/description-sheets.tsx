@@ -14,10 +14,10 @@ function ConvertSheet({ to, ...props }: SheetProps & { to: 'speeds' | 'positions
   const edit = useMemo(() => (now: RetimeMap) => convert(now).map, [convert]);
   const words =
     deviation === 0
-      ? 'Nothing is lost: every frame stays exactly where it is.'
-      : `At most ${trimDecimals(deviation, 4)} source frames from where it is now, between keys; at the keys nothing moves.`;
+      ? 'Exact: no frame moves.'
+      : `Between keys, frames move by at most ${trimDecimals(deviation, 4)} source frames. At keys, nothing moves.`;
   return (
-    <EditSheet title={`Describe by ${to}`} label={`describe by ${to}`} edit={edit} {...props}>
+    <EditSheet title={`Convert to ${to}`} label={`convert to ${to}`} edit={edit} {...props}>
       <Text className="font-sans text-[14px] text-bone">{words}</Text>
     </EditSheet>
   );
@@ -31,12 +31,12 @@ export function CourseSheet(props: SheetProps) {
   return (
     <FormSheet
       {...props}
-      title="Course of this part"
-      label="set a course"
+      title="Interpolation of this part"
+      label="set interpolation"
       fields={() => ({
-        how: choiceField<Interpolation>('From key to key', 'smooth', [
+        how: choiceField<Interpolation>('Interpolation', 'smooth', [
           { value: 'smooth', label: 'Smooth' },
-          { value: 'linear', label: 'Straight' },
+          { value: 'linear', label: 'Linear' },
           { value: 'hold', label: 'Hold' },
         ]),
       })}

@@ -49,6 +49,6 @@ function lengthChange(before: RetimeMap, after: RetimeMap, unit: Parameters<type
   const [from, to] = [frameCount(before), frameCount(after)];
   const show = (frames: number): string => formatTime(frames, before.outputRate, unit);
   return from === to
-    ? `Length stays ${show(from)} (${from} frames)`
-    : `Length ${show(from)} → ${show(to)} (${to} frames)`;
+    ? `Duration stays ${show(from)} (${from} frames)`
+    : `Duration ${show(from)} → ${show(to)} (${to} frames)`;
 }

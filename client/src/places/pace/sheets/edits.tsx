@@ -46,7 +46,7 @@ export function SpeedSheet(props: SheetProps) {
       label="set the speed"
       fields={({ map, playhead }) => ({
         range: rangeField,
-        speed: speedField('Speed', formatPercent(speedAt(map, playhead)), '40%, 0.4 or x0.4; a minus plays backwards'),
+        speed: speedField('Speed', formatPercent(speedAt(map, playhead)), '40%, 0.4 or x0.4; minus plays backwards'),
         keeps: keepsField,
       })}
       edit={({ range, speed, keeps }) =>
@@ -62,19 +62,19 @@ export function RangeSheet(props: SheetProps) {
   return (
     <FormSheet
       {...props}
-      title="Range at once"
-      label="pace a range"
+      title="Set range"
+      label="set a range"
       fields={({ map, unit }) => ({
         range: rangeField,
-        give: choiceField<RangePace['give']>('Give it', 'speed', [
-          { value: 'speed', label: 'A speed' },
-          { value: 'duration', label: 'A duration' },
+        give: choiceField<RangePace['give']>('Change to', 'speed', [
+          { value: 'speed', label: 'Speed' },
+          { value: 'duration', label: 'Duration' },
           { value: 'reverse', label: 'Reverse' },
           { value: 'freeze', label: 'Freeze' },
         ]),
-        speed: onlyWhen(speedField('Speed', '50 %', 'percent or factor'), 'give', 'speed'),
+        speed: onlyWhen(speedField('Speed', '50%', 'percent or factor'), 'give', 'speed'),
         frames: onlyWhen(lengthField('Duration', '2s', map.outputRate, unit), 'give', 'duration'),
-        edges: lengthField('Ramps at both edges', '8f', map.outputRate, unit, 0),
+        edges: lengthField('Ramps at both ends', '8f', map.outputRate, unit, 0),
         keeps: onlyWhen(keepsField, 'give', 'speed'),
         ease: easeField(),
       })}
@@ -91,18 +91,18 @@ export function RampSheet(props: SheetProps) {
   return (
     <FormSheet
       {...props}
-      title="Ramp at the playhead"
+      title="Ramp at playhead"
       label="make a ramp"
       fields={({ map, unit, playhead }) => {
         const before = speedAt(map, Math.max(0, playhead - 1e-6));
         return {
           from: speedField('Speed before', formatPercent(before)),
           to: speedField('Speed after', formatPercent(before === 1 ? 0.5 : 1)),
-          frames: lengthField('Lasts', '12f', map.outputRate, unit),
+          frames: lengthField('Duration', '12f', map.outputRate, unit),
           ease: easeField('ease-in-out', 12),
-          place: choiceField<RampPlace>('Where', 'centred', [
+          place: choiceField<RampPlace>('Position', 'centred', [
             { value: 'ending', label: 'Ends here' },
-            { value: 'centred', label: 'Around here' },
+            { value: 'centred', label: 'Centred here' },
             { value: 'starting', label: 'Starts here' },
           ]),
           keeps: keepsField,
@@ -126,17 +126,17 @@ export function RampWidthSheet(props: SheetProps) {
   return (
     <FormSheet
       {...props}
-      title="Width of this ramp"
+      title="Ramp width"
       label="widen a ramp"
       fields={(context) => {
         const span = context.map.spans[partOf(context)]!;
         const frames = isPlateau(span) ? 12 : Math.round(span.frames * 100) / 100;
         return {
-          frames: lengthField('Lasts', `${frames}f`, context.map.outputRate, context.unit),
-          side: choiceField<RampSide>('What moves', 'both', [
-            { value: 'both', label: 'Both edges' },
-            { value: 'start', label: 'Where it begins' },
-            { value: 'end', label: 'Where it ends' },
+          frames: lengthField('Duration', `${frames}f`, context.map.outputRate, context.unit),
+          side: choiceField<RampSide>('Move', 'both', [
+            { value: 'both', label: 'Both ends' },
+            { value: 'start', label: 'Start' },
+            { value: 'end', label: 'End' },
           ]),
         };
       }}
@@ -159,7 +159,7 @@ export function EaseSheet(props: SheetProps) {
   return (
     <FormSheet
       {...props}
-      title="Ease of this ramp"
+      title="Ramp ease"
       label="ease a ramp"
       fields={(context) => ({
         ease: easeField('ease-in-out', Math.round(context.map.spans[partOf(context)]!.frames * 100) / 100),
@@ -185,12 +185,12 @@ export function FreezeSheet(props: SheetProps) {
       label="freeze"
       fields={({ map, unit, playhead }) => ({
         frames: {
-          ...lengthField('For', '1s', map.outputRate, unit),
+          ...lengthField('Duration', '1s', map.outputRate, unit),
           hint: `12f, 1.5s or 1:12; holds source frame ${formatSourceFrame(heldFrame(map, playhead), unit)}`,
         },
-        keeps: choiceField<'content' | 'length'>('What follows', 'content', [
-          { value: 'content', label: 'Moves back' },
-          { value: 'length', label: 'Stays, is covered' },
+        keeps: choiceField<'content' | 'length'>('Mode', 'content', [
+          { value: 'content', label: 'Insert' },
+          { value: 'length', label: 'Overwrite' },
         ]),
       })}
       edit={({ frames, keeps }, { playhead }) => {
@@ -224,11 +224,11 @@ export function ReplaySheet(props: SheetProps) {
       label="replay"
       fields={() => ({
         range: rangeField,
-        way: choiceField<ReplayWay>('How', 'again', [
-          { value: 'again', label: 'Once more' },
-          { value: 'back-and-forth', label: 'Back, then once more' },
+        way: choiceField<ReplayWay>('Direction', 'again', [
+          { value: 'again', label: 'Forward' },
+          { value: 'back-and-forth', label: 'Back, then forward' },
         ]),
-        speed: factorField('Speed of the replay', '50 %', 'of what the range runs at'),
+        speed: factorField('Replay speed', '50%', 'relative to the range'),
       })}
       edit={({ range, way, speed }) =>
         (map) =>
@@ -245,7 +245,7 @@ export function FitSheet(props: SheetProps) {
   return (
     <FormSheet
       {...props}
-      title="Fit the clip"
+      title="Fit to duration"
       label="fit"
       fields={({ unit }) => ({
         by: choiceField('By', 'length', [
@@ -254,16 +254,16 @@ export function FitSheet(props: SheetProps) {
         ]),
         frames: onlyWhen(
           {
-            ...lengthField('New length', formatTime(frames, map.outputRate, unit), map.outputRate, unit),
-            hint: 'locked parts keep theirs',
+            ...lengthField('New duration', formatTime(frames, map.outputRate, unit), map.outputRate, unit),
+            hint: 'locked parts don’t change',
           },
           'by',
           'length',
         ),
-        speed: onlyWhen(factorField('Times as fast', '100 %', 'of what it runs at now'), 'by', 'speed'),
-        ending: choiceField<FitEnding>('The end', 'through', [
+        speed: onlyWhen(factorField('Relative speed', '100%', '50% makes it twice as long'), 'by', 'speed'),
+        ending: choiceField<FitEnding>('Last frame', 'through', [
           { value: 'through', label: 'Run through' },
-          { value: 'last-frame', label: 'Show the last frame' },
+          { value: 'last-frame', label: 'Show it in full' },
         ]),
       })}
       edit={({ by, frames: wanted, speed, ending }) => {

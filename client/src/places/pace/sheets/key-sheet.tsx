@@ -34,7 +34,7 @@ function KeySheet({ index, ...props }: SheetProps & { index: number }) {
       fields={({ unit }) => ({
         output: momentField('Output', key.output, map, unit, Number.MAX_SAFE_INTEGER),
         source: sourceField('Source frame', formatSourceFrame(key.source, unit), unit),
-        joint: choiceField('Its two speeds', joined ? 'joined' : 'split', [
+        joint: choiceField('Speeds in and out', joined ? 'joined' : 'split', [
           { value: 'joined', label: 'Joined' },
           { value: 'split', label: 'Split' },
         ]),

@@ -47,7 +47,7 @@ export function ChosenKeys({ clipId, keys, onEase }: ChosenKeysProps) {
   return (
     <View
       role="toolbar"
-      aria-label="Chosen keys"
+      aria-label="Selected keys"
       className="flex-none flex-row flex-wrap items-center gap-1 border-t border-line bg-raised px-2 py-1"
     >
       <Text className="px-1 font-medium text-[13px] text-bone">{`${keys.length} keys`}</Text>
@@ -55,7 +55,7 @@ export function ChosenKeys({ clipId, keys, onEase }: ChosenKeysProps) {
       <Button label="− 1" kind="quiet" onPress={move(-1)} />
       <Button label="+ 1" kind="quiet" onPress={move(1)} />
       <Button label="Remove" kind="quiet" onPress={remove} />
-      <Button label="None" kind="quiet" onPress={() => dispatch(keysSelected([]))} />
+      <Button label="Deselect" kind="quiet" onPress={() => dispatch(keysSelected([]))} />
     </View>
   );
 }

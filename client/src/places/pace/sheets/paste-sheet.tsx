@@ -10,12 +10,12 @@ export function PasteSheet(props: SheetProps) {
   return (
     <FormSheet
       {...props}
-      title={`Paste the timing of ${copied.from}`}
+      title={`Paste timing from ${copied.from}`}
       label="paste a timing"
       fields={() => ({
-        how: choiceField<PasteHow>('What', 'whole', [
-          { value: 'whole', label: 'All of it' },
-          { value: 'shape', label: 'Its shape, this length' },
+        how: choiceField<PasteHow>('Paste', 'whole', [
+          { value: 'whole', label: 'Exact timing' },
+          { value: 'shape', label: 'Shape, keep duration' },
         ]),
       })}
       edit={({ how }) =>

@@ -30,10 +30,10 @@ function SurgeLike({ outer, inner, name, ...props }: SheetProps & { outer: strin
       label={name.toLowerCase()}
       fields={({ map, unit }) => ({
         range: rangeField,
-        outer: speedField('Both sides', outer),
-        inner: speedField('Middle', inner),
-        share: shareField('Middle takes', '40 %'),
-        ramp: lengthField('Each ramp', '10f', map.outputRate, unit),
+        outer: speedField('Outer speed', outer),
+        inner: speedField('Middle speed', inner),
+        share: shareField('Middle share', '40%'),
+        ramp: lengthField('Ramp duration', '10f', map.outputRate, unit),
         ease: easeField('ease-in-out', 10),
         keeps: keepsField,
       })}
@@ -46,27 +46,27 @@ function SurgeLike({ outer, inner, name, ...props }: SheetProps & { outer: strin
 }
 
 /** Slow, fast, slow. */
-export const SurgeSheet = (props: SheetProps) => <SurgeLike {...props} name="Surge" outer="50 %" inner="300 %" />;
+export const SurgeSheet = (props: SheetProps) => <SurgeLike {...props} name="Surge" outer="50%" inner="300%" />;
 
 /** Fast, slow, fast. */
-export const DipSheet = (props: SheetProps) => <SurgeLike {...props} name="Dip" outer="200 %" inner="40 %" />;
+export const DipSheet = (props: SheetProps) => <SurgeLike {...props} name="Dip" outer="200%" inner="40%" />;
 
 export function StairsSheet(props: SheetProps) {
   return (
     <FormSheet
       {...props}
-      title="Stairs from the playhead"
+      title="Stairs from playhead"
       label="stairs"
       fields={({ map, unit }) => ({
-        from: speedField('From', '80 %'),
-        to: speedField('To', '50 %'),
-        by: choiceField('Steps', 'step', [
-          { value: 'step', label: 'By their height' },
-          { value: 'steps', label: 'By their number' },
+        from: speedField('From speed', '80%'),
+        to: speedField('To speed', '50%'),
+        by: choiceField('Set steps by', 'step', [
+          { value: 'step', label: 'Height' },
+          { value: 'steps', label: 'Count' },
         ]),
-        step: onlyWhen(factorField('Each step', '10 %'), 'by', 'step'),
-        steps: onlyWhen(countField('How many', '4', 2), 'by', 'steps'),
-        frames: lengthField('Each lasts', '5f', map.outputRate, unit),
+        step: onlyWhen(factorField('Step height', '10%'), 'by', 'step'),
+        steps: onlyWhen(countField('Number of steps', '4', 2), 'by', 'steps'),
+        frames: lengthField('Step duration', '5f', map.outputRate, unit),
         keeps: keepsField,
       })}
       edit={({ from, to, by, step, steps, frames, keeps }, { playhead }) =>
@@ -85,11 +85,11 @@ export function ThereAndBackSheet(props: SheetProps) {
       label="there and back"
       fields={({ map, unit }) => ({
         range: rangeField,
-        ramp: lengthField('To each turn', '12f', map.outputRate, unit),
+        ramp: lengthField('Ramp to each turn', '12f', map.outputRate, unit),
         ease: easeField('ease-in-out', 12),
-        then: choiceField<ThereAndBackOptions['then']>('After the way back', 'on', [
-          { value: 'on', label: 'Forward again and on' },
-          { value: 'end', label: 'The clip ends' },
+        then: choiceField<ThereAndBackOptions['then']>('After returning', 'on', [
+          { value: 'on', label: 'Play on' },
+          { value: 'end', label: 'End the clip' },
         ]),
       })}
       edit={({ range, ramp, ease, then }) =>
@@ -104,12 +104,12 @@ export function RewindSheet(props: SheetProps) {
   return (
     <FormSheet
       {...props}
-      title="Rewind at the playhead"
+      title="Rewind at playhead"
       label="rewind"
       fields={({ map, unit }) => ({
-        back: countField('Source frames back', '30', 1),
-        speed: factorField('How fast', '300 %'),
-        ramp: lengthField('Each ramp', '6f', map.outputRate, unit, 0),
+        back: countField('Source frames to rewind', '30', 1),
+        speed: factorField('Rewind speed', '300%'),
+        ramp: lengthField('Ramp duration', '6f', map.outputRate, unit, 0),
         ease: easeField('ease-in-out', 6),
       })}
       edit={({ back, speed, ramp, ease }, { playhead }) =>
@@ -128,7 +128,7 @@ function HoldEvery({ name, every, ...props }: SheetProps & { name: string; every
       label={name.toLowerCase()}
       fields={() => ({
         range: rangeField,
-        every: countField('Hold each for', every, 2, 'output frames; those between are passed over'),
+        every: countField('Hold each frame for', every, 2, 'output frames; those in between are skipped'),
       })}
       edit={({ range, every: frames }) =>
         (map) =>
@@ -149,12 +149,12 @@ export function TimeLapseSheet(props: SheetProps) {
       label="time-lapse"
       fields={() => ({
         range: rangeField,
-        by: choiceField<TimeLapseBy>('How', 'frames', [
-          { value: 'frames', label: 'Every N-th frame' },
-          { value: 'speed', label: 'N times as fast' },
+        by: choiceField<TimeLapseBy>('Set by', 'frames', [
+          { value: 'frames', label: 'Every nth frame' },
+          { value: 'speed', label: 'Speed' },
         ]),
         every: onlyWhen(countField('Every', '10', 2, 'source frames'), 'by', 'frames'),
-        times: onlyWhen(factorField('Times', 'x20'), 'by', 'speed'),
+        times: onlyWhen(factorField('Speed', 'x20'), 'by', 'speed'),
       })}
       edit={({ range, by, every, times }) =>
         (map) =>

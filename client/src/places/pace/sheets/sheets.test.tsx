@@ -41,8 +41,8 @@ describe('a sheet', () => {
 
   it.each([
     ['', /Speed is empty/],
-    ['abc', /Speed is not a speed/],
-    ['-0', /At 0 % the content never ends/],
+    ['abc', /Speed isn’t valid/],
+    ['-0', /At 0% the content never ends/],
     ['99999999%', /Speed is out of range/],
   ])('says what is wrong with "%s" and cannot be applied', async (text, reason) => {
     const { store, user } = show(SpeedSheet);
@@ -54,7 +54,7 @@ describe('a sheet', () => {
 
   it('leaves nothing behind when it is discarded', async () => {
     const { store, onClose, user } = show(FreezeSheet);
-    await type(user, 'For', '1:15');
+    await type(user, 'Duration', '1:15');
     expect(store.getState().session.trial?.clips[0]!.timing.spans[0]).toMatchObject({ frames: 45, y: [0, 0, 0, 0] });
     await user.click(screen.getByRole('button', { name: 'Discard' }));
     expect(onClose).toHaveBeenCalled();

@@ -67,8 +67,8 @@ export function TrimSheet(props: SheetProps) {
         />
       </View>
       <View className="flex-row gap-3">
-        <Button label="Start at the playhead" onPress={() => take('from')} />
-        <Button label="End at the playhead" onPress={() => take('to')} />
+        <Button label="Start at playhead" onPress={() => take('from')} />
+        <Button label="End at playhead" onPress={() => take('to')} />
       </View>
       <Text className="font-sans text-[12px] text-quiet">{`The source has frames ${firstFrame(unit)} to ${map.sourceFrames - 1 + firstFrame(unit)}.`}</Text>
     </EditSheet>

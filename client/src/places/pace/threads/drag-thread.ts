@@ -62,7 +62,7 @@ export function draggedThread(map: RetimeMap, { end, output }: GrabbedThread, by
     return holdPins(map, slipKey(keyed, index, source));
   }
   if (index === 0 || index === keyed.spans.length) {
-    throw new EditRefused('key', 'The first and the last frame stay where they are in time. Fit the clip instead.');
+    throw new EditRefused('key', 'The first and last frames can’t move in time. Use Fit instead.');
   }
   const moved = moveKey(keyed, index, at + by);
   return pinned ? pin(moved, at + by, pinned.source) : holdPins(map, moved);

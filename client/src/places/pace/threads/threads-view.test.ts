@@ -67,7 +67,7 @@ describe('a thread', () => {
     const slipped = draggedThread(map, { end: 'content', output: 90 }, 6);
     expect(positionAt(slipped, 90)).toBeCloseTo(81, 9);
     expect(positionAt(slipped, 120)).toBeCloseTo(90, 9);
-    expect(() => draggedThread(map, { end: 'time', output: 0 }, 5)).toThrow('first and the last');
+    expect(() => draggedThread(map, { end: 'time', output: 0 }, 5)).toThrow('first and last');
   });
 
   it('is pinned by holding it, carries its pin along, and is let go by holding it again', () => {

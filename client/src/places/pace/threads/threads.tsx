@@ -70,7 +70,7 @@ export function Threads({ clipId, pictures, map, shown, time, wide }: ThreadsPro
       if (running.current !== drag || drag.moved || !drag.thread) return;
       drag.pinning = true;
       const pinned = isPinned(drag.map, drag.thread.output);
-      surface.say({ ...drag.start, text: pinned ? 'let go to unpin' : 'let go to pin' });
+      surface.say({ ...drag.start, text: pinned ? 'release to unpin' : 'release to pin' });
     }, HOLD);
   };
   const describe = ({ thread, view: drawn }: Running, at: Point): string =>

@@ -64,7 +64,7 @@ export function select({ dispatch }: TimelineContext, ids: string[]): void {
 
 /** Says that a clip is needed. */
 export function tellNone({ dispatch }: TimelineContext): void {
-  dispatch(noticeSet('Choose a clip first, or move the playhead to one.'));
+  dispatch(noticeSet('Select a clip first, or move the playhead over one.'));
 }
 
 /** For the first clip that is meant; says so where there is none. */

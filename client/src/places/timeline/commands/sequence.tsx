@@ -15,7 +15,7 @@ function marker(context: TimelineContext): void {
   const { markers } = findContainer(aimed(context).document, containerId)!;
   const made = { id: newId(), at: now(), name: '', tone: 'oak' as const };
   if (markers.some(({ at }) => at === made.at)) return open('markers');
-  dispatch(rearrange('set a marker', (one) => setMarkers(one, containerId, [made])));
+  dispatch(rearrange('add a marker', (one) => setMarkers(one, containerId, [made])));
 }
 
 const toCut =
@@ -40,14 +40,14 @@ function zoomSelection(context: TimelineContext): void {
 
 /** The timeline itself: its markers, tracks and settings, and ways of working on it. */
 export const sequenceCommands = [
-  { id: 'next-cut', key: ['.', 'To the next cut or marker', 'Laying clips'], run: toCut(1) },
-  { id: 'previous-cut', key: [',', 'To the cut or marker before', 'Laying clips'], run: toCut(-1) },
+  { id: 'next-cut', key: ['.', 'Next cut or marker', 'Editing clips'], run: toCut(1) },
+  { id: 'previous-cut', key: [',', 'Previous cut or marker', 'Editing clips'], run: toCut(-1) },
   {
     id: 'marker',
-    label: 'Marker',
+    label: 'Add marker',
     icon: Bookmark,
     bar: 'always',
-    key: ['m', 'Marker at the playhead', 'Laying clips'],
+    key: ['m', 'Add marker at playhead', 'Editing clips'],
     run: marker,
   },
   {
@@ -55,25 +55,25 @@ export const sequenceCommands = [
     label: 'Markers',
     icon: ListOrdered,
     group: 'Sequence',
-    key: ['n', 'List of markers', 'Laying clips'],
+    key: ['n', 'Marker list', 'Editing clips'],
     sheet: MarkersSheet,
   },
   { id: 'tracks', label: 'Tracks', icon: ListPlus, group: 'Sequence', sheet: TracksSheet },
   { id: 'sequence', label: 'Sequence', icon: Settings2, group: 'Sequence', sheet: SequenceSheet },
   {
     id: 'edges',
-    key: ['r', 'Edges trim or stretch', 'Laying clips'],
+    key: ['r', 'Edges trim or change speed', 'Editing clips'],
     run: ({ dispatch, state }) => dispatch(edgesChosen(state().session.edges === 'trim' ? 'stretch' : 'trim')),
   },
   {
     id: 'room',
-    key: ['f', 'Close or leave the room', 'Laying clips'],
+    key: ['f', 'Ripple on/off', 'Editing clips'],
     run: ({ dispatch, state }) => dispatch(roomChosen(state().session.room === 'close' ? 'leave' : 'close')),
   },
-  { id: 'zoom-selection', key: ['z', 'The selection, or the marked range', 'Seeing'], run: zoomSelection },
+  { id: 'zoom-selection', key: ['z', 'Zoom to selection', 'View'], run: zoomSelection },
   {
     id: 'close',
-    key: ['Escape', 'Close a sheet, end a mode', 'Always'],
+    key: ['Escape', 'Close sheet or leave mode', 'General'],
     run: (context) => {
       context.close();
       context.setSeveral(false);

@@ -47,8 +47,8 @@ const apart = onOne((context, clipId) => {
 });
 
 const own = onOne(({ dispatch }, clipId) => {
-  if (dispatch(rearrange('make a group its own', (one) => ownGroup(one, clipId, newId(), newId)))) {
-    dispatch(toldSet('What is inside this group now belongs to it alone.'));
+  if (dispatch(rearrange('make a group independent', (one) => ownGroup(one, clipId, newId(), newId)))) {
+    dispatch(toldSet('This group is now independent. Changes inside it no longer affect its copies.'));
   }
 });
 
@@ -56,7 +56,7 @@ const copy = onOne((context, clipId) => {
   const { document } = aimed(context);
   const clip = findClip(document, clipId)!;
   context.dispatch(settingsCopied(copiedFrom(clip, mapOf(document, clip))));
-  context.dispatch(toldSet(`Timing, picture and sound of ${clip.name} are copied. Choose clips and paste on them.`));
+  context.dispatch(toldSet(`Copied the settings of ${clip.name}. Select clips and paste.`));
 });
 
 function all(context: TimelineContext): void {
@@ -71,17 +71,17 @@ function all(context: TimelineContext): void {
 export const severalCommands = [
   {
     id: 'several',
-    label: 'Choose more',
+    label: 'Select several',
     icon: SquareDashed,
     group: 'Several',
     run: ({ several, setSeveral }) => setSeveral(!several),
   },
   {
     id: 'all',
-    label: 'Choose all',
+    label: 'Select all',
     icon: CopyCheck,
     group: 'Several',
-    key: ['mod+a', 'Choose all clips', 'Laying clips'],
+    key: ['mod+a', 'Select all clips', 'Editing clips'],
     run: all,
   },
   {
@@ -90,22 +90,22 @@ export const severalCommands = [
     icon: Group,
     bar: 'wide',
     group: 'Several',
-    key: ['g', 'Group the chosen clips', 'Laying clips'],
+    key: ['g', 'Group selected clips', 'Editing clips'],
     possible: ({ project, containerId, selectedClips }) =>
       selectedClips.some((id) => placeOf(project, id)?.containerId === containerId),
     run: group,
   },
   { id: 'ungroup', label: 'Ungroup', icon: Ungroup, group: 'Several', possible: isGroup, run: apart },
   { id: 'open', label: 'Open group', icon: LogIn, group: 'Several', possible: isGroup, run: into },
-  { id: 'into', key: ['Enter', 'Open the group, or Pace', 'Laying clips'], run: into },
-  { id: 'own', label: 'Make its own', icon: Layers, group: 'Several', possible: isGroup, run: own },
+  { id: 'into', key: ['Enter', 'Open group or Pace', 'Editing clips'], run: into },
+  { id: 'own', label: 'Make independent', icon: Layers, group: 'Several', possible: isGroup, run: own },
   {
     id: 'join',
     label: 'Join',
     icon: Blend,
     bar: 'wide',
     group: 'Several',
-    key: ['u', 'Join across the cut', 'Laying clips'],
+    key: ['u', 'Join across cut', 'Editing clips'],
     possible: (context) => {
       const one = theChosen(context);
       return !one || nextClip(context.project, one.id) !== undefined;
@@ -118,15 +118,15 @@ export const severalCommands = [
     label: 'Copy settings',
     icon: Copy,
     group: 'Several',
-    key: ['c', 'Copy the clip’s timing and settings', 'Always'],
+    key: ['c', 'Copy timing and settings', 'General'],
     run: copy,
   },
   {
     id: 'paste',
-    label: 'Paste',
+    label: 'Paste settings',
     icon: ClipboardPaste,
     group: 'Several',
-    key: ['shift+c', 'Paste what was copied', 'Always'],
+    key: ['shift+c', 'Paste timing and settings', 'General'],
     possible: ({ copied }) => copied !== null,
     ready: readyToPaste,
     sheet: ({ clipIds, onClose }) => <PasteSheet {...{ clipIds, onClose }} />,

@@ -33,10 +33,10 @@ const FOLD = 9;
 export const ClipBox = memo(function ClipBox(props: ClipBoxProps) {
   const { clip, map, x, width, from, to, top, height, place, head, tail, unit, selected, start, onChoose, onStep } =
     props;
-  const own = [clip.picture ? 'its picture is laid by hand' : '', clip.muted ? 'muted' : ''];
-  const hidden = [head > 0 ? `${head} hidden before it` : '', tail > 0 ? `${tail} hidden after it` : ''];
+  const own = [clip.picture ? 'picture adjusted' : '', clip.muted ? 'muted' : ''];
+  const hidden = [head > 0 ? `head handle ${head}` : '', tail > 0 ? `tail handle ${tail}` : ''];
   const rate = map.outputRate;
-  const where = `${formatMoment(from + start, rate, unit)}, lasts ${formatTime(to - from, rate, unit)}`;
+  const where = `${formatMoment(from + start, rate, unit)}, duration ${formatTime(to - from, rate, unit)}`;
   const speeds = speedRangeText(map);
   const kind = clip.of.kind === 'group' ? 'Group' : 'Clip';
   const box: CSSProperties = {

@@ -39,7 +39,7 @@ export const CrowdBox = memo(function CrowdBox({ crowd, lane, rate, unit, start,
     <div
       role="button"
       tabIndex={0}
-      aria-label={`${clips} ${clips === 1 ? 'clip' : 'clips'} on ${lane.track.name} ${where}: look closer`}
+      aria-label={`${clips} ${clips === 1 ? 'clip' : 'clips'} on ${lane.track.name} ${where}: zoom in`}
       data-crowd={`${from},${to}`}
       onKeyDown={onKeyDown}
       style={{ position: 'absolute', left: x, top: lane.top, width, height: lane.height, cursor: 'zoom-in' }}

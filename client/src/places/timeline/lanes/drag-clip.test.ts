@@ -65,14 +65,14 @@ describe('an edge that is dragged', () => {
   it('hides frames, and shows them again, no more than there are', () => {
     const shorter = draggedClip(film(), edge('b', 'end'), by(-40));
     expect(row(shorter.project)).toBe('a:0-150 b:150-260 c:260-410');
-    expect(shorter.words).toBe('110 frames, 40 hidden');
+    expect(shorter.words).toBe('110 frames, 40 left');
     const again = draggedClip(shorter.project, edge('b', 'end'), by(500));
     expect(row(again.project)).toBe('a:0-150 b:150-300 c:300-450');
     expect(findClip(again.project, 'b')!.timing).toEqual(findClip(film(), 'b')!.timing);
   });
 
   it('leaves at least a frame, and nothing at all where there is no handle', () => {
-    expect(draggedClip(film(), edge('a', 'end'), by(-400)).words).toBe('1 frames, 149 hidden');
+    expect(draggedClip(film(), edge('a', 'end'), by(-400)).words).toBe('1 frames, 149 left');
     const start = film();
     expect(draggedClip(start, edge('a', 'start'), by(-20)).project).toBe(start);
   });
@@ -80,13 +80,13 @@ describe('an edge that is dragged', () => {
   it('changes the speed where that is asked for', () => {
     const { project, words, label } = draggedClip(film(), edge('b', 'end'), by(150, { edges: 'stretch' }));
     expect(row(project)).toBe('a:0-150 b:150-450 c:450-600');
-    expect(words).toBe('50 %, 300 frames');
-    expect(label).toBe('stretch a clip');
+    expect(words).toBe('50%, 300 frames');
+    expect(label).toBe('change a clip’s speed');
   });
 
   it('draws to the playhead', () => {
     const trimmed = trimClip(film(), 'b', 'end', -60, 'close');
     const { words } = draggedClip(trimmed, edge('b', 'end'), by(17, { snap: true, playhead: 262 }));
-    expect(words).toBe('112 frames, 38 hidden');
+    expect(words).toBe('112 frames, 38 left');
   });
 });

@@ -105,7 +105,7 @@ function resized(project: ProjectDocument, drag: Extract<DraggedClip, { what: 'e
     return {
       project: stretched,
       words: `${formatPercent(shownSpeed(stretched, clipId))}, ${Math.max(1, frames + more)} frames`,
-      label: 'stretch a clip',
+      label: 'change a clip’s speed',
     };
   }
   const reach = reachOf(project, clipId);
@@ -114,7 +114,7 @@ function resized(project: ProjectDocument, drag: Extract<DraggedClip, { what: 'e
   const moves = side === 'start' ? frames - lasts : lasts - frames;
   return {
     project: moves === 0 ? project : trimClip(project, clipId, side, moves, state.room),
-    words: Number.isFinite(most) ? `${lasts} frames, ${most - (lasts - frames)} hidden` : `${lasts} frames`,
+    words: Number.isFinite(most) ? `${lasts} frames, ${most - (lasts - frames)} left` : `${lasts} frames`,
     label: 'trim a clip',
   };
 }

@@ -22,7 +22,7 @@ export const GapBox = memo(function GapBox(props: GapBoxProps) {
     event.stopPropagation();
     onGap(track.id, from);
   };
-  const where = `from ${formatMoment(from + start, rate, unit)}, lasts ${formatTime(to - from, rate, unit)}`;
+  const where = `from ${formatMoment(from + start, rate, unit)}, duration ${formatTime(to - from, rate, unit)}`;
   return (
     <div
       role="button"

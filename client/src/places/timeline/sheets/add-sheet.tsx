@@ -73,25 +73,25 @@ export function AddSheet({ containerId, onClose }: { containerId: string; onClos
   const add = (source: Source): void => {
     const id = newId();
     const { playhead } = store.getState().session;
-    if (dispatch(rearrange(`lay ${source.name}`, laid(source, containerId, place, playhead, id))))
+    if (dispatch(rearrange(`add ${source.name}`, laid(source, containerId, place, playhead, id))))
       dispatch(clipsSelected([id]));
   };
   return (
     <SheetFrame title="Add footage" onClose={onClose}>
       <Choice
-        label="Where"
+        label="Position"
         value={place}
         onChange={setPlace}
         options={[
-          { value: 'end', label: 'At the end' },
-          { value: 'playhead', label: 'At the playhead' },
-          { value: 'above', label: 'Above, at the playhead' },
-          { value: 'sound', label: 'Its sound only' },
+          { value: 'end', label: 'At end' },
+          { value: 'playhead', label: 'At playhead' },
+          { value: 'above', label: 'Above, at playhead' },
+          { value: 'sound', label: 'Sound only' },
         ]}
       />
       {project.sources.length === 0 ? (
         <Text className="font-sans text-[14px] text-quiet">
-          There is no footage yet. Go back to the project’s footage and bring in clips.
+          No footage yet. Go to the project’s footage and import clips.
         </Text>
       ) : null}
       <VirtualList

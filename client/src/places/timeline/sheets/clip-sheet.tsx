@@ -57,7 +57,7 @@ export function ClipSheet({ clip, onClose }: { clip: Clip; onClose(): void }) {
     run('trim a clip', (now) => trimClip(now, clip.id, side, by, room));
   const enterSpeed = (text: string): string | undefined => {
     const parsed = parseSpeed(text);
-    if (parsed.ok && !(parsed.value > 0)) return 'must be more than 0; Pace reverses and freezes';
+    if (parsed.ok && !(parsed.value > 0)) return 'must be more than 0: reverse and freeze are in Pace';
     return typed(parsed, setSpeed);
   };
   const enterLength = (text: string): string | undefined => {
@@ -67,7 +67,7 @@ export function ClipSheet({ clip, onClose }: { clip: Clip; onClose(): void }) {
   };
   const enterStart = (text: string): string | undefined => {
     const parsed = parseMoment(text, rate, unit);
-    if (parsed.ok && parsed.value < start) return 'lies before the beginning';
+    if (parsed.ok && parsed.value < start) return 'is before the start';
     return typed(parsed, (value) => moveTo(Math.floor(value) - start));
   };
   const rename = (name: string): void => run('rename a clip', (now) => renameClip(now, clip.id, name));
@@ -77,13 +77,13 @@ export function ClipSheet({ clip, onClose }: { clip: Clip; onClose(): void }) {
       <NameField label="Name" name={clip.name} onName={rename} />
       <View className="flex-row">
         <TapNumber
-          label="Starts at"
+          label="Start"
           text={formatMoment(place.from + start, rate, unit)}
           onEnter={enterStart}
           onStep={(by) => moveTo(Math.max(0, place.from + by))}
         />
         <TapNumber
-          label="Lasts"
+          label="Duration"
           text={formatTime(frames, rate, unit)}
           onEnter={enterLength}
           onStep={(by) => pace(Math.max(1, frames + by))}
@@ -102,7 +102,7 @@ export function ClipSheet({ clip, onClose }: { clip: Clip; onClose(): void }) {
       )}
       <View className="flex-row">
         <TapNumber
-          label="Hidden before"
+          label="Head handle"
           text={formatTime(handles.head, rate, unit)}
           onEnter={(text) =>
             typed(parseTime(text, rate, unit), (value) => trim('start', Math.round(value) - handles.head))
@@ -110,7 +110,7 @@ export function ClipSheet({ clip, onClose }: { clip: Clip; onClose(): void }) {
           onStep={(by) => trim('start', by)}
         />
         <TapNumber
-          label="Hidden after"
+          label="Tail handle"
           text={formatTime(handles.tail, rate, unit)}
           onEnter={(text) =>
             typed(parseTime(text, rate, unit), (value) => trim('end', handles.tail - Math.round(value)))
@@ -119,26 +119,24 @@ export function ClipSheet({ clip, onClose }: { clip: Clip; onClose(): void }) {
         />
       </View>
       <Choice
-        label="When a retime changes its length"
+        label="When retimed"
         value={clip.length}
-        onChange={(mode) => run('choose what a retime does', (now) => withLengthMode(now, clip.id, mode))}
+        onChange={(mode) => run('choose what retiming does', (now) => withLengthMode(now, clip.id, mode))}
         options={[
-          { value: 'ripple', label: 'What follows moves' },
-          { value: 'slot', label: 'It keeps its place' },
+          { value: 'ripple', label: 'Ripple' },
+          { value: 'slot', label: 'Keep duration' },
         ]}
       />
       {silent ? null : (
         <Choice
-          label="Its sound"
+          label="Sound"
           value={clip.muted ? 'off' : 'on'}
           onChange={(value) =>
-            run(value === 'off' ? 'mute a clip' : 'let a clip be heard', (now) =>
-              muteClip(now, clip.id, value === 'off'),
-            )
+            run(value === 'off' ? 'mute a clip' : 'unmute a clip', (now) => muteClip(now, clip.id, value === 'off'))
           }
           options={[
-            { value: 'on', label: 'Is heard' },
-            { value: 'off', label: 'Is muted' },
+            { value: 'on', label: 'On' },
+            { value: 'off', label: 'Muted' },
           ]}
         />
       )}

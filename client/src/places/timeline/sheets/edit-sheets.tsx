@@ -41,9 +41,9 @@ export function SlipSheet({ clip, onClose }: OneClipProps) {
       fields={() => ({
         by: {
           kind: 'number' as const,
-          label: 'Later by, in frames',
+          label: 'Slip by (frames)',
           initial: '0',
-          hint: 'a minus shows what comes earlier',
+          hint: 'minus shows earlier frames',
           parse: (text: string) => {
             const value = Number(text.trim().replace(',', '.').replace('−', '-'));
             return text.trim() === '' || !Number.isFinite(value)
@@ -52,16 +52,16 @@ export function SlipSheet({ clip, onClose }: OneClipProps) {
           },
           step: (text: string, by: 1 | -1) => String((Number(text) || 0) + by),
         },
-        way: choiceField<SlipWay>('What slips', 'content', [
-          { value: 'content', label: 'Source frames under the curve' },
-          { value: 'timing', label: 'Curve and frames together' },
+        way: choiceField<SlipWay>('Slip', 'content', [
+          { value: 'content', label: 'Source only' },
+          { value: 'timing', label: 'Source and curve' },
         ]),
       })}
       edit={({ by, way }) =>
         (project) =>
           slipClip(project, clip.id, by, way)
         }
-      outcome={() => 'Place and length stay; other frames are shown'}
+      outcome={() => 'Position and duration stay the same'}
     />
   );
 }
@@ -86,17 +86,17 @@ export function FillGapSheet({ clip, onClose }: OneClipProps) {
   const edit = useMemo(() => (gap ? (now: typeof project) => fillGap(now, clip.id, gap) : undefined), [gap, clip.id]);
   if (!gap) {
     return (
-      <SheetFrame title="Fill a gap" onClose={onClose}>
+      <SheetFrame title="Fit to gap" onClose={onClose}>
         <Text className="font-sans text-[14px] text-quiet">
-          There is no gap on these tracks. Lift a clip out, or trim with the room left open, and come back.
+          These tracks have no gaps. Lift a clip, or trim with Ripple off.
         </Text>
       </SheetFrame>
     );
   }
   return (
     <ProjectSheet
-      title={`Fit ${clip.name} into a gap`}
-      label="fill a gap"
+      title={`Fit ${clip.name} to gap`}
+      label="fit to a gap"
       edit={edit}
       onClose={onClose}
       outcome={() =>
@@ -126,11 +126,11 @@ export function ReplaceSheet({ clip, onClose }: OneClipProps) {
   );
   return (
     <ProjectSheet
-      title={`Replace what ${clip.name} shows`}
+      title={`Replace source of ${clip.name}`}
       label="replace a clip"
       edit={edit}
       onClose={onClose}
-      outcome={() => 'The timing stays; the frames are another source’s'}
+      outcome={() => 'The timing stays the same'}
     >
       <Choice
         label="Source"
@@ -149,9 +149,9 @@ export function JoinSheet({ clip, onClose }: OneClipProps) {
   const second = next ? findClip(project, next) : undefined;
   if (!second) {
     return (
-      <SheetFrame title="Join across the cut" onClose={onClose}>
+      <SheetFrame title="Join across cut" onClose={onClose}>
         <Text className="font-sans text-[14px] text-quiet">
-          No clip lies right behind this one. Close the gap first, or choose another.
+          No clip follows directly. Close the gap or select another clip.
         </Text>
       </SheetFrame>
     );
@@ -164,15 +164,15 @@ export function JoinSheet({ clip, onClose }: OneClipProps) {
       clipId={clip.id}
       onClose={onClose}
       fields={({ map, unit }) => ({
-        speed: factorField('Speed at the cut', '400%', 'both clips meet in it'),
-        before: lengthField('Runs up over', most(clip.shown.frames), map.outputRate, unit),
-        after: lengthField('Comes down over', most(second.shown.frames), map.outputRate, unit),
-        keeps: choiceField<Keeps>('Keep', 'content', [
-          { value: 'content', label: 'What these frames show' },
-          { value: 'length', label: 'How long they last' },
+        speed: factorField('Speed at cut', '400%', 'both clips reach it'),
+        before: lengthField('Ramp before cut', most(clip.shown.frames), map.outputRate, unit),
+        after: lengthField('Ramp after cut', most(second.shown.frames), map.outputRate, unit),
+        keeps: choiceField<Keeps>('Preserve', 'content', [
+          { value: 'content', label: 'Content' },
+          { value: 'length', label: 'Duration' },
         ]),
-        easeIn: { ...easeField('ease-in'), label: 'Ease before the cut' },
-        easeOut: { ...easeField('ease-out'), label: 'Ease after the cut' },
+        easeIn: { ...easeField('ease-in'), label: 'Ease before cut' },
+        easeOut: { ...easeField('ease-out'), label: 'Ease after cut' },
       })}
       edit={({ before, after, ...join }) =>
         (now) =>

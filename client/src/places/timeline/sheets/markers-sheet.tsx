@@ -45,8 +45,8 @@ export function MarkersSheet({ containerId, onClose }: { containerId: string; on
       const read = file.name.toLowerCase().endsWith('.vtt') ? markersFromVtt : markersFromCsv;
       const found = read(await file.text(), rate);
       const added = found.map((one): Marker => ({ ...one, id: `id-${nanoid(12)}` }));
-      if (dispatch(rearrange(`bring in ${found.length} markers`, (now) => setMarkers(now, containerId, added)))) {
-        dispatch(toldSet(`${found.length} markers came in from ${file.name}.`));
+      if (dispatch(rearrange(`import ${found.length} markers`, (now) => setMarkers(now, containerId, added)))) {
+        dispatch(toldSet(`Imported ${found.length} markers from ${file.name}.`));
       }
     } catch (error) {
       if (!(error instanceof MarkersUnreadable)) throw error;
@@ -54,7 +54,7 @@ export function MarkersSheet({ containerId, onClose }: { containerId: string; on
     }
   };
 
-  const picker = useFilePicker('File of markers', '.vtt,.csv,text/vtt,text/csv', (file) => void take(file));
+  const picker = useFilePicker('Marker file', '.vtt,.csv,text/vtt,text/csv', (file) => void take(file));
   const foot = (
     <View className="flex-row flex-wrap gap-1 border-t border-line px-3 py-2">
       <Button
@@ -69,7 +69,7 @@ export function MarkersSheet({ containerId, onClose }: { containerId: string; on
         disabled={markers.length === 0}
         onPress={() => saveText(`${project.name}.csv`, 'text/csv', markersToCsv(table))}
       />
-      <Button label="Bring in" icon={Upload} onPress={() => picker.open()} />
+      <Button label="Import" icon={Upload} onPress={() => picker.open()} />
       {picker.picker}
     </View>
   );
@@ -77,7 +77,7 @@ export function MarkersSheet({ containerId, onClose }: { containerId: string; on
     <SheetFrame title="Markers" onClose={onClose} foot={foot}>
       {markers.length === 0 ? (
         <Text className="font-sans text-[14px] text-quiet">
-          None yet. Set one at the playhead with the button Marker or the key M, also while it plays.
+          No markers yet. Add one at the playhead with Add marker or M, even during playback.
         </Text>
       ) : null}
       <VirtualList
@@ -109,7 +109,7 @@ function MarkerRow({ containerId, marker, rate, start }: MarkerRowProps) {
   const enter = (text: string): string | undefined => {
     const parsed = parseMoment(text, rate, unit);
     if (!parsed.ok) return parsed.reason;
-    if (parsed.value < start) return 'lies before the beginning';
+    if (parsed.value < start) return 'is before the start';
     change('move a marker', { at: Math.floor(parsed.value) - start });
     return undefined;
   };
@@ -118,8 +118,8 @@ function MarkerRow({ containerId, marker, rate, start }: MarkerRowProps) {
     <View className="flex-row items-center gap-1 rounded-lg border border-line bg-ink px-1">
       <Pressable
         role="button"
-        accessibilityLabel={`Tone ${marker.tone}; change it`}
-        onPress={() => change('tone a marker', { tone: nextTone() })}
+        accessibilityLabel={`Colour: ${marker.tone}. Change colour`}
+        onPress={() => change('change a marker’s colour', { tone: nextTone() })}
         className="h-11 w-9 items-center justify-center rounded-lg hover:bg-line"
       >
         <MarkerSign tone={marker.tone} />
@@ -134,15 +134,15 @@ function MarkerRow({ containerId, marker, rate, start }: MarkerRowProps) {
         />
       </View>
       <NameField
-        label={`Name of the marker at ${moment}`}
+        label={`Name of marker at ${moment}`}
         bare="name"
         name={marker.name}
         onName={(name) => change('name a marker', { name })}
       />
-      <IconButton narrow label={`Go to the marker at ${moment}`} icon={ArrowRight} onPress={() => seek(marker.at)} />
+      <IconButton narrow label={`Go to marker at ${moment}`} icon={ArrowRight} onPress={() => seek(marker.at)} />
       <IconButton
         narrow
-        label={`Remove the marker at ${moment}`}
+        label={`Remove marker at ${moment}`}
         icon={Trash}
         onPress={() => dispatch(rearrange('remove a marker', (now) => removeMarkers(now, containerId, [marker.id])))}
       />

@@ -15,7 +15,7 @@ const labels: Record<Part, string> = { timing: 'Timing', picture: 'Picture', sou
 
 /** What each of them is, for the line that says what is pasted. */
 function wordsOf(part: Part, copied: CopiedSettings): string {
-  if (part === 'picture') return copied.picture ? 'how the picture lies' : 'the picture as it lies by itself';
+  if (part === 'picture') return copied.picture ? 'picture settings' : 'default picture settings';
   if (part === 'sound') return copied.muted ? 'muted' : 'heard';
   return 'timing';
 }
@@ -63,19 +63,19 @@ export function PasteSheet({ clipIds, onClose }: { clipIds: readonly string[]; o
       outcome={outcome}
     >
       <Checks
-        label="What"
+        label="Paste"
         values={what}
         onChange={setWhat}
         options={parts.map((value) => ({ value, label: labels[value] }))}
       />
       {what.includes('timing') ? (
         <Choice
-          label="How the timing"
+          label="Timing"
           value={how}
           onChange={setHow}
           options={[
-            { value: 'shape', label: 'Shape, in each clip’s length' },
-            { value: 'whole', label: 'Whole, as it was' },
+            { value: 'shape', label: 'Shape, keep duration' },
+            { value: 'whole', label: 'Exact timing' },
           ]}
         />
       ) : null}

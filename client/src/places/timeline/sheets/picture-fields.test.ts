@@ -35,7 +35,7 @@ describe('fields of a picture', () => {
   });
 
   it('are filled in with what changes only', () => {
-    expect(pictureTexts({ x: 0.25, y: -0.5 })).toEqual({ x: '25 %', y: '-50 %' });
-    expect(pictureTexts({ crop: plainPicture.crop })).toEqual({ left: '0 %', right: '0 %', top: '0 %', bottom: '0 %' });
+    expect(pictureTexts({ x: 0.25, y: -0.5 })).toEqual({ x: '25%', y: '-50%' });
+    expect(pictureTexts({ crop: plainPicture.crop })).toEqual({ left: '0%', right: '0%', top: '0%', bottom: '0%' });
   });
 });

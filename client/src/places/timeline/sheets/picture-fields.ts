@@ -9,20 +9,20 @@ const MOST_CROPPED = 0.99;
 export function pictureFields(settings: PictureSettings) {
   const texts = pictureTexts(settings) as Record<keyof ReturnType<typeof textsOf>, string>;
   return {
-    fit: choiceField('In the frame', settings.fit, [
+    fit: choiceField('Fit', settings.fit, [
       { value: 'whole', label: 'Whole picture' },
-      { value: 'fill', label: 'Fill the frame' },
-      { value: 'pixels', label: 'Pixel for pixel' },
+      { value: 'fill', label: 'Fill frame' },
+      { value: 'pixels', label: 'Actual pixels' },
     ]),
     scale: factorField('Scale', texts.scale),
     opacity: percentField('Opacity', texts.opacity, 0, 1),
-    x: percentField('To the right', texts.x, -10, 10),
-    y: percentField('Down', texts.y, -10, 10),
-    turn: numberField('Turn', texts.turn, -360, 360, 'degrees, clockwise'),
-    mirror: choiceField('Mirrored', settings.mirror, [
-      { value: 'none', label: 'Not' },
-      { value: 'across', label: 'Left and right' },
-      { value: 'down', label: 'Top and bottom' },
+    x: percentField('Position X', texts.x, -10, 10),
+    y: percentField('Position Y', texts.y, -10, 10),
+    turn: numberField('Rotation', texts.turn, -360, 360, 'degrees, clockwise'),
+    mirror: choiceField('Flip', settings.mirror, [
+      { value: 'none', label: 'None' },
+      { value: 'across', label: 'Horizontal' },
+      { value: 'down', label: 'Vertical' },
       { value: 'both', label: 'Both' },
     ]),
     left: percentField('Crop left', texts.left, 0, MOST_CROPPED),

@@ -90,7 +90,7 @@ export function PictureKeys({ settings, map, at, outside, onChange, onGo }: Pict
           </View>
           {outside ? (
             <Text className="font-sans text-[13px] text-quiet">
-              The playhead is outside this clip: keys go to its nearest frame.
+              The playhead is outside this clip. Keys go to its nearest frame.
             </Text>
           ) : null}
           {here && after !== undefined ? (
@@ -106,8 +106,8 @@ export function PictureKeys({ settings, map, at, outside, onChange, onGo }: Pict
             value={by}
             onChange={(value) => onChange(recountedPicture(settings, value as Keyed['by'], map))}
             options={[
-              { value: 'source', label: 'The content' },
-              { value: 'output', label: 'The clip’s time' },
+              { value: 'source', label: 'Content' },
+              { value: 'output', label: 'Clip time' },
             ]}
           />
         </>

@@ -31,11 +31,11 @@ import { useFormContext } from './project-form';
 import { ProjectSheet } from './project-sheet';
 
 const places: readonly { value: string; label: string; place: PicturePlace }[] = [
-  { value: 'middle', label: 'Middle', place: { across: 0, down: 0 } },
-  { value: 'upper-left', label: 'Upper left', place: { across: -1, down: -1 } },
-  { value: 'upper-right', label: 'Upper right', place: { across: 1, down: -1 } },
-  { value: 'lower-left', label: 'Lower left', place: { across: -1, down: 1 } },
-  { value: 'lower-right', label: 'Lower right', place: { across: 1, down: 1 } },
+  { value: 'middle', label: 'Centre', place: { across: 0, down: 0 } },
+  { value: 'upper-left', label: 'Top left', place: { across: -1, down: -1 } },
+  { value: 'upper-right', label: 'Top right', place: { across: 1, down: -1 } },
+  { value: 'lower-left', label: 'Bottom left', place: { across: -1, down: 1 } },
+  { value: 'lower-right', label: 'Bottom right', place: { across: 1, down: 1 } },
 ];
 
 /** Share of the frame within which a picture that is dragged comes to rest in the middle. */
@@ -137,14 +137,14 @@ export function PictureSheet({ clipIds, onClose }: { clipIds: readonly string[];
   return (
     <ProjectSheet
       title={clipIds.length === 1 ? `Picture of ${first.name}` : `Picture of ${clipIds.length} clips`}
-      label="set how a picture lies"
+      label="change picture settings"
       edit={edit}
       onClose={onClose}
-      outcome={() => 'Drag the picture on the stage; two fingers or the wheel change its size'}
+      outcome={() => 'Drag the picture on the stage; pinch or use the wheel to scale'}
     >
       <FormFields specs={size} {...form} />
       <Choice
-        label="Place"
+        label="Position"
         value={corner?.value ?? ''}
         onChange={(value) => {
           const chosen = places.find((one) => one.value === value)!;

@@ -41,5 +41,5 @@ export function ProjectForm<S extends Specs>({ clipId, fields, edit, children, .
 /** How long a clip is before and after an edit, in a line. */
 export function clipLengths(before: ProjectDocument, after: ProjectDocument, clipId: string): string {
   const [from, to] = [findClip(before, clipId)?.shown.frames ?? 0, findClip(after, clipId)?.shown.frames ?? 0];
-  return from === to ? `Length stays ${from} frames` : `Length ${from} → ${to} frames`;
+  return from === to ? `Duration stays ${from} frames` : `Duration ${from} → ${to} frames`;
 }

@@ -37,13 +37,13 @@ export function SequenceSheet({ onClose }: { onClose(): void }) {
     void dispatch(rearrange(label, (now) => ({ ...now, sequence: { ...now.sequence, ...change } })));
   const enterSize = (side: 'width' | 'height'): void => {
     if (!faultOf(size[side]) && Number(size[side]) !== sequence[side])
-      set('change the size', { [side]: Number(size[side]) });
+      set('change the frame size', { [side]: Number(size[side]) });
   };
   const enterStart = (text: string): string | undefined => {
     const parsed = parseMoment(text, sequence.rate, unit);
     if (!parsed.ok) return parsed.reason;
-    if (parsed.value < 0 || parsed.value > 100_000_000) return 'must not be before 0';
-    set('set where the timecode starts', { startFrame: Math.floor(parsed.value) });
+    if (parsed.value < 0 || parsed.value > 100_000_000) return 'can’t be negative';
+    set('change the start timecode', { startFrame: Math.floor(parsed.value) });
     return undefined;
   };
   const field = (side: 'width' | 'height', label: string) => (
@@ -59,7 +59,7 @@ export function SequenceSheet({ onClose }: { onClose(): void }) {
   return (
     <SheetFrame title="Sequence" onClose={onClose}>
       <Choice
-        label="Frames per second"
+        label="Frame rate"
         value={rateKey(sequence.rate)}
         onChange={(key) => {
           const rate = rates.find((one) => rateKey(one) === key);
@@ -69,31 +69,31 @@ export function SequenceSheet({ onClose }: { onClose(): void }) {
         options={rates.map((rate) => ({ value: rateKey(rate), label: formatRate(rate) }))}
       />
       <View className="flex-row gap-3">
-        {field('width', 'Width, pixels')}
-        {field('height', 'Height, pixels')}
+        {field('width', 'Width (pixels)')}
+        {field('height', 'Height (pixels)')}
       </View>
       <Choice
-        label="Samples per second"
+        label="Sample rate (Hz)"
         value={String(sequence.sampleRate) as (typeof sampleRates)[number]}
         onChange={(value) => set('change the sample rate', { sampleRate: Number(value) as typeof sequence.sampleRate })}
         options={sampleRates.map((value) => ({ value, label: `${Number(value) / 1000} kHz` }))}
       />
       <View className="flex-row">
         <TapNumber
-          label="Timecode starts at"
+          label="Start timecode"
           text={formatMoment(sequence.startFrame, sequence.rate, unit)}
           onEnter={enterStart}
         />
       </View>
       <Choice
-        label="New clips, when a retime changes their length"
+        label="When a new clip is retimed"
         value={defaults.length}
         onChange={(length) =>
-          dispatch(rearrange('choose what a retime does', (now) => ({ ...now, defaults: { ...now.defaults, length } })))
+          dispatch(rearrange('choose what retiming does', (now) => ({ ...now, defaults: { ...now.defaults, length } })))
         }
         options={[
-          { value: 'ripple', label: 'What follows moves' },
-          { value: 'slot', label: 'They keep their place' },
+          { value: 'ripple', label: 'Ripple' },
+          { value: 'slot', label: 'Keep duration' },
         ]}
       />
     </SheetFrame>

@@ -20,10 +20,10 @@ export function TracksSheet({ containerId, onClose }: { containerId: string; onC
   return (
     <SheetFrame title="Tracks" onClose={onClose}>
       <View className="flex-row flex-wrap gap-2">
-        <Button label="Picture track above" onPress={() => add('picture')} />
-        <Button label="Sound track" onPress={() => add('sound')} />
+        <Button label="Add picture track" onPress={() => add('picture')} />
+        <Button label="Add sound track" onPress={() => add('sound')} />
       </View>
-      <View role="list" aria-label="Tracks in order" className="gap-1">
+      <View role="list" aria-label="Track order" className="gap-1">
         {tracksInOrder(container).map(({ track }) => {
           const clips = track.items.filter((item) => 'clip' in item).length;
           return (
@@ -40,7 +40,9 @@ export function TracksSheet({ containerId, onClose }: { containerId: string; onC
                 icon={track.off ? EyeOff : Eye}
                 pressed={!track.off}
                 onPress={() =>
-                  dispatch(rearrange('switch a track', (now) => switchTrack(now, containerId, track.id, !track.off)))
+                  dispatch(
+                    rearrange('turn a track on or off', (now) => switchTrack(now, containerId, track.id, !track.off)),
+                  )
                 }
               />
               <IconButton
@@ -54,8 +56,7 @@ export function TracksSheet({ containerId, onClose }: { containerId: string; onC
         })}
       </View>
       <Text className="font-sans text-[13px] text-quiet">
-        Pictures lie over each other, the uppermost on top; all sound is heard together. Only empty tracks can be
-        removed.
+        Upper picture tracks cover lower ones. Only empty tracks can be removed.
       </Text>
     </SheetFrame>
   );
