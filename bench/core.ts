@@ -13,7 +13,7 @@ import {
   positionAt,
   rampSpan,
   removeKey,
-  setPlateauSpeed,
+  setLevelSpeed,
   slipKey,
 } from '@hastig/core';
 import { line } from './line';
@@ -49,7 +49,7 @@ function benchEdits(): void {
   const map: RetimeMap = { ...base, spans };
   const at = compile(map).times[5000]!;
   const edits: Record<string, () => RetimeMap> = {
-    'set a speed': () => setPlateauSpeed(map, 5000, 0.7, 'content'),
+    'set a speed': () => setLevelSpeed(map, 5000, 0.7, 'content'),
     'add a key': () => addKey(map, at + 5),
     'remove a key': () => removeKey(map, 5000),
     'move a key': () => moveKey(map, 5000, at + 1),

@@ -117,7 +117,7 @@ async function importStills(app: ThrowawayApp, files: string[]): Promise<number>
       `${seconds.toFixed(0)} s, ${megabytes(peak)} at its peak`,
     );
     const seen = await watched(async () => {
-      await page.getByRole('link', { name: `Look at ${name}` }).click();
+      await page.getByRole('link', { name: `Open ${name}` }).click();
       await page.locator('[data-testid=contact-sheet][aria-busy=false]').waitFor({ timeout: 120_000 });
       await page.getByRole('button', { name: 'Play' }).click();
       await page.waitForTimeout(5000);
@@ -137,7 +137,7 @@ async function importSound(app: ThrowawayApp, file: string, name: string): Promi
       await page.getByRole('listitem', { name, exact: true }).waitFor({ timeout: 0 });
     });
     const wave = await watched(async () => {
-      await page.getByRole('link', { name: `Look at ${name}` }).click();
+      await page.getByRole('link', { name: `Open ${name}` }).click();
       const canvas = page.getByTestId('waveform');
       await canvas.locator('xpath=self::*[@aria-busy="false"]').waitFor({ timeout: 0 });
       await page.getByText(/^Waveform: /).waitFor({ state: 'detached', timeout: 0 });

@@ -7,7 +7,9 @@ export default defineConfig({
   outputDir: '../test-results',
   // Each has a server and a database of its own. Nothing is measured against the clock here; that is the bench's.
   workers: 2,
-  timeout: 240_000,
+  timeout: 180_000,
+  // Something is broken for all then; the rest would only take its time.
+  maxFailures: 15,
   expect: { timeout: 30_000 },
   reporter: [['list'], ['json', { outputFile: '../test-results/e2e.json' }]],
   // One project for all sizes: each further one would start its browsers and servers anew.
@@ -15,6 +17,7 @@ export default defineConfig({
     ...devices.phone,
     launchOptions: { executablePath: findChromium(), args: browserFlags },
     acceptDownloads: true,
+    actionTimeout: 30_000,
     // A trace of every step costs a third of the time; a failed test is run again with `--trace=on` to get one.
     screenshot: 'only-on-failure',
   },

@@ -23,7 +23,7 @@ async function walk(page: Page, address: string, size: keyof typeof sizes, views
   for (const clip of ['drop', 'bowl', 'steps', 'trough'])
     await page.getByRole('img', { name: `A frame of The ${clip}.mp4` }).waitFor();
   await shot('footage');
-  await page.getByRole('link', { name: 'Look at The bowl.mp4' }).click();
+  await page.getByRole('link', { name: 'Open The bowl.mp4' }).click();
   await page.getByTestId('contact-sheet').waitFor();
   await shot('source');
   if (views.includes('sound')) {
@@ -39,7 +39,7 @@ async function walk(page: Page, address: string, size: keyof typeof sizes, views
   await shot('timeline');
   await page.getByRole('button', { name: 'Back', exact: true }).click();
   await page.getByRole('link', { name: 'Retime The drop' }).click();
-  await page.getByRole('slider', { name: 'Span 3 of 5' }).focus();
+  await page.getByRole('slider', { name: 'Part 3 of 5' }).focus();
   const readout = page.getByRole('group', { name: 'Readout' });
   await readout.getByRole('button', { name: /^Output:/ }).click();
   await page.getByRole('textbox', { name: 'Output' }).fill('62f');
@@ -59,7 +59,7 @@ async function walk(page: Page, address: string, size: keyof typeof sizes, views
   await page.getByRole('button', { name: 'Speed curve' }).click();
   await page.getByRole('button', { name: 'More' }).click();
   await shot('more');
-  await page.getByRole('dialog').getByRole('button', { name: 'Guide' }).click();
+  await page.getByRole('dialog').getByRole('button', { name: 'Cadence' }).click();
   await shot('guide');
   await page.getByRole('button', { name: 'Close' }).click();
   await page.getByRole('button', { name: 'More' }).click();
@@ -82,7 +82,7 @@ async function walk(page: Page, address: string, size: keyof typeof sizes, views
   await page.getByRole('button', { name: 'More', exact: true }).click();
   await page.getByRole('dialog').getByRole('button', { name: 'Picture', exact: true }).click();
   await page.getByRole('textbox', { name: 'Scale', exact: true }).fill('40%');
-  await page.getByRole('radio', { name: 'Upper right' }).click();
+  await page.getByRole('radio', { name: 'Top right' }).click();
   await page.getByRole('checkbox', { name: 'Scale', exact: true }).click();
   await page.getByTestId('lanes').waitFor();
   await page.waitForLoadState('networkidle');

@@ -105,8 +105,8 @@ function parsedRate(text: string): Rate {
   return standardRates.find((rate) => Math.abs(rateToNumber(rate) - fps) < 0.005) ?? rateFromNumber(fps);
 }
 
-function showProgress({ done, total, pace, left }: RenderProgress): void {
-  const line = `${done}/${total} frames  ${pace.toFixed(0)} frames/s  ${Number.isFinite(left) ? `${left.toFixed(0)} s left` : ''}`;
+function showProgress({ done, total, framesPerSecond, secondsLeft }: RenderProgress): void {
+  const line = `${done}/${total} frames  ${framesPerSecond.toFixed(0)} fps  ${Number.isFinite(secondsLeft) ? `${secondsLeft.toFixed(0)} s left` : ''}`;
   process.stderr.write(process.stderr.isTTY ? `\r${line.padEnd(60)}` : `${line}\n`);
 }
 

@@ -9,7 +9,7 @@ import Head from 'expo-router/head';
 import { useEffect, useState } from 'react';
 import { Provider } from 'react-redux';
 import { startAutosave } from '../src/store/autosave';
-import { sendLeft } from '../src/store/send-left';
+import { sendUnsent } from '../src/store/send-unsent';
 import { makeStore } from '../src/store/store';
 import { watchInput } from '../src/ui/last-input';
 import { primeDrawing } from '../src/ui/palette';
@@ -35,7 +35,7 @@ export default function RootLayout() {
   useEffect(() => {
     if (loaded) primeDrawing();
   }, [loaded]);
-  useEffect(() => void sendLeft(), []);
+  useEffect(() => void sendUnsent(), []);
   if (!loaded) return null;
   return (
     <Provider store={store}>

@@ -47,11 +47,11 @@ const parts: readonly Part[] = [
  * @param after shares what did not change with `before`
  */
 export function checkChangedDocument(before: ProjectDocument, after: unknown): Checked<ProjectDocument> {
-  const whole = shell(after);
-  if (!whole.ok) return whole;
+  const checked = shell(after);
+  if (!checked.ok) return checked;
   const errors: FieldError[] = [];
   for (const { pointer, listOf, check } of parts) {
-    const list = listOf(whole.value);
+    const list = listOf(checked.value);
     if (list === listOf(before)) continue;
     const known = new Set(listOf(before));
     for (const [index, one] of list.entries()) {
@@ -63,5 +63,5 @@ export function checkChangedDocument(before: ProjectDocument, after: unknown): C
       if (errors.length >= 20) return { ok: false, errors: errors.slice(0, 20) };
     }
   }
-  return errors.length === 0 ? whole : { ok: false, errors };
+  return errors.length === 0 ? checked : { ok: false, errors };
 }

@@ -88,7 +88,7 @@ export type Check<T> = (value: unknown) => Checked<T>;
 
 /** A check against a JSON Schema, compiled when it is first asked for. */
 export function checker<T>(schema: object): Check<T> {
-  let [quick, whole]: (ValidateFunction | undefined)[] = [];
+  let [quick, full]: (ValidateFunction | undefined)[] = [];
   let slow: ReturnType<typeof interpreted> | undefined;
   return (value) => {
     if (!mayMakeCode()) {
@@ -100,9 +100,9 @@ export function checker<T>(schema: object): Check<T> {
     if (quick(value)) return { ok: true, value: value as T };
     let found = quick.errors;
     if (isSmall(value)) {
-      whole ??= every.compile(withoutIds(schema) as object);
-      whole(value);
-      found = whole.errors;
+      full ??= every.compile(withoutIds(schema) as object);
+      full(value);
+      found = full.errors;
     }
     const errors = (found ?? [])
       .filter((error) => error.keyword !== 'if')

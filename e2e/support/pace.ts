@@ -14,7 +14,7 @@ export interface Filled {
 export async function openSheet(page: Page, label: string, { fill = {}, choose = [] }: Filled = {}): Promise<Locator> {
   await paceAction(page, label);
   const sheet = page.getByRole('dialog');
-  for (const option of choose) await sheet.getByRole('radio', { name: option, exact: true }).click();
+  for (const option of choose) await sheet.getByRole('radio', { name: option, exact: true }).first().click();
   for (const [field, text] of Object.entries(fill)) {
     await sheet.getByRole('textbox', { name: field, exact: true }).fill(text);
   }

@@ -36,10 +36,10 @@ for (const [device, theme] of kinds) {
       await page.getByRole('button', { name: 'Open demo' }).click();
       await page.getByRole('button', { name: /^Settings/ }).click();
       // At the desk the search is always there.
-      if (hasTouch) await page.getByRole('button', { name: 'Find', exact: true }).click();
-      await page.getByRole('button', { name: 'Facts of The trough.mp4' }).click();
+      if (hasTouch) await page.getByRole('button', { name: 'Search', exact: true }).click();
+      await page.getByRole('button', { name: 'Details of The trough.mp4' }).click();
       await check('footage');
-      await page.getByRole('link', { name: 'Look at The trough.mp4' }).click();
+      await page.getByRole('link', { name: 'Open The trough.mp4' }).click();
       await expect(page.getByTestId('contact-sheet')).toHaveAttribute('aria-busy', 'false');
       await page.getByRole('button', { name: /^Marker/ }).click();
       await check('a source');

@@ -24,7 +24,7 @@ test('files that are no clips are refused with their reason before anything is s
     'short.mp4': [whole.subarray(0, whole.length >> 1), /damaged or cut short|its last part is missing/],
     'cut.png': [title.subarray(0, title.length >> 1), /The picture is cut short/],
     'old.gif': [Buffer.from(gif, 'latin1'), /This is a GIF picture/],
-    'hevc.mp4': [await readFile(fixture('hevc.mp4')), /cannot decode HEVC .* Convert the file/],
+    'hevc.mp4': [await readFile(fixture('hevc.mp4')), /can’t decode HEVC .* Convert the file/],
   };
   const uploads: string[] = [];
   page.on('request', (request) => {
@@ -92,7 +92,7 @@ test('an upload can be cancelled', async ({ page, app }) => {
   await page.getByLabel('Files to import').setInputFiles(await largeClip(40));
   await page.getByRole('button', { name: 'Cancel large.mp4' }).click();
   await expect(page.getByText('large.mp4')).toBeHidden();
-  await expect(page.getByText('No clip yet')).toBeVisible();
+  await expect(page.getByText('No footage yet')).toBeVisible();
 });
 
 test('what is called saved survives the server being killed, and later edits wait for it', async ({ page, app }) => {
@@ -143,7 +143,7 @@ test('two tabs’ changes are put together', async ({ page, context, app }) => {
   await other.getByRole('button', { name: 'Add The bowl.mp4' }).click();
   const notice = other.getByRole('alert').filter({ hasText: 'changed in another tab' });
   await notice.getByRole('button', { name: 'Merge changes' }).click();
-  await expect(other.getByText(/Both versions are together/)).toBeVisible();
+  await expect(other.getByText(/Changes merged/)).toBeVisible();
   await saved(other);
   await other.reload();
   await expect(other.getByRole('link', { name: 'Retime The drop 2' })).toBeVisible();

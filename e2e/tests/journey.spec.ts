@@ -30,7 +30,7 @@ for (const device of ['phone', 'desk'] as const) {
       const card = page.getByRole('listitem', { name: 'plates-b-frames.mp4' });
       await expect(card.getByRole('link', { name: 'Retime plates-b-frames' })).toBeVisible();
       await expect(page.getByRole('listitem', { name: 'plates-60.mp4' })).toBeVisible();
-      await card.getByRole('button', { name: 'Facts of' }).click();
+      await card.getByRole('button', { name: 'Details of' }).click();
       for (const fact of ['24 fps', '144', '320 × 180', '6.000 s', '48 frames', 'none'])
         await expect(card.getByText(fact, { exact: true })).toBeVisible();
       await saved(page);
@@ -41,13 +41,13 @@ for (const device of ['phone', 'desk'] as const) {
       // Slow one part.
       await page.getByRole('button', { name: 'Speed', exact: true }).click();
       const speed = page.getByRole('dialog', { name: 'Speed' });
-      await speed.getByRole('radio', { name: 'From – to' }).click();
+      await speed.getByRole('radio', { name: 'Range' }).click();
       await speed.getByRole('textbox', { name: 'From' }).fill('1:00');
       await speed.getByRole('textbox', { name: 'To' }).fill('72f');
       await speed.getByRole('textbox', { name: 'Speed' }).fill('40%');
       await expect(speed.getByRole('status')).toContainText('216 frames');
       await speed.getByRole('button', { name: 'Apply' }).click();
-      await expect(page.getByRole('slider', { name: 'Span 2 of 3' })).toHaveAttribute(
+      await expect(page.getByRole('slider', { name: 'Part 2 of 3' })).toHaveAttribute(
         'aria-valuetext',
         /40% for 120 frames/,
       );
@@ -57,7 +57,7 @@ for (const device of ['phone', 'desk'] as const) {
       await page.getByRole('button', { name: 'Ramp', exact: true }).click();
       const ramp = page.getByRole('dialog', { name: /^Ramp at/ });
       await ramp.getByRole('textbox', { name: 'Speed after' }).fill('x0.4');
-      await ramp.getByRole('textbox', { name: 'Lasts' }).fill('16f');
+      await ramp.getByRole('textbox', { name: 'Duration' }).fill('16f');
       await ramp.getByRole('radio', { name: 'ease-in-out' }).click();
       await ramp.getByRole('button', { name: 'Apply' }).click();
       await expect(page.getByRole('slider', { name: 'Ramp 2 of 4' })).toHaveAttribute(
@@ -69,11 +69,11 @@ for (const device of ['phone', 'desk'] as const) {
       await typeReadout(page, 'Output', '100f');
       await page.getByRole('button', { name: 'Freeze' }).click();
       const hold = page.getByRole('dialog', { name: /^Freeze/ });
-      await hold.getByRole('textbox', { name: 'For' }).fill('0.5s');
+      await hold.getByRole('textbox', { name: 'Duration' }).fill('0.5s');
       await hold.getByRole('button', { name: 'Apply' }).click();
       await page.getByRole('button', { name: 'Reverse' }).click();
       const back = page.getByRole('dialog', { name: 'Reverse' });
-      await back.getByRole('radio', { name: 'From – to' }).click();
+      await back.getByRole('radio', { name: 'Range' }).click();
       await back.getByRole('textbox', { name: 'From' }).fill('130f');
       await back.getByRole('textbox', { name: 'To' }).fill('160f');
       await back.getByRole('button', { name: 'Apply' }).click();
@@ -101,14 +101,14 @@ for (const device of ['phone', 'desk'] as const) {
       await page.getByRole('link', { name: 'Output', exact: true }).click();
       await expect(page.getByText(/proof\.mp4 is ready: 228 frames/)).toBeVisible({ timeout: 120_000 });
       const download = page.waitForEvent('download');
-      await page.getByRole('button', { name: 'Download it' }).click();
+      await page.getByRole('button', { name: 'Download' }).click();
       const file = `${await scratch()}/proof.mp4`;
       await (await download).saveAs(file);
       const { plates } = await readPlates(file);
       expect(plates).toEqual(await heldFrames(await storedMap(app, page)));
       await page.getByRole('button', { name: 'Delete proof.mp4' }).click();
       await expect(page.getByRole('button', { name: 'Download proof.mp4' })).toBeHidden();
-      await expect(page.getByRole('button', { name: 'Download it' })).toBeHidden();
+      await expect(page.getByRole('button', { name: 'Download' })).toBeHidden();
     });
   });
 }

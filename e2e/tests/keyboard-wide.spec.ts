@@ -7,7 +7,7 @@ test.use(devices.desk);
 test.beforeEach(async ({ page, app }) => openDemoClip(page, app, 'The drop'));
 
 test('a sheet opened by keyboard takes the keyboard, and gives it back', async ({ page }) => {
-  const plateau = page.getByRole('slider', { name: /^(Span|Plateau) 1 of/ });
+  const level = page.getByRole('slider', { name: /^(Span|Plateau) 1 of/ });
   await page.keyboard.press('s');
   const sheet = page.getByRole('dialog', { name: 'Speed' });
   const speed = sheet.getByRole('textbox', { name: 'Speed' });
@@ -17,16 +17,16 @@ test('a sheet opened by keyboard takes the keyboard, and gives it back', async (
   await expect(sheet.getByText('×50.00 · 5000%. For ×0.50 type 50%.')).toBeVisible();
   await page.keyboard.press('Escape');
   await expect(sheet).toBeHidden();
-  await expect(plateau).toHaveAttribute('aria-valuetext', /^100%/);
+  await expect(level).toHaveAttribute('aria-valuetext', /^100%/);
   await page.keyboard.press('s');
   await allSelected(page);
   await page.keyboard.type('50%');
   await page.keyboard.press('Enter');
   await expect(sheet).toBeHidden();
-  await expect(plateau).toHaveAttribute('aria-valuetext', /^50%/);
+  await expect(level).toHaveAttribute('aria-valuetext', /^50%/);
   // The place has its keys again.
   await page.keyboard.press('Control+z');
-  await expect(plateau).toHaveAttribute('aria-valuetext', /^100%/);
+  await expect(level).toHaveAttribute('aria-valuetext', /^100%/);
   const fit = page.getByRole('button', { name: 'Fit', exact: true });
   await fit.focus();
   await fit.press('Enter');

@@ -49,11 +49,11 @@ test('every number of a key is typed or stepped; locks, pins and joints are one 
 });
 
 test('a key’s speeds are split and joined', async ({ page }) => {
-  await page.getByRole('slider', { name: 'Span 3 of 5' }).focus();
+  await page.getByRole('slider', { name: 'Part 3 of 5' }).focus();
   await page.keyboard.press('m');
   const sheet = page.getByRole('dialog', { name: 'Key 3 of 6' });
   await sheet.getByRole('radio', { name: 'Split' }).click();
-  await sheet.getByRole('radio', { name: 'Length' }).click();
+  await sheet.getByRole('radio', { name: 'Duration' }).click();
   await sheet.getByRole('textbox', { name: 'Speed in' }).fill('70%');
   await sheet.getByRole('button', { name: 'Apply' }).click();
   const half = page.getByRole('slider', { name: 'Key 3 of 6, speed in' });
@@ -75,7 +75,7 @@ test('a table is copied out, and pasted in again', async ({ page, context }) => 
   expect(copied.split('\n')[0]).toBe('output\tsource\tspeed in\tspeed out\tease');
   await page.getByRole('button', { name: 'Speed curve' }).click();
   const before = await handles(page);
-  await applySheet(page, 'Fit', { fill: { 'New length': '3s' } });
+  await applySheet(page, 'Fit', { fill: { 'New duration': '3s' } });
   await page.getByRole('heading').first().click();
   await page.keyboard.press('Control+v');
   await expect(page.getByRole('textbox', { name: 'Table' })).toHaveValue(copied);
@@ -84,7 +84,7 @@ test('a table is copied out, and pasted in again', async ({ page, context }) => 
 });
 
 test('positions from a spreadsheet: 0→0, 50→25, 75→10, 150→143', async ({ page }) => {
-  const sheet = await openSheet(page, 'Paste table', { choose: ['Straight'] });
+  const sheet = await openSheet(page, 'Paste table', { choose: ['Linear'] });
   const table = sheet.getByRole('textbox', { name: 'Table' });
   for (const [text, reason] of [
     ['output\tspeed\n0\t1', 'The table has no column “source”. It has: output, speed.'],
@@ -122,13 +122,13 @@ test('times are counted in another way everywhere at once', async ({ page }) => 
 });
 
 test('several keys are chosen with a box, moved, eased and removed together', async ({ page }) => {
-  await paceAction(page, 'Choose keys');
+  await paceAction(page, 'Select keys');
   const box = (await page.getByTestId('curve').boundingBox())!;
   await page.mouse.move(box.x + 50, box.y + 20);
   await page.mouse.down();
   await page.mouse.move(box.x + 200, box.y + box.height - 40, { steps: 6 });
   await page.mouse.up();
-  const bar = page.getByRole('toolbar', { name: 'Chosen keys' });
+  const bar = page.getByRole('toolbar', { name: 'Selected keys' });
   await expect(bar).toContainText('2 keys');
   await bar.getByRole('button', { name: '+ 1' }).click();
   await expect(page.getByRole('slider', { name: 'Thread of key 2, output' })).toHaveAttribute('aria-valuenow', '29');
@@ -138,7 +138,7 @@ test('several keys are chosen with a box, moved, eased and removed together', as
   await sheet.getByRole('button', { name: 'Apply' }).click();
   await expect(page.getByRole('button', { name: 'Undo: ease keys' })).toBeEnabled();
   await bar.getByRole('button', { name: 'Remove' }).click();
-  await expect(page.getByRole('slider', { name: /^Span 3 of 3/ })).toBeVisible();
+  await expect(page.getByRole('slider', { name: /^Part 3 of 3/ })).toBeVisible();
 });
 
 test('the handles of a selected ramp are dragged, and one edge alone with Shift', async ({ page }) => {
@@ -156,7 +156,7 @@ test('the handles of a selected ramp are dragged, and one edge alone with Shift'
 
 test('the map of keys tells them all, and they work', async ({ page }) => {
   await page.keyboard.press('?');
-  const keys = page.getByRole('dialog', { name: 'Keys' });
+  const keys = page.getByRole('dialog', { name: 'Shortcuts' });
   await expect(keys.getByRole('listitem')).toHaveCount(46);
   await page.keyboard.press('Escape');
   await expect(keys).toBeHidden();
@@ -166,5 +166,5 @@ test('the map of keys tells them all, and they work', async ({ page }) => {
   await page.keyboard.press('w');
   await expect(page.getByRole('button', { name: 'Snap' })).toHaveAttribute('aria-pressed', 'false');
   await page.keyboard.press('1');
-  await expect(page.getByRole('dialog', { name: 'Guide' })).toBeVisible();
+  await expect(page.getByRole('dialog', { name: 'Floor and cadence' })).toBeVisible();
 });

@@ -3,18 +3,18 @@ import { dragBy, expect, openDemoClip, readout, saved, test, typeReadout } from 
 
 test.beforeEach(async ({ page, app }) => openDemoClip(page, app, 'The drop'));
 
-test('a plateau is dragged up and down, its ramps following', async ({ page }) => {
-  const plateau = page.getByRole('slider', { name: 'Span 3 of 5' });
-  await expect(plateau).toHaveAttribute('aria-valuetext', /^40%/);
-  await dragBy(page, plateau, 0, 40);
-  await expect(plateau).toHaveAttribute('aria-valuetext', /^(1\d|2\d)(\.\d+)? %/);
-  const value = Number(await plateau.getAttribute('aria-valuenow')) / 100;
+test('a level is dragged up and down, its ramps following', async ({ page }) => {
+  const level = page.getByRole('slider', { name: 'Part 3 of 5' });
+  await expect(level).toHaveAttribute('aria-valuetext', /^40%/);
+  await dragBy(page, level, 0, 40);
+  await expect(level).toHaveAttribute('aria-valuetext', /^(1\d|2\d)(\.\d+)? %/);
+  const value = Number(await level.getAttribute('aria-valuenow')) / 100;
   await expect(page.getByRole('slider', { name: 'Ramp 2 of 5' })).toHaveAttribute(
     'aria-valuetext',
     new RegExp(`to ×${value.toFixed(2)}`),
   );
   await page.getByRole('button', { name: 'Undo: drag the speed' }).click();
-  await expect(plateau).toHaveAttribute('aria-valuetext', /^40%/);
+  await expect(level).toHaveAttribute('aria-valuetext', /^40%/);
 });
 
 test('a ramp is moved by its bead and widened by its edge', async ({ page }) => {
@@ -35,23 +35,23 @@ test('a ramp is widened by numbers, on both sides or one, and by the steppers', 
   await ramp.focus();
   const before = (await ramp.getAttribute('aria-valuetext'))!;
   const from = /from output ([\d.]+)/.exec(before)![1]!;
-  const sheet = await openSheet(page, 'Ramp width', { fill: { Lasts: '15f' }, choose: ['End'] });
-  await sheet.getByRole('button', { name: 'Lasts: more' }).click();
-  await expect(sheet.getByRole('textbox', { name: 'Lasts' })).toHaveValue('00:00:00:16');
+  const sheet = await openSheet(page, 'Ramp width', { fill: { Duration: '15f' }, choose: ['End'] });
+  await sheet.getByRole('button', { name: 'Duration: more' }).click();
+  await expect(sheet.getByRole('textbox', { name: 'Duration' })).toHaveValue('00:00:00:16');
   await sheet.getByRole('button', { name: 'Apply' }).click();
   await expect(ramp).toHaveAttribute('aria-valuetext', /over 16 frames/);
   await expect(ramp).toHaveAttribute('aria-valuetext', new RegExp(`from output ${from.replace('.', '\\.')}`));
-  await applySheet(page, 'Ramp width', { fill: { Lasts: '20f' }, choose: ['Both edges'] });
+  await applySheet(page, 'Ramp width', { fill: { Duration: '20f' }, choose: ['Both ends'] });
   await expect(ramp).toHaveAttribute('aria-valuetext', /over 20 frames/);
   expect(await ramp.getAttribute('aria-valuetext')).not.toContain(`from output ${from} `);
 });
 
 test('keys are added at the playhead, moved, pulled into ramps and removed', async ({ page }) => {
   await typeReadout(page, 'Output', '150f');
-  await page.getByRole('button', { name: 'Key', exact: true }).click();
+  await page.getByRole('button', { name: 'Add key', exact: true }).click();
   const key = page.getByRole('slider', { name: 'Key 6 of 7' });
   await expect(key).toHaveAttribute('aria-valuetext', /output 150/);
-  await dragBy(page, page.getByRole('slider', { name: 'Span 6 of 6' }), 0, -30);
+  await dragBy(page, page.getByRole('slider', { name: 'Part 6 of 6' }), 0, -30);
   await dragBy(page, key, 10, 0);
   await expect(key).not.toHaveAttribute('aria-valuetext', /output 150,/);
   await dragBy(page, page.getByRole('button', { name: 'Pull a ramp out of key 6 of 7, left side' }), -8, 0);
@@ -85,15 +85,15 @@ test('speeds are drawn by hand', async ({ page }) => {
 });
 
 test('everything answers to keys', async ({ page }) => {
-  const plateau = page.getByRole('slider', { name: 'Span 3 of 5' });
-  await plateau.focus();
+  const level = page.getByRole('slider', { name: 'Part 3 of 5' });
+  await level.focus();
   await page.keyboard.press('ArrowUp');
-  await expect(plateau).toHaveAttribute('aria-valuetext', /^45%/);
+  await expect(level).toHaveAttribute('aria-valuetext', /^45%/);
   await page.keyboard.press('Shift+ArrowDown');
-  await expect(plateau).toHaveAttribute('aria-valuetext', /^44%/);
+  await expect(level).toHaveAttribute('aria-valuetext', /^44%/);
   await page.keyboard.press('Control+z');
   await page.keyboard.press('Control+z');
-  await expect(plateau).toHaveAttribute('aria-valuetext', /^40%/);
+  await expect(level).toHaveAttribute('aria-valuetext', /^40%/);
   await page.getByRole('heading').first().click();
   await page.keyboard.press('End');
   await expect(readout(page, 'Source frame')).toContainText('0143');
@@ -125,7 +125,7 @@ test('what cannot be done is said at the field, and nothing changes', async ({ p
 });
 
 test('fit gives the length asked for, and trim the frames', async ({ page }) => {
-  await applySheet(page, 'Fit', { fill: { 'New length': '5s' } });
+  await applySheet(page, 'Fit', { fill: { 'New duration': '5s' } });
   await page.keyboard.press('End');
   await expect(readout(page, 'Output')).toContainText('00:00:04:23');
   await applySheet(page, 'Trim', { fill: { 'First source frame': '20' } });

@@ -48,7 +48,7 @@ test('a picture is laid over another by numbers, places and by hand, and set bac
   const sheet = await openOverlay(page, app);
   const field = (name: string): Locator => sheet.getByRole('textbox', { name, exact: true });
   await field('Scale').fill('25%');
-  await sheet.getByRole('radio', { name: 'Upper right' }).click();
+  await sheet.getByRole('radio', { name: 'Top right' }).click();
   await expect(field('Position X')).toHaveValue('37.5%');
   await expect(field('Down')).toHaveValue('-37.5%');
 
@@ -68,7 +68,7 @@ test('a picture is laid over another by numbers, places and by hand, and set bac
   await page.mouse.wheel(0, -200);
   await expect(field('Scale')).toHaveValue('37.3%');
 
-  await sheet.getByRole('radio', { name: 'Lower left' }).click();
+  await sheet.getByRole('radio', { name: 'Bottom left' }).click();
   await field('Scale').fill('50%');
   // What lies in a corner stays in it while its size changes.
   await expect(field('Position X')).toHaveValue('-25%');
@@ -137,14 +137,14 @@ test('timing, picture and sound are copied from a clip; which of them is pasted 
   await sheet.getByRole('button', { name: 'Apply' }).click();
   await timelineAction(page, 'Clip');
   const numbers = page.getByRole('dialog', { name: 'The steps' });
-  await numbers.getByRole('radio', { name: 'Is muted' }).click();
+  await numbers.getByRole('radio', { name: 'Muted' }).click();
   await numbers.getByRole('button', { name: 'Close' }).click();
   await timelineAction(page, 'Copy settings');
-  await expect(page.getByText('Copied the settings of The steps are copied')).toBeVisible();
+  await expect(page.getByText('Copied the settings of The steps')).toBeVisible();
 
   const pasteOn = async (name: string, ...what: string[]): Promise<void> => {
     await clip(page, name).first().click();
-    await timelineAction(page, 'Paste');
+    await timelineAction(page, 'Paste settings');
     const paste = page.getByRole('dialog', { name: 'Paste from The steps' });
     for (const part of ['Timing', 'Picture', 'Sound']) {
       await paste.getByRole('checkbox', { name: part }).setChecked(what.includes(part));

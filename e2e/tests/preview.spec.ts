@@ -48,11 +48,11 @@ test('an edit during playback takes effect while it goes on', async ({ page, app
   await page.getByRole('button', { name: 'Loop' }).click();
   await page.getByRole('button', { name: 'Play' }).click();
   await expect(readout(page, 'Output')).not.toContainText('00:00:00:00');
-  const plateau = page.getByRole('slider', { name: /^Span 1 of/ });
-  const before = await plateau.getAttribute('aria-valuetext');
-  await plateau.focus();
+  const level = page.getByRole('slider', { name: /^Part 1 of/ });
+  const before = await level.getAttribute('aria-valuetext');
+  await level.focus();
   await page.keyboard.press('ArrowDown');
-  await expect(plateau).not.toHaveAttribute('aria-valuetext', before!);
+  await expect(level).not.toHaveAttribute('aria-valuetext', before!);
   await expect(page.getByRole('button', { name: 'Pause' })).toBeVisible();
   const now = await readout(page, 'Output').textContent();
   await expect(readout(page, 'Output')).not.toHaveText(now!);

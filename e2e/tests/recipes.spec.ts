@@ -23,7 +23,7 @@ const cases: Case[] = [
   {
     action: 'Surge',
     step: 'surge',
-    filled: { choose: ['Whole clip', 'Length'] },
+    filled: { choose: ['Whole clip', 'Duration'] },
     last: ['00:00:05:23', '0143'],
     shows: /^300%/,
   },
@@ -67,9 +67,9 @@ const cases: Case[] = [
     last: ['00:00:11:23', '0142'],
   },
   {
-    action: 'Range',
+    action: 'Set range',
     step: 'set a range',
-    filled: { choose: ['From – to'], fill: { From: '48f', To: '96f', Speed: '50%' } },
+    filled: { choose: ['Range'], fill: { From: '48f', To: '96f', Speed: '50%' } },
     last: ['00:00:07:23', '0143'],
     shows: /^50% for 88 frames/,
   },
@@ -77,7 +77,7 @@ const cases: Case[] = [
     action: 'Freeze',
     step: 'freeze',
     at: '72f',
-    filled: { fill: { For: '12f' } },
+    filled: { fill: { Duration: '12f' } },
     last: ['00:00:06:11', '0143'],
     shows: /^0% for 12 frames/,
   },
@@ -140,8 +140,8 @@ test('a range marked while it plays gets a duration, its edges become ramps', as
   await page.getByRole('button', { name: 'Pause' }).click();
   await typeReadout(page, 'Output', '132f');
   await page.getByRole('button', { name: 'Mark out' }).click();
-  await applySheet(page, 'Range', {
-    choose: ['Marked', 'Duration'],
+  await applySheet(page, 'Set range', {
+    choose: ['In to out', 'Duration'],
     fill: { Duration: '9s', 'Ramps at both ends': '6f' },
   });
   expect((await handles(page)).filter((text) => /over 6 frames/.test(text!))).toHaveLength(2);
@@ -154,17 +154,17 @@ test('an ease is drawn, own handles are typed, or start and end in frames', asyn
     fill: { 'Frames at the start': '2', 'Frames at the end': '8' },
   });
   await page.getByRole('slider', { name: /^Ramp/ }).focus();
-  const sheet = await openSheet(page, 'Ease', { choose: ['own'], fill: { 'First time': '1.5' } });
-  await expect(sheet.getByRole('alert').first()).toContainText('First time must be between 0 to 1');
-  await sheet.getByRole('textbox', { name: 'First time' }).fill('0.2');
+  const sheet = await openSheet(page, 'Ease', { choose: ['own'], fill: { 'Handle 1, time': '1.5' } });
+  await expect(sheet.getByRole('alert').first()).toContainText('Handle 1, time must be between 0 and 1');
+  await sheet.getByRole('textbox', { name: 'Handle 1, time' }).fill('0.2');
   await sheet.getByRole('button', { name: 'Apply' }).click();
   await expect(page.getByRole('button', { name: 'Undo: ease a ramp' })).toBeEnabled();
 });
 
 test('timing is copied from one clip and pasted on another', async ({ page }) => {
-  await applySheet(page, 'Range', { choose: ['From – to'], fill: { From: '48f', To: '96f', Speed: '50%' } });
+  await applySheet(page, 'Set range', { choose: ['Range'], fill: { From: '48f', To: '96f', Speed: '50%' } });
   await openSheet(page, 'Copy timing');
-  await expect(page.getByText('is copied')).toBeVisible();
+  await expect(page.getByText('Copied the timing')).toBeVisible();
   await page.getByRole('button', { name: 'Back', exact: true }).click();
   await page.getByRole('link', { name: 'Retime The bowl' }).click();
   await expect(page.getByRole('slider').first()).toBeVisible();
@@ -180,10 +180,10 @@ test('an edit while it plays takes effect and play goes on', async ({ page }) =>
   await page.getByRole('button', { name: 'Loop' }).click();
   await page.getByRole('button', { name: 'Play' }).click();
   await expect(readout(page, 'Source frame')).not.toContainText('0000');
-  const plateau = page.getByRole('slider', { name: 'Span 1 of 1' });
-  await plateau.focus();
+  const level = page.getByRole('slider', { name: 'Part 1 of 1' });
+  await level.focus();
   await page.keyboard.press('ArrowDown');
-  await expect(plateau).toHaveAttribute('aria-valuetext', /^95%/);
+  await expect(level).toHaveAttribute('aria-valuetext', /^95%/);
   const shown = await readout(page, 'Source frame').textContent();
   await expect(readout(page, 'Source frame')).not.toHaveText(shown!);
   await expect(page.getByRole('button', { name: 'Pause' })).toBeVisible();

@@ -188,5 +188,5 @@ test('an unwanted map, source or place ends with a message and status 1, and no 
   const renders = (source: string, map: string): string[] => ['render', '--source', source, '--map', map, '--out', out];
   await fails(renders(fixture('plates-60.mp4'), goodMap), /sourceFrames.*180/);
   await fails(renders(goodMap, goodMap), /not a media file/);
-  await fails(renders(fixture('hevc.mp4'), await write('h.json', { ...good, sourceFrames: 24 })), /cannot decode HEVC/);
+  await fails(renders(fixture('hevc.mp4'), await write('h.json', { ...good, sourceFrames: 24 })), /can’t decode HEVC/);
 });

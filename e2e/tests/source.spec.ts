@@ -5,7 +5,7 @@ import { projectOf, storedDocument, storedRow } from '../support/timeline';
 
 test.beforeEach(async ({ page, app }) => {
   await openDemoFootage(page, app);
-  await page.getByRole('link', { name: 'Look at The bowl.mp4' }).click();
+  await page.getByRole('link', { name: 'Open The bowl.mp4' }).click();
   await expect(page.getByTestId('contact-sheet')).toBeVisible();
 });
 
@@ -47,7 +47,7 @@ test('a source is renamed, its file replaced with the timing kept, and what diff
   await saved(page);
   const before = await storedDocument(page, app);
   await page.getByLabel('Replacement file').setInputFiles(fixture('hevc.mp4'));
-  await expect(page.getByRole('alert')).toContainText('cannot decode HEVC');
+  await expect(page.getByRole('alert')).toContainText('can’t decode HEVC');
   await page.getByRole('button', { name: 'Dismiss' }).click();
   await page.getByLabel('Replacement file').setInputFiles(fixture('plates-60.mp4'));
   await expect(page.getByRole('status').filter({ hasText: 'What differs' })).toContainText(
@@ -62,13 +62,13 @@ test('a source is renamed, its file replaced with the timing kept, and what diff
 test('footage is found by name and put in order', async ({ page }) => {
   await page.getByRole('button', { name: 'Back', exact: true }).click();
   const cards = page.getByRole('list', { name: 'Sources' }).getByRole('listitem');
-  await page.getByRole('button', { name: 'Find', exact: true }).click();
-  await page.getByRole('radio', { name: 'Rate' }).click();
+  await page.getByRole('button', { name: 'Search', exact: true }).click();
+  await page.getByRole('radio', { name: 'Frame rate' }).click();
   await expect(cards.first()).toHaveAccessibleName('The steps.mp4');
-  await page.getByRole('textbox', { name: 'Find' }).fill('bowl');
+  await page.getByRole('textbox', { name: 'Search' }).fill('bowl');
   await expect(cards).toHaveCount(1);
-  await page.getByRole('textbox', { name: 'Find' }).fill('nothing such');
-  await expect(page.getByText('No clip is called')).toBeVisible();
+  await page.getByRole('textbox', { name: 'Search' }).fill('nothing such');
+  await expect(page.getByText('No footage matches')).toBeVisible();
 });
 
 test('an interlaced source: its fields woven, one of two, or both as frames, their order swapped while it plays', async ({
@@ -86,12 +86,12 @@ test('an interlaced source: its fields woven, one of two, or both as frames, the
   await page.goBack();
   await page.getByRole('button', { name: 'Last frame' }).click();
   await expect(readout(page, 'Source frame')).toContainText('0124');
-  await fields.getByRole('radio', { name: 'Both, 50 a second' }).click();
+  await fields.getByRole('radio', { name: 'Both, 50 fps' }).click();
   await page.getByRole('button', { name: 'Last frame' }).click();
   await expect(readout(page, 'Source frame')).toContainText('0249');
   await page.getByRole('button', { name: 'Play' }).click();
   await page.getByRole('button', { name: 'Bottom field first' }).click();
-  await expect(page.getByText('Now the bottom field is now first.', { exact: false })).toBeVisible();
+  await expect(page.getByText('The bottom field is now first.', { exact: false })).toBeVisible();
   await expect(page.getByRole('button', { name: 'Pause' })).toBeVisible();
   await page.getByRole('button', { name: 'Pause' }).click();
   await saved(page);
@@ -100,8 +100,8 @@ test('an interlaced source: its fields woven, one of two, or both as frames, the
   // The clip that was laid before is as long as it was.
   expect((await storedRow(page, app)).split(' ').at(-1)).toBe(before);
   await page.getByRole('button', { name: 'Undo: swap field order' }).click();
-  await fields.getByRole('radio', { name: 'As stored' }).click();
-  await expect(page.getByText('what moves looks torn', { exact: false })).toBeVisible();
+  await fields.getByRole('radio', { name: 'Woven' }).click();
+  await expect(page.getByText('motion looks combed', { exact: false })).toBeVisible();
 });
 
 test('a file on its way behind a source shows how far it is, and is called off', async ({ page, app }) => {
@@ -110,7 +110,7 @@ test('a file on its way behind a source shows how far it is, and is called off',
   await page.getByLabel('Replacement file').setInputFiles(fixture('plates-24.mp4'));
   await expect(page.getByRole('progressbar', { name: 'Upload of plates-24.mp4' })).toBeVisible();
   await page.getByRole('button', { name: 'Cancel plates-24.mp4' }).click();
-  await expect(page.getByRole('list', { name: 'Coming in' })).toBeHidden();
+  await expect(page.getByRole('list', { name: 'Importing' })).toBeHidden();
   await page.unrouteAll({ behavior: 'ignoreErrors' });
   expect((await storedDocument(page, app)).sources).toEqual(before.sources);
 });
@@ -123,7 +123,7 @@ test('frames at irregular times are counted at a rate that is chosen; clips keep
   const times = Array.from({ length: 144 }, (_, n) => n / 30 + (n > 70 ? 2 : 0)).filter((_, n) => n % 9 !== 4);
   const file = await remake({ times, end: 6.8, sounds: [{ start: 0, end: 6.8, knocks: [1] }] });
   await projectOf(page, app, [file]);
-  await page.getByRole('link', { name: 'Look at clip.mov' }).click();
+  await page.getByRole('link', { name: 'Open clip.mov' }).click();
   const counted = page.getByRole('radiogroup', { name: 'Variable frame rate, play at' });
   await expect(counted.getByRole('radio', { name: '30 fps', exact: true })).toBeChecked();
   await expect(page.getByText('In sync with the sound. 76 frames repeat, 0 are skipped.')).toBeVisible();

@@ -127,7 +127,7 @@ test('numbered stills become one source at a rate; what is missing is told; what
   // In no order, as pickers give them.
   await page.getByLabel('Files to import').setInputFiles([...files].reverse());
   const offer = page.getByRole('group', { name: 'Image sequence IMG_0001–0030' });
-  await expect(offer).toContainText('26 numbered stills');
+  await expect(offer).toContainText('26 stills');
   await expect(offer.getByRole('status')).toContainText('4 numbers are missing: 5, 11–13.');
   expect(await accessFaults(page, 'guidelines')).toEqual([]);
   await offer.getByRole('radio', { name: '25', exact: true }).click();
@@ -142,7 +142,7 @@ test('numbered stills become one source at a rate; what is missing is told; what
   ]);
 
   // Seen and stepped through like any clip, and rendered so.
-  await page.getByRole('link', { name: 'Look at IMG_0001–0030' }).click();
+  await page.getByRole('link', { name: 'Open IMG_0001–0030' }).click();
   await page.getByRole('button', { name: 'Last frame' }).click();
   await expect(readout(page, 'Source frame')).toHaveAccessibleName(/0025/);
   const { plates } = await readPlates(await renderDocument(page, app, document));

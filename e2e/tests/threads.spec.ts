@@ -41,14 +41,14 @@ test('holding a thread pins its frame, later edits give way, and what contradict
   const { x, y } = await place(page, 0.8, 0.68);
   await page.mouse.move(x, y);
   await page.mouse.down();
-  await expect(page.getByText('let go to pin')).toBeVisible();
+  await expect(page.getByText('release to pin')).toBeVisible();
   // Moved after all: it is dragged, not pinned, however late the move comes.
   await page.mouse.move(x - 12, y, { steps: 4 });
   await page.mouse.up();
   await undo(page, 'move a frame in time');
   await page.mouse.move(x, y);
   await page.mouse.down();
-  await expect(page.getByText('let go to pin')).toBeVisible();
+  await expect(page.getByText('release to pin')).toBeVisible();
   await page.mouse.up();
   await expect(page.getByRole('button', { name: 'Undo: pin a frame' })).toBeEnabled();
   const pinned = page
@@ -58,15 +58,15 @@ test('holding a thread pins its frame, later edits give way, and what contradict
   await typeReadout(page, 'Output', `${output}f`);
   const source = (await readout(page, 'Source frame').textContent())!;
   await page.getByRole('button', { name: 'First frame' }).click();
-  await applySheet(page, 'Freeze', { fill: { For: '10f' } });
+  await applySheet(page, 'Freeze', { fill: { Duration: '10f' } });
   await typeReadout(page, 'Output', `${output}f`);
   await expect(readout(page, 'Source frame')).toHaveText(source);
   // All before the pin locked or frozen cannot be: the sheet says why, and nothing changes.
   await page.getByRole('button', { name: 'First frame' }).click();
   await paceAction(page, 'Freeze');
   const sheet = page.getByRole('dialog', { name: 'Freeze' });
-  await sheet.getByRole('textbox', { name: 'For' }).fill(`${output}f`);
-  await expect(sheet.getByRole('alert')).toContainText('nothing may change');
+  await sheet.getByRole('textbox', { name: 'Duration' }).fill(`${output}f`);
+  await expect(sheet.getByRole('alert')).toContainText('nothing can change');
   await sheet.getByRole('button', { name: 'Discard' }).click();
   await saved(page);
   await page.reload();
@@ -93,7 +93,7 @@ test('ends answer to keys, the wheel zooms and the source strip pans', async ({ 
   await page.mouse.move(strip.x - 40, strip.y, { steps: 5 });
   await page.mouse.up();
   await expect.poll(async () => (await thread(page, 4, 'output').boundingBox())!.x).toBeLessThan(at - 20);
-  await page.getByRole('button', { name: 'Zoom to all' }).click();
+  await page.getByRole('button', { name: 'Zoom to fit' }).click();
   await expect.poll(gap).toBeLessThan(before * 1.1);
 });
 
@@ -102,7 +102,7 @@ test('two fingers zoom, on threads and curve alike', async ({ page, context }) =
     (await thread(page, 4, 'output').boundingBox())!.x - (await thread(page, 3, 'output').boundingBox())!.x;
   const touch = await context.newCDPSession(page);
   for (const view of ['threads', 'curve']) {
-    await page.getByRole('button', { name: 'Zoom to all' }).click();
+    await page.getByRole('button', { name: 'Zoom to fit' }).click();
     const before = await gap();
     const box = (await page.getByTestId(view).boundingBox())!;
     const fingers = (apart: number) =>
@@ -134,15 +134,15 @@ test('the output strip scrubs, the position view moves keys in time and in the s
 test('positions have handles once the clip is described by them, and what that loses is told', async ({ page }) => {
   await paceAction(page, 'Convert to positions');
   const sheet = page.getByRole('dialog', { name: 'Convert to positions' });
-  await expect(sheet).toContainText(/At most 0\.\d+ source frames/);
+  await expect(sheet).toContainText(/by at most 0\.\d+ source frames/);
   await sheet.getByRole('button', { name: 'Apply' }).click();
   await page.getByRole('button', { name: 'Positions', exact: true }).click();
   await page.getByRole('slider', { name: /^Key 2 of/ }).focus();
   const handle = page.getByRole('slider', { name: /^First handle of part/ });
   await dragBy(page, handle, 4, -10);
   await expect(page.getByRole('button', { name: 'Undo: shape a curve' })).toBeEnabled();
-  await applySheet(page, 'Course', { choose: ['Hold'] });
-  await paceAction(page, 'As speeds');
+  await applySheet(page, 'Interpolation', { choose: ['Hold'] });
+  await paceAction(page, 'Convert to speeds');
   await page.getByRole('dialog').getByRole('button', { name: 'Apply' }).click();
   await expect(page.getByRole('button', { name: 'Undo: convert to speeds' })).toBeEnabled();
 });

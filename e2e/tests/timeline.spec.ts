@@ -24,11 +24,11 @@ test('clips lie in a row, are split, trimmed at the playhead, duplicated and rem
   await timelineAction(page, 'Trim start');
   await rowIs(page, app, 'The drop/100 The drop/69 The bowl/192 The steps/259');
   await typeReadout(page, 'Output', '150f');
-  await timelineAction(page, 'End here');
+  await timelineAction(page, 'Trim end');
   await rowIs(page, app, 'The drop/100 The drop/50 The bowl/192 The steps/259');
   await timelineAction(page, 'Duplicate');
   await rowIs(page, app, 'The drop/100 The drop/50 The drop/50 The bowl/192 The steps/259');
-  await timelineAction(page, 'Lift out');
+  await timelineAction(page, 'Lift');
   await rowIs(page, app, 'The drop/100 The drop/50 (50) The bowl/192 The steps/259');
   await clip(page, 'The bowl').click();
   await timelineAction(page, 'Remove');
@@ -117,29 +117,29 @@ test('a clip’s numbers are typed: place, length, percent, handles; a retime ri
   await saved(page);
   const { shown } = (await storedDocument(page, app)).clips.find(({ name }) => name === 'The bowl')!;
   expect(shown.frames).toBeGreaterThan(400);
-  await sheet.getByRole('button', { name: /^Starts at:/ }).click();
-  await sheet.getByRole('textbox', { name: 'Starts at' }).fill('soon');
-  await sheet.getByRole('textbox', { name: 'Starts at' }).press('Enter');
-  await expect(sheet.getByRole('alert')).toContainText('Starts at');
+  await sheet.getByRole('button', { name: /^Start:/ }).click();
+  await sheet.getByRole('textbox', { name: 'Start' }).fill('soon');
+  await sheet.getByRole('textbox', { name: 'Start' }).press('Enter');
+  await expect(sheet.getByRole('alert')).toContainText('Start');
 });
 
 test('a gap is filled exactly, its speed told before', async ({ page, app }) => {
   await clip(page, 'The bowl').click();
-  await timelineAction(page, 'Lift out');
+  await timelineAction(page, 'Lift');
   await rowIs(page, app, 'The drop/189 (192) The steps/259');
   // Two gaps: the one that is pointed at is the one to fill.
   await typeReadout(page, 'Output', '100f');
   await timelineAction(page, 'Split');
   await typeReadout(page, 'Output', '120f');
   await clip(page, 'The drop').first().click();
-  await timelineAction(page, 'Lift out');
+  await timelineAction(page, 'Lift');
   await rowIs(page, app, '(100) The drop/89 (192) The steps/259');
   await clip(page, 'The steps').click();
   const gaps = page.getByRole('button', { name: /^Gap on/ });
   await expect(gaps).toHaveCount(2);
   await gaps.first().click();
   await expect(gaps.first()).toHaveAttribute('aria-pressed', 'true');
-  await timelineAction(page, 'Fill a gap');
+  await timelineAction(page, 'Fit to gap');
   const sheet = page.getByRole('dialog', { name: /into a gap/ });
   await expect(sheet.getByRole('status')).toContainText('259 frames into 100: ');
   await sheet.getByRole('radio', { name: /192 frames/ }).click();
@@ -152,7 +152,7 @@ test('clips become a group, which is reversed, opened, edited inside and taken a
   await page.getByRole('button', { name: 'Select several' }).click();
   await clip(page, 'The drop').click();
   await clip(page, 'The bowl').click();
-  await expect(page.getByText('2 chosen')).toBeVisible();
+  await expect(page.getByText('2 selected')).toBeVisible();
   await page.getByRole('button', { name: 'Select several' }).click();
   await timelineAction(page, 'Group');
   await rowIs(page, app, 'Group 1/381 The steps/259');
@@ -188,7 +188,7 @@ test('two clips are joined across their cut', async ({ page, app }) => {
   await timelineAction(page, 'Join');
   const sheet = page.getByRole('dialog', { name: 'Join The drop and The bowl' });
   await sheet.getByRole('textbox', { name: 'Speed at cut' }).fill('500%');
-  await expect(sheet.getByRole('status')).toContainText('Length 189 →');
+  await expect(sheet.getByRole('status')).toContainText('Duration 189 →');
   await sheet.getByRole('button', { name: 'Apply' }).click();
   await saved(page);
   const { clips } = await storedDocument(page, app);
@@ -200,8 +200,8 @@ test('timing is copied from one clip and pasted on several', async ({ page, app 
   await clip(page, 'The drop').click();
   await timelineAction(page, 'Copy settings');
   await page.keyboard.press('Control+a');
-  await expect(page.getByText('3 chosen')).toBeVisible();
-  await timelineAction(page, 'Paste');
+  await expect(page.getByText('3 selected')).toBeVisible();
+  await timelineAction(page, 'Paste settings');
   const sheet = page.getByRole('dialog', { name: 'Paste from The drop' });
   await expect(sheet.getByRole('status')).toContainText('On 3 clips: timing');
   await sheet.getByRole('button', { name: 'Apply' }).click();
@@ -216,7 +216,7 @@ test('markers are set while it plays, named, moved, listed, exported and brought
   await page.keyboard.press('m');
   await page.getByRole('button', { name: 'Pause' }).click();
   await typeReadout(page, 'Output', '240f');
-  await page.getByRole('button', { name: 'Marker', exact: true }).click();
+  await page.getByRole('button', { name: 'Add marker', exact: true }).click();
   await timelineAction(page, 'Markers');
   const sheet = page.getByRole('dialog', { name: 'Markers' });
   await expect(sheet.getByRole('listitem')).toHaveCount(2);
@@ -224,7 +224,7 @@ test('markers are set while it plays, named, moved, listed, exported and brought
   await name.fill('Lands, softly');
   await name.press('Enter');
   await sheet
-    .getByRole('button', { name: /^Tone oak/ })
+    .getByRole('button', { name: /^Colour: oak/ })
     .last()
     .click();
   await expect(page.getByRole('button', { name: 'Marker Lands, softly at 00:00:10:00' })).toBeVisible();
@@ -247,7 +247,7 @@ test('markers are set while it plays, named, moved, listed, exported and brought
   await expect(page.getByRole('alert')).toContainText('broken.csv: row 3');
   // The marker set while it played may lie anywhere, also where the next one comes.
   await sheet
-    .getByRole('button', { name: /^Remove the marker/ })
+    .getByRole('button', { name: /^Remove marker/ })
     .first()
     .click();
   const good = join(await scratch(), 'good.csv');

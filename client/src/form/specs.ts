@@ -112,13 +112,13 @@ function stepped(spec: NumberSpec, size: number, format: (value: number) => stri
       if (!now.ok) return undefined;
       // To the next whole step, so that 12.4 goes to 13 or 12 and rounding errors do not pile up.
       const steps = now.value / size;
-      const whole =
+      const nextStep =
         Math.abs(steps - Math.round(steps)) < 1e-6
           ? Math.round(steps) + by
           : by > 0
             ? Math.ceil(steps)
             : Math.floor(steps);
-      const next = format(Math.round(whole * size * 1e9) / 1e9);
+      const next = format(Math.round(nextStep * size * 1e9) / 1e9);
       return spec.parse(next).ok ? next : undefined;
     },
   };

@@ -3,14 +3,14 @@ import { showSaved } from '../store/open-project';
 import { useAppDispatch, useAppSelector, useSession } from '../store/hooks';
 import { keepMineApart, mergeTheirs } from '../store/merge';
 import { opened } from '../store/project-slice';
-import { noticeSet, toldSet } from '../store/session-slice';
+import { noticeSet, messageSet } from '../store/session-slice';
 import { Button } from '../ui/button';
 import { Notice } from '../ui/notice';
 
 /** What went wrong, and what to do when the project was changed elsewhere while it was changed here. */
 export function ProjectNotices() {
   const dispatch = useAppDispatch();
-  const { notice, told } = useSession('notice', 'told');
+  const { notice, message } = useSession('notice', 'message');
   const { save, saveFault, theirs } = useAppSelector((state) => state.project);
   const keepMine = async (): Promise<void> => {
     const id = await dispatch(keepMineApart());
@@ -36,7 +36,7 @@ export function ProjectNotices() {
           <Button label="Save now" onPress={() => dispatch(saveAsked())} />
         </Notice>
       ) : null}
-      {told ? <Notice calm text={told} onDismiss={() => dispatch(toldSet(null))} /> : null}
+      {message ? <Notice calm text={message} onDismiss={() => dispatch(messageSet(null))} /> : null}
       {notice ? <Notice text={notice} onDismiss={() => dispatch(noticeSet(null))} /> : null}
     </>
   );

@@ -1,4 +1,13 @@
-import { clipAt, findClip, findContainer, findGroup, findSource, placeOf, SEQUENCE, type Subject } from '@hastig/core';
+import {
+  clipAt,
+  findClip,
+  findContainer,
+  findGroup,
+  findSource,
+  placeOf,
+  SEQUENCE,
+  type StageTarget,
+} from '@hastig/core';
 import { Slot } from 'expo-router';
 import { useEffect, useMemo, useState, type ReactNode } from 'react';
 import { Text, View } from 'react-native';
@@ -12,7 +21,7 @@ import { SourceReadout } from '../stage/source-readout';
 import { StageProvider, useStage } from '../stage/stage-context';
 import { ThumbsProvider } from '../stage/thumbs-context';
 import { Transport } from '../stage/transport';
-import { enterSubject } from '../store/enter-subject';
+import { openTarget } from '../store/open-target';
 import { useAppDispatch, useAppSelector } from '../store/hooks';
 import { openClip } from '../store/selectors';
 import type { RootState } from '../store/store';
@@ -31,7 +40,7 @@ interface WorkFrameProps {
 }
 
 /** What the address is about. */
-function subjectOf({ clipId, groupId, sourceId }: Omit<WorkFrameProps, 'projectId'>): Subject {
+function targetOf({ clipId, groupId, sourceId }: Omit<WorkFrameProps, 'projectId'>): StageTarget {
   if (clipId) return { clip: clipId };
   return sourceId ? { source: sourceId } : { container: groupId ?? SEQUENCE };
 }
@@ -41,10 +50,10 @@ export function WorkFrame({ projectId, ...address }: WorkFrameProps) {
   const { clipId, groupId, sourceId } = address;
   const dispatch = useAppDispatch();
   const project = useAppSelector((state) => state.project.document);
-  const entered = useAppSelector((state) => isSubject(state, subjectOf(address)));
-  const there = useAppSelector((state) => isThere(state, subjectOf(address)));
+  const entered = useAppSelector((state) => isTarget(state, targetOf(address)));
+  const there = useAppSelector((state) => isThere(state, targetOf(address)));
   useEffect(() => {
-    dispatch(enterSubject(subjectOf({ clipId, groupId, sourceId })));
+    dispatch(openTarget(targetOf({ clipId, groupId, sourceId })));
   }, [dispatch, clipId, groupId, sourceId]);
   if (!project) return null;
   const name = clipId
@@ -84,16 +93,16 @@ export function WorkFrame({ projectId, ...address }: WorkFrameProps) {
   );
 }
 
-function isSubject({ session: { subject } }: RootState, wanted: Subject): boolean {
-  return subject !== null && JSON.stringify(subject) === JSON.stringify(wanted);
+function isTarget({ session: { target } }: RootState, wanted: StageTarget): boolean {
+  return target !== null && JSON.stringify(target) === JSON.stringify(wanted);
 }
 
-function isThere(state: RootState, subject: Subject): boolean {
+function isThere(state: RootState, target: StageTarget): boolean {
   const { document } = state.project;
   if (!document) return false;
-  if ('clip' in subject) return openClip(state, subject.clip) !== undefined;
-  if ('source' in subject) return findSource(document, subject.source) !== undefined;
-  return findContainer(document, subject.container) !== undefined;
+  if ('clip' in target) return openClip(state, target.clip) !== undefined;
+  if ('source' in target) return findSource(document, target.source) !== undefined;
+  return findContainer(document, target.container) !== undefined;
 }
 
 type Project = NonNullable<RootState['project']['document']>;
@@ -121,23 +130,23 @@ function StageFoot({ clipId, sourceId }: Pick<WorkFrameProps, 'clipId' | 'source
 
 /** The clip a place is about that is about one: the one on the stage, a chosen one, or the one at the playhead. */
 function currentClip({ project: { document }, session }: RootState): string | undefined {
-  const { subject, selectedClips, playhead } = session;
-  if (!document || !subject) return undefined;
-  if ('clip' in subject) return subject.clip;
-  if ('source' in subject) return undefined;
-  const container = findContainer(document, subject.container);
-  const chosen = selectedClips.find((id) => placeOf(document, id)?.containerId === subject.container);
+  const { target, selectedClips, playhead } = session;
+  if (!document || !target) return undefined;
+  if ('clip' in target) return target.clip;
+  if ('source' in target) return undefined;
+  const container = findContainer(document, target.container);
+  const chosen = selectedClips.find((id) => placeOf(document, id)?.containerId === target.container);
   if (chosen || !container) return chosen;
   const seen = container.tracks.toReversed().map((track) => clipAt(document, track, playhead));
   const first = container.tracks.flatMap(({ items }) => items).find((item) => 'clip' in item);
   return seen.find((item) => item?.clip)?.clip?.id ?? (first && 'clip' in first ? first.clip : undefined);
 }
 
-function containerOf({ project: { document }, session: { subject } }: RootState): string {
-  if (!subject) return SEQUENCE;
-  if ('container' in subject) return subject.container;
-  if ('source' in subject) return SEQUENCE;
-  return (document && placeOf(document, subject.clip)?.containerId) ?? SEQUENCE;
+function containerOf({ project: { document }, session: { target } }: RootState): string {
+  if (!target) return SEQUENCE;
+  if ('container' in target) return target.container;
+  if ('source' in target) return SEQUENCE;
+  return (document && placeOf(document, target.clip)?.containerId) ?? SEQUENCE;
 }
 
 /**

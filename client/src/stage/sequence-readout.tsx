@@ -38,8 +38,8 @@ export function SequenceReadout() {
   const program = useAppSelector(stageProgram);
   const unit = useAppSelector((state) => state.session.unit);
   const project = useAppSelector((state) => state.project.document)!;
-  const container = useAppSelector(({ session: { subject } }) =>
-    subject && 'container' in subject ? subject.container : SEQUENCE,
+  const container = useAppSelector(({ session: { target } }) =>
+    target && 'container' in target ? target.container : SEQUENCE,
   );
   const frames = programFrames(program);
   const playhead = useAppSelector((state) => Math.min(state.session.playhead, frames - 1));

@@ -22,8 +22,8 @@ export function SourceReadout() {
   const { seek } = useStage();
   const program = useAppSelector(stageProgram);
   const unit = useAppSelector((state) => state.session.unit);
-  const positions = useAppSelector(({ project: { document }, session: { subject } }) => {
-    const source = document && subject && 'source' in subject ? findSource(document, subject.source) : undefined;
+  const positions = useAppSelector(({ project: { document }, session: { target } }) => {
+    const source = document && target && 'source' in target ? findSource(document, target.source) : undefined;
     return document && source && kindOf(source.facts) === 'sound' ? lookAt(document, source).positions : 1;
   });
   const frames = programFrames(program);

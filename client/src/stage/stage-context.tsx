@@ -82,8 +82,8 @@ export function StageProvider({ children }: { children: ReactNode }) {
   useEffect(() => stage.current?.setProgram(program, locations), [program, locations]);
 
   // Another clip or sequence comes on with a playhead of its own.
-  const subject = useAppSelector((state) => state.session.subject);
-  useEffect(() => void stage.current?.seek(store.getState().session.playhead), [subject, store]);
+  const target = useAppSelector((state) => state.session.target);
+  useEffect(() => void stage.current?.seek(store.getState().session.playhead), [target, store]);
 
   const controls = useMemo<StageControls>(() => {
     const seek = (frame: number): void => {

@@ -15,7 +15,7 @@ import {
   savingStarted,
   undone,
 } from './project-slice';
-import { sendLeft } from './send-left';
+import { sendUnsent } from './send-unsent';
 import { stepsTogether } from './steps-together';
 import type { AppDispatch, AppListeners, RootState } from './store';
 
@@ -113,7 +113,7 @@ function keepOutbox(listeners: AppListeners): void {
     // What was not sent yet when the project was left goes out behind its back.
     effect: async () => {
       await leaveOutbox();
-      await sendLeft();
+      await sendUnsent();
     },
   });
 }

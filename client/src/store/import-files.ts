@@ -2,7 +2,7 @@ import type { Rate } from '@hastig/contract';
 import { addSource, fileCountOf, sameRate } from '@hastig/core';
 import { archiveParts, numberedRuns, type NumberedRun } from '@hastig/engine';
 import { nanoid } from '@reduxjs/toolkit';
-import { bringFile } from './bring-file';
+import { uploadFile } from './upload-file';
 import { rearrange } from './edit';
 import type { AppThunk } from './store';
 
@@ -47,7 +47,7 @@ export function importStills(run: StillsRun, rate: Rate): AppThunk<Promise<void>
 function importFile(file: File, name: string, rate?: Rate): AppThunk<Promise<void>> {
   return (dispatch) =>
     dispatch(
-      bringFile(file, ({ sha256, facts }) => {
+      uploadFile(file, ({ sha256, facts }) => {
         const readAs = rate && !sameRate(rate, fileCountOf({ facts }).rate) ? { readAs: rate } : {};
         const source = { id: `source-${nanoid(10)}`, name, sha256, facts, ...readAs };
         const clipId = `clip-${nanoid(10)}`;

@@ -4,7 +4,7 @@ import { api } from './api';
 import { commitProject } from './edit';
 import { emptyOutbox } from './outbox';
 import { opened, projectClosed } from './project-slice';
-import { noticeSet, toldSet } from './session-slice';
+import { noticeSet, messageSet } from './session-slice';
 import type { AppThunk } from './store';
 
 /** Puts what was changed here on top of what was changed elsewhere, as one step that can be undone. */
@@ -21,7 +21,7 @@ export function mergeTheirs(): AppThunk {
     dispatch(commitProject('merge changes', merged.document));
     const places = merged.conflicts.length;
     dispatch(
-      toldSet(
+      messageSet(
         places === 0
           ? 'Changes merged without conflicts.'
           : `Changes merged. ${places} ${places === 1 ? 'conflict was' : 'conflicts were'} settled with your version.`,

@@ -2,7 +2,7 @@ import { api, Refused } from './api';
 import { applied, difference } from './difference';
 import { recallHistory } from './history-store';
 import { dropOutbox, leftOutboxes, outboxKept, type FoundOutbox } from './outbox';
-import { opened, type LeftChanges } from './project-slice';
+import { opened, type UnsentChanges } from './project-slice';
 import { noticeSet } from './session-slice';
 import { lookForDerived } from './derive';
 import type { AppThunk } from './store';
@@ -11,7 +11,7 @@ import type { AppThunk } from './store';
 export function openProject(id: string): AppThunk<Promise<void>> {
   return async (dispatch) => {
     const [found] = await leftOutboxes(id);
-    const left = found && (await leftChanges(found));
+    const left = found && (await unsentChanges(found));
     const project = await api.getProject(id);
     const history = await recallHistory(id, found?.revision ?? project.revision);
     void dispatch(lookForDerived());
@@ -26,7 +26,7 @@ export function openProject(id: string): AppThunk<Promise<void>> {
 
 // What another page had changed: on top of what it started from. What has arrived is none of its steps any more, whether or
 // not its answer had come back.
-async function leftChanges(found: FoundOutbox): Promise<LeftChanges> {
+async function unsentChanges(found: FoundOutbox): Promise<UnsentChanges> {
   const { project, batch } = found;
   const { document: from } = await api.getRevision(project, found.revision);
   const patches = found.steps.flat();

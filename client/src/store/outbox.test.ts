@@ -9,7 +9,7 @@ import { keepHistory, recallHistory } from './history-store';
 import { openProject } from './open-project';
 import { leaveOutbox, leftOutboxes, outboxKept } from './outbox';
 import { projectClosed, undone } from './project-slice';
-import { sendLeft } from './send-left';
+import { sendUnsent } from './send-unsent';
 import { makeStore } from './store';
 
 jest.mock('./derive', () => ({ lookForDerived: () => () => undefined }));
@@ -93,7 +93,7 @@ beforeEach(() => {
 afterEach(async () => {
   await leaveOutbox();
   server.away = false;
-  await sendLeft();
+  await sendUnsent();
 });
 
 describe('edits that the server has not answered for', () => {
@@ -126,10 +126,10 @@ describe('edits that the server has not answered for', () => {
     page.rename('A');
     await page.until('offline');
     await page.crash();
-    await sendLeft();
+    await sendUnsent();
     expect(server.stored().document.name).toBe('Film');
     server.away = false;
-    await sendLeft();
+    await sendUnsent();
     expect(server.stored().document.name).toBe('A');
     expect(await leftOutboxes()).toEqual([]);
   });

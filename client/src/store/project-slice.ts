@@ -39,7 +39,7 @@ interface ProjectState {
 }
 
 /** What a page before this one had changed and not sent. */
-export interface LeftChanges {
+export interface UnsentChanges {
   /** The server's revision that they start from, and what stood there. */
   revision: number;
   base: ProjectDocument;
@@ -53,7 +53,7 @@ interface OpenedProject {
   project: StoredProject;
   past?: HistoryStep[];
   future?: HistoryStep[];
-  left?: LeftChanges;
+  left?: UnsentChanges;
 }
 
 const closed: ProjectState = {

@@ -1,14 +1,14 @@
 import { fileDifferences, findSource, replaceFile } from '@hastig/core';
-import { bringFile } from './bring-file';
+import { uploadFile } from './upload-file';
 import { rearrange } from './edit';
-import { toldSet } from './session-slice';
+import { messageSet } from './session-slice';
 import type { AppThunk } from './store';
 
 /** Puts another file behind a source, its clips' timing kept, and tells what differs. */
 export function replaceSourceFile(sourceId: string, file: File): AppThunk<Promise<void>> {
   return (dispatch, getState) =>
     dispatch(
-      bringFile(
+      uploadFile(
         file,
         (media) => {
           const { document } = getState().project;
@@ -20,7 +20,7 @@ export function replaceSourceFile(sourceId: string, file: File): AppThunk<Promis
             differences.length > 0
               ? `Differences: ${differences.join('; ')}.`
               : 'Rate, duration, size and sound are the same.';
-          dispatch(toldSet(`${before.name} now uses ${file.name}. Timing is unchanged. ${text}`));
+          dispatch(messageSet(`${before.name} now uses ${file.name}. Timing is unchanged. ${text}`));
         },
         sourceId,
       ),

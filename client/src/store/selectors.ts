@@ -83,12 +83,12 @@ function sourceProgram(project: ProjectDocument, source: Source | undefined): Pr
 
 /** What is on the stage, as the engine takes it; an empty program where nothing is. */
 export const stageProgram = createSelector(
-  [shownProject, (state: RootState) => state.session.subject],
-  (project, subject): Program => {
-    if (!project || !subject) return nothing;
-    if ('container' in subject) return programOf(project, subject.container);
-    if ('source' in subject) return sourceProgram(project, findSource(project, subject.source));
-    const clip = findClip(project, subject.clip);
+  [shownProject, (state: RootState) => state.session.target],
+  (project, target): Program => {
+    if (!project || !target) return nothing;
+    if ('container' in target) return programOf(project, target.container);
+    if ('source' in target) return sourceProgram(project, findSource(project, target.source));
+    const clip = findClip(project, target.clip);
     return clip && clipMap(project, clip) ? clipProgram(project, clip) : nothing;
   },
 );
@@ -102,7 +102,7 @@ export function locationOf(source: Source): MediaLocation {
   return { url: mediaAddress(sha256), bytes, stills: still !== undefined, ...counted, ...taken };
 }
 
-/** A scrubbing copy among what is derived from a file. */
+/** A proxy among what is derived from a file. */
 export const COPY = { kind: 'copy', params: '' } as const;
 
 /** Where the files of all sources are, without copies: what a render is made of. */
@@ -110,7 +110,7 @@ export const sourceLocations = createSelector([(state: RootState) => state.proje
   Object.fromEntries(sources.map((source) => [source.id, locationOf(source)])),
 );
 
-/** Where all sources are, scrubbing copies included: what is played and dragged through. */
+/** Where all sources are, proxies included: what is played and dragged through. */
 export const stageLocations = createSelector(
   [sourceLocations, (state: RootState) => state.project.document?.sources, (state: RootState) => state.derived.pieces],
   (locations, sources = [], derived): Readonly<Record<string, MediaLocation>> =>
@@ -126,10 +126,10 @@ export const stageLocations = createSelector(
 
 /** Pixels of what is on the stage. */
 export const stageSize = createSelector(
-  [(state: RootState) => state.project.document, (state: RootState) => state.session.subject],
-  (project, subject): { width: number; height: number } => {
-    const clip = project && subject && 'clip' in subject ? findClip(project, subject.clip) : undefined;
-    const sourceId = subject && 'source' in subject ? subject.source : clip?.of.kind === 'source' ? clip.of.id : '';
+  [(state: RootState) => state.project.document, (state: RootState) => state.session.target],
+  (project, target): { width: number; height: number } => {
+    const clip = project && target && 'clip' in target ? findClip(project, target.clip) : undefined;
+    const sourceId = target && 'source' in target ? target.source : clip?.of.kind === 'source' ? clip.of.id : '';
     const source = project ? findSource(project, sourceId) : undefined;
     const { width, height } = (source && pictureOf(source.facts)) ?? project?.sequence ?? { width: 1280, height: 720 };
     return { width, height };
@@ -139,9 +139,9 @@ export const stageSize = createSelector(
 /** The name of what is on the stage. */
 export function subjectName(state: RootState): string {
   const { document } = state.project;
-  const { subject } = state.session;
-  if (!document || !subject) return '';
-  if ('clip' in subject) return findClip(document, subject.clip)?.name ?? '';
-  if ('source' in subject) return findSource(document, subject.source)?.name ?? '';
-  return findGroup(document, subject.container)?.name ?? document.name;
+  const { target } = state.session;
+  if (!document || !target) return '';
+  if ('clip' in target) return findClip(document, target.clip)?.name ?? '';
+  if ('source' in target) return findSource(document, target.source)?.name ?? '';
+  return findGroup(document, target.container)?.name ?? document.name;
 }

@@ -1,5 +1,5 @@
 import {
-  subjectEntered,
+  targetOpened,
   keysSelected,
   marked,
   sessionReducer,
@@ -30,13 +30,13 @@ describe('the session', () => {
       sessionReducer,
       start,
     );
-    expect(sessionReducer(before, subjectEntered({ subject: { clip: 'other' }, playhead: 7, left: {} }))).toMatchObject(
-      {
-        copied,
-        unit: 'frames',
-        marks: { from: null, to: null },
-        playhead: 7,
-      },
-    );
+    expect(
+      sessionReducer(before, targetOpened({ target: { clip: 'other' }, playhead: 7, playheads: {} })),
+    ).toMatchObject({
+      copied,
+      unit: 'frames',
+      marks: { from: null, to: null },
+      playhead: 7,
+    });
   });
 });

@@ -1,5 +1,5 @@
 import type { Clip, PictureSettings, ProjectDocument, RetimeMap, Timing } from '@hastig/contract';
-import { timeUnits, timingOf, type Keeps, type Room, type Subject, type TimeUnit } from '@hastig/core';
+import { timeUnits, timingOf, type Keeps, type RippleMode, type StageTarget, type TimeUnit } from '@hastig/core';
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 import { still } from './still';
 
@@ -25,11 +25,11 @@ export type EdgeWay = 'trim' | 'stretch';
 
 export interface SessionState {
   /** What is on the stage. */
-  subject: Subject | null;
+  target: StageTarget | null;
   /** Output frame on the stage. */
   playhead: number;
-  /** Where the playhead stood on what was on the stage before, by project and subject. */
-  left: Readonly<Record<string, number>>;
+  /** Where the playhead stood on what was on the stage before, by project and target. */
+  playheads: Readonly<Record<string, number>>;
   playing: boolean;
   loop: boolean;
   unit: TimeUnit;
@@ -54,17 +54,17 @@ export interface SessionState {
   gap: { trackId: string; from: number } | null;
   edges: EdgeWay;
   /** What becomes of the room that is left on a track. */
-  room: Room;
+  rippleMode: RippleMode;
   /** Something that went wrong, for people, until dismissed. */
   notice: string | null;
   /** Something that was done and cannot be seen, such as a copy; until dismissed or the next one. */
-  told: string | null;
+  message: string | null;
 }
 
 const initialState: SessionState = {
-  subject: null,
+  target: null,
   playhead: 0,
-  left: {},
+  playheads: {},
   playing: false,
   loop: false,
   unit: 'timecode',
@@ -79,9 +79,9 @@ const initialState: SessionState = {
   selectedClips: [],
   gap: null,
   edges: 'trim',
-  room: 'close',
+  rippleMode: 'close',
   notice: null,
-  told: null,
+  message: null,
 };
 
 const slice = createSlice({
@@ -89,12 +89,12 @@ const slice = createSlice({
   initialState,
   reducers: {
     /** Something else comes on the stage; choices about how to work are kept, choices of things are not. */
-    subjectEntered: (
-      { unit, keeps, loop, snap, paceView, copied, edges, room, selectedClips },
-      { payload }: PayloadAction<Pick<SessionState, 'subject' | 'playhead' | 'left'>>,
+    targetOpened: (
+      { unit, keeps, loop, snap, paceView, copied, edges, rippleMode, selectedClips },
+      { payload }: PayloadAction<Pick<SessionState, 'target' | 'playhead' | 'playheads'>>,
     ) => ({
       ...initialState,
-      ...{ unit, keeps, loop, snap, paceView, copied, edges, room, selectedClips },
+      ...{ unit, keeps, loop, snap, paceView, copied, edges, rippleMode, selectedClips },
       ...payload,
     }),
     gapChosen: (state, { payload }: PayloadAction<SessionState['gap']>) => {
@@ -106,8 +106,8 @@ const slice = createSlice({
     edgesChosen: (state, { payload }: PayloadAction<EdgeWay>) => {
       state.edges = payload;
     },
-    roomChosen: (state, { payload }: PayloadAction<Room>) => {
-      state.room = payload;
+    rippleModeSet: (state, { payload }: PayloadAction<RippleMode>) => {
+      state.rippleMode = payload;
     },
     projectTried: (state, { payload }: PayloadAction<ProjectDocument | null>) => {
       state.trial = still(payload);
@@ -155,19 +155,19 @@ const slice = createSlice({
     noticeSet: (state, { payload }: PayloadAction<string | null>) => {
       state.notice = payload;
     },
-    toldSet: (state, { payload }: PayloadAction<string | null>) => {
-      state.told = payload;
+    messageSet: (state, { payload }: PayloadAction<string | null>) => {
+      state.message = payload;
     },
   },
 });
 
 export const sessionReducer = slice.reducer;
 export const {
-  subjectEntered,
+  targetOpened,
   clipsSelected,
   gapChosen,
   edgesChosen,
-  roomChosen,
+  rippleModeSet,
   projectTried,
   playheadMoved,
   playingChanged,
@@ -182,5 +182,5 @@ export const {
   paceViewChosen,
   settingsCopied,
   noticeSet,
-  toldSet,
+  messageSet,
 } = slice.actions;

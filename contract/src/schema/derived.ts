@@ -18,7 +18,7 @@ export interface StoredDerived extends DerivedKey {
   pieces: DerivedPiece[];
 }
 
-/** Frames in a piece of a scrubbing copy. */
+/** Frames in a piece of a proxy. */
 export const COPY_PIECE_FRAMES = 600;
 /** Samples in a piece of a waveform's peaks: a minute and a half at 48 kHz. */
 export const PEAKS_PIECE_SAMPLES = 2 ** 22;
@@ -40,7 +40,7 @@ interface KindOfDerived {
  * an interruption costs little. Each is found by the file's digest, its kind, the kind's version, and its parameters.
  */
 export const derivedKinds = {
-  /** A scrubbing copy: the same frames, small and in short groups, for playing and dragging. */
+  /** A proxy: the same frames, small and in short groups, for playing and dragging. */
   copy: {
     version: 1,
     mime: 'video/mp4',

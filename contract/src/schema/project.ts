@@ -3,7 +3,7 @@ import { idSchema, MOST, nameSchema } from './common';
 import { mediaFactsSchema, MOST_SOUND_TRACKS, sha256Schema } from './media';
 import { pictureSettingsSchema } from './picture';
 import { rateSchema } from './rate';
-import { groupSchema, partSchema, sequenceSchema, sourceMarkerSchema, stretchSchema } from './sequence';
+import { groupSchema, partSchema, sequenceSchema, sourceMarkerSchema, frameRangeSchema } from './sequence';
 import { timingSchema } from './timing';
 
 /** The version this program writes. Older documents are migrated on load (`../migrate.ts`). */
@@ -94,7 +94,7 @@ export const clipSchema = {
       properties: { kind: { enum: ['source', 'group'] }, id: idSchema },
     },
     timing: timingSchema,
-    shown: stretchSchema,
+    shown: frameRangeSchema,
     length: { enum: lengthModes },
     /** Its sound is not heard. */
     muted: { type: 'boolean' },

@@ -32,18 +32,18 @@ export const sourceMarkerSchema = markerAt(MOST_POSITIONS);
 export type Marker = FromSchema<typeof markerSchema>;
 
 /** A stretch of frames: `from` included, `from + frames` not. */
-export const stretchSchema = {
+export const frameRangeSchema = {
   type: 'object',
   additionalProperties: false,
   required: ['from', 'frames'],
   properties: { from: framesSchema, frames: lengthSchema },
 } as const;
 
-export type Stretch = FromSchema<typeof stretchSchema>;
+export type FrameRange = FromSchema<typeof frameRangeSchema>;
 
 /** The same of a source, in its positions. */
 export const partSchema = {
-  ...stretchSchema,
+  ...frameRangeSchema,
   properties: {
     from: { type: 'integer', minimum: 0, maximum: MOST_POSITIONS },
     frames: { type: 'integer', minimum: 1, maximum: MOST_POSITIONS },

@@ -19,8 +19,8 @@ export function enlargements(program: Program): Enlargements {
     if (!picture || !frame) return 1;
     const size = of.kind === 'source' ? (sizes[of.id] ?? frame) : frame;
     const [a, b, c, d] = pictureMap({ ...picture, scale: largestScale(picture) }, size, frame);
-    const whole = Math.min(frame.width / size.width, frame.height / size.height);
-    return Math.max(1, Math.sqrt(Math.abs(a * d - b * c)) / whole);
+    const fitScale = Math.min(frame.width / size.width, frame.height / size.height);
+    return Math.max(1, Math.sqrt(Math.abs(a * d - b * c)) / fitScale);
   };
   for (const { tracks } of [program, ...Object.values(program.groups)]) {
     for (const item of tracks.flatMap(({ items }) => items)) {

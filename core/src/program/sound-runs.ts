@@ -9,7 +9,7 @@ interface Link {
   offset: number;
 }
 
-interface Heard {
+interface AudibleSource {
   sourceId: string;
   /** The outermost first. */
   links: Link[];
@@ -48,14 +48,14 @@ function cuts(program: Program, body: ProgramBody): number[] {
   return single;
 }
 
-function heardAt(program: Program, body: ProgramBody, t: number): Heard[] {
+function audibleAt(program: Program, body: ProgramBody, t: number): AudibleSource[] {
   return body.tracks.flatMap((track) => {
     const item = itemAt(track, t);
     return item?.heard ? heardOf(program, item, t) : [];
   });
 }
 
-function heardOf(program: Program, item: ProgramItem, t: number): Heard[] {
+function heardOf(program: Program, item: ProgramItem, t: number): AudibleSource[] {
   const link: Link = { ready: compile(item.map), offset: item.from - item.at };
   const time = t - link.offset;
   if (time >= link.ready.length) return [];
@@ -64,7 +64,7 @@ function heardOf(program: Program, item: ProgramItem, t: number): Heard[] {
   const position = positionAt(link.ready, time);
   // Where a group is held at its edge it is silent, as a source is.
   if (!body || position < 0 || position >= body.length) return [];
-  return heardAt(program, body, position).map(({ sourceId, links }) => ({ sourceId, links: [link, ...links] }));
+  return audibleAt(program, body, position).map(({ sourceId, links }) => ({ sourceId, links: [link, ...links] }));
 }
 
 function through(links: readonly Link[], t: number): number {
@@ -92,16 +92,16 @@ const CONTINUOUS = 1e-4;
 export function soundRuns(program: Program): SoundRun[] {
   const perSecond = rateToNumber(program.rate);
   const times = cuts(program, program);
-  let before: { heard: Heard; run: SoundRun }[] = [];
+  let before: { source: AudibleSource; run: SoundRun }[] = [];
   const runs: SoundRun[] = [];
   for (let index = 0; index + 1 < times.length; index++) {
     const [from, to] = [times[index]!, times[index + 1]!];
-    const now = heardAt(program, program, (from + to) / 2).map((heard) => {
-      const { links, sourceId } = heard;
+    const now = audibleAt(program, program, (from + to) / 2).map((audible) => {
+      const { links, sourceId } = audible;
       const goesOn = before.find(
         (one) =>
-          one.heard.sourceId === sourceId &&
-          Math.abs(through(one.heard.links, from - SAME) - through(links, from + SAME)) < CONTINUOUS,
+          one.source.sourceId === sourceId &&
+          Math.abs(through(one.source.links, from - SAME) - through(links, from + SAME)) < CONTINUOUS,
       );
       const run: SoundRun = {
         sourceId,
@@ -113,7 +113,7 @@ export function soundRuns(program: Program): SoundRun[] {
         rateAt: (seconds) => passing(links, seconds * perSecond) * perSecond,
       };
       if (goesOn) goesOn.run.fadeOut = false;
-      return { heard, run };
+      return { source: audible, run };
     });
     runs.push(...now.map(({ run }) => run));
     before = now;

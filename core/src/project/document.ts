@@ -60,15 +60,15 @@ export function wholeClip(project: ProjectDocument, id: string, source: Source, 
   const passed = rateRatio(sourceRate(source), rate);
   const still = kindOf(source.facts) === 'still';
   const length = still ? Math.round(STILL_SECONDS * rateToNumber(rate)) : sourceFrames(source) / passed;
-  const whole = Math.max(1, Math.ceil(length - 1e-6));
-  const from = Math.min(whole - 1, Math.round((source.part?.from ?? 0) / passed));
-  const frames = source.part ? Math.max(1, Math.round(source.part.frames / passed)) : whole;
+  const wholeFrames = Math.max(1, Math.ceil(length - 1e-6));
+  const from = Math.min(wholeFrames - 1, Math.round((source.part?.from ?? 0) / passed));
+  const frames = source.part ? Math.max(1, Math.round(source.part.frames / passed)) : wholeFrames;
   return {
     id,
     name: source.name.replace(/(?<=\S)\.[^.]+$/, ''),
     of: { kind: 'source', id: source.id },
     timing: { start: 0, spans: [constantSpan(still ? 0 : 1, length)] },
-    shown: { from, frames: Math.min(frames, whole - from) },
+    shown: { from, frames: Math.min(frames, wholeFrames - from) },
     length: project.defaults.length,
   };
 }

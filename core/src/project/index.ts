@@ -6,4 +6,4 @@ export * from './limits';
 export * from './merge';
 export * from './fields';
 export * from './counting';
-export * from './copy-advice';
+export * from './proxy-advice';

@@ -1,5 +1,5 @@
 import type { ProjectDocument, TrackItem } from '@hastig/contract';
-import { tidyItems } from '../timeline/edit/items';
+import { normalizeItems } from '../timeline/edit/items';
 import { integrityErrors } from './integrity';
 
 /** Two states of a project put together. */
@@ -92,5 +92,5 @@ function mergeRows(
   const [was, my, their] = [clipsOf(base), clipsOf(mine), clipsOf(theirs)];
   const kept = theirs.filter((item) => !('clip' in item) || my.has(item.clip) || !was.has(item.clip));
   const laid = mine.filter((item) => 'clip' in item && !their.has(item.clip) && !was.has(item.clip));
-  return tidyItems([...kept, ...laid]);
+  return normalizeItems([...kept, ...laid]);
 }

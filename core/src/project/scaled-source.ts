@@ -1,4 +1,4 @@
-import type { Clip, ProjectDocument, Source, Span, Stretch } from '@hastig/contract';
+import type { Clip, ProjectDocument, Source, Span, FrameRange } from '@hastig/contract';
 import { withPictureKeys } from '../picture';
 
 function scaledSpan(span: Span, times: number): Span {
@@ -23,7 +23,7 @@ function scaledClip(clip: Clip, times: number): Clip {
   return { ...clip, timing, ...(picture && { picture }) };
 }
 
-function scaledPart({ from, frames }: Stretch, times: number): Stretch {
+function scaledPart({ from, frames }: FrameRange, times: number): FrameRange {
   const [start, end] = [Math.floor(from * times), Math.ceil((from + frames) * times)];
   return { from: start, frames: end - start };
 }

@@ -1,4 +1,4 @@
-import type { Clip, Marker, MediaFacts, ProjectDocument, SoundFacts, Source, Stretch } from '@hastig/contract';
+import type { Clip, Marker, MediaFacts, ProjectDocument, SoundFacts, Source, FrameRange } from '@hastig/contract';
 import { fileCountOf, kindOf, pictureOf, type FootageKind } from '../counting';
 import { fieldsOf, framesPerFileFrame, suggestedFields } from '../fields';
 import { EditRefused, frameCount } from '../retime';
@@ -57,7 +57,11 @@ export function renameSource(project: ProjectDocument, sourceId: string, name: s
  *
  * @param part in frames of the source, or undefined for all of it
  */
-export function withSourcePart(project: ProjectDocument, sourceId: string, part: Stretch | undefined): ProjectDocument {
+export function withSourcePart(
+  project: ProjectDocument,
+  sourceId: string,
+  part: FrameRange | undefined,
+): ProjectDocument {
   return withSource(project, sourceId, ({ part: _old, ...source }) => {
     const frames = sourceFrames(source);
     if (part && !(part.frames >= 1 && part.from >= 0 && part.from + part.frames <= frames)) {

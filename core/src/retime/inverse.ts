@@ -8,13 +8,13 @@ interface Showing {
   to: number;
 }
 
-interface Stretch {
+interface FrameRange {
   low: number;
   high: number;
 }
 
 // Within a span the parameters between which the position only rises or only falls.
-function monotoneStretches(ready: CompiledMap, index: number): Stretch[] {
+function monotoneStretches(ready: CompiledMap, index: number): FrameRange[] {
   const v = ready.value.subarray(index * 4, index * 4 + 4);
   const position = ready.map.spans[index]!.of === 'position';
   const turns = rootsInUnit(position ? [v[1]!, 2 * v[2]!, 3 * v[3]!, 0] : [v[0]!, v[1]!, v[2]!, v[3]!]);

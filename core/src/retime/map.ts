@@ -1,7 +1,7 @@
 import type { RetimeMap, Span } from '@hastig/contract';
 import { rateRatio } from '../time';
 import { isLinearTime, solveTime, timeCoefficients, valueCoefficients } from './bezier';
-import { isPlateau } from './span';
+import { isConstantSpeed } from './span';
 
 /** Added before rounding down, so that a position a rounding error short of a frame still is that frame. */
 export const HELD_EPSILON = 1e-6;
@@ -9,7 +9,7 @@ export const HELD_EPSILON = 1e-6;
 /** Joints closer than this (output frames) are one joint. */
 export const TIME_EPSILON = 1e-9;
 
-const PLATEAU = 0;
+const CONSTANT = 0;
 const SPEED = 1;
 const POSITION = 2;
 
@@ -124,12 +124,12 @@ function copySpans(from: SpanTables, to: SpanTables, first: number, place: numbe
 }
 
 function writeSpan(ready: SpanTables, index: number, span: Span, ratio: number): void {
-  const plateau = isPlateau(span);
-  ready.kinds[index] = span.of === 'position' ? POSITION : plateau ? PLATEAU : SPEED;
+  const level = isConstantSpeed(span);
+  ready.kinds[index] = span.of === 'position' ? POSITION : level ? CONSTANT : SPEED;
   ready.linear[index] = isLinearTime(span.x[0], span.x[1]) ? 1 : 0;
   const passed = writePolynomials(ready, index, span, ratio);
-  // A plateau's polynomial would round; its travel is one product.
-  ready.passed[index] = plateau ? ratio * span.y[0] * span.frames : passed;
+  // A constant-speed part's polynomial would round; its travel is one product.
+  ready.passed[index] = level ? ratio * span.y[0] * span.frames : passed;
 }
 
 /** Writes a span's polynomials to their places; gives back what it passes, in source frames. */
@@ -204,7 +204,7 @@ export function positionAt(map: RetimeMap | CompiledMap, t: number): number {
     return t === ready.length ? end : end + ready.ratio * speedBefore(ready, ready.length) * (t - ready.length);
   }
   const index = spanIndexAt(ready, t);
-  if (ready.kinds[index] === PLATEAU) {
+  if (ready.kinds[index] === CONSTANT) {
     return ready.positions[index]! + ready.ratio * ready.value[index * 4]! * (t - ready.times[index]!);
   }
   return positionIn(ready, index, parameterAt(ready, index, t));
@@ -313,8 +313,8 @@ function findShortages(map: RetimeMap): SourceShortage[] {
   for (let index = 0; index < ready.count; index++) {
     const first = Math.max(0, Math.ceil(ready.times[index]! - HELD_EPSILON));
     const end = index === ready.count - 1 ? total : Math.min(total, Math.ceil(ready.times[index + 1]! - HELD_EPSILON));
-    // A plateau runs one way: what exists at both its ends exists all through it, however long it is.
-    if (ready.kinds[index] === PLATEAU && end > first && exists(first) && exists(end - 1)) continue;
+    // A constant-speed part runs one way: what exists at both its ends exists all through it, however long it is.
+    if (ready.kinds[index] === CONSTANT && end > first && exists(first) && exists(end - 1)) continue;
     for (let n = first; n < end; n++) look(n);
   }
   return shortages;

@@ -27,8 +27,8 @@ export function linearPositionSpan(travel: number, frames: number): Span {
   return { of: 'position', frames, x: [...LINEAR_X], y: [0, travel / 3, (2 * travel) / 3, travel] };
 }
 
-/** Whether a span holds one speed throughout (a plateau; a freeze is one at speed 0). */
-export function isPlateau(span: Span): boolean {
+/** Whether a span holds one speed throughout (a constant-speed part; a freeze is one at speed 0). */
+export function isConstantSpeed(span: Span): boolean {
   const [y0, y1, y2, y3] = span.y;
   return span.of === 'speed' && y0 === y1 && y1 === y2 && y2 === y3;
 }
@@ -85,14 +85,14 @@ export function mirrorSpan(span: Span): Span {
 }
 
 /** The same content in `factor` times the length: a speed becomes `1 / factor` of what it was. */
-export function stretchSpan(span: Span, factor: number): Span {
+export function scaleSpan(span: Span, factor: number): Span {
   const y = span.of === 'speed' ? (span.y.map((speed) => speed / factor) as Span['y']) : span.y;
   return { ...span, frames: span.frames * factor, y };
 }
 
 const EASE_EPSILON = 1e-12;
 
-/** The normalised handles of a speed span, or undefined where it does not rise or fall (a bump or a plateau). */
+/** The normalised handles of a speed span, or undefined where it does not rise or fall (a bump or a constant-speed part). */
 export function spanEase(span: Span): Ease | undefined {
   const rise = span.y[3] - span.y[0];
   if (span.of !== 'speed' || Math.abs(rise) < EASE_EPSILON) return undefined;
@@ -105,6 +105,6 @@ export function withEndSpeeds(span: Span, from: number, to: number): Span {
   if (ease) return { ...span, y: rampSpan(from, to, span.frames, ease).y };
   const [y0, y1, y2] = span.y;
   const rise = to - from;
-  const [h1, h2] = isPlateau(span) ? [from + rise / 3, from + (2 * rise) / 3] : [from + y1 - y0, to + y2 - y0];
+  const [h1, h2] = isConstantSpeed(span) ? [from + rise / 3, from + (2 * rise) / 3] : [from + y1 - y0, to + y2 - y0];
   return { ...span, y: [from, h1, h2, to] };
 }

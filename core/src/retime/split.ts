@@ -1,7 +1,7 @@
 import type { RetimeMap, Span } from '@hastig/contract';
 import { splitCubic, solveTime, timeCoefficients, isLinearTime } from './bezier';
 import { compile, spanIndexAt, TIME_EPSILON } from './map';
-import { constantSpan, isPlateau } from './span';
+import { constantSpan, isConstantSpeed } from './span';
 import { shareMemory } from './tracked';
 
 type Four = [number, number, number, number];
@@ -64,7 +64,7 @@ function toSpan(piece: Piece, span: Span): Span {
 export function splitSpan(span: Span, at: number): [Span[], Span[]] {
   const rest = span.frames - at;
   let parts: [Span[], Span[]];
-  if (isPlateau(span)) {
+  if (isConstantSpeed(span)) {
     parts = [[constantSpan(span.y[0], at)], [constantSpan(span.y[0], rest)]];
   } else {
     const s = at / span.frames;

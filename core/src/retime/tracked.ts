@@ -62,12 +62,12 @@ export function shareMemory(span: Tracked, parts: readonly Span[]): Span[] {
 export function inPlaceOf(replaced: readonly Span[], made: readonly Span[]): Span[] {
   const memories = replaced.flatMap((span: Tracked) => span[WAS] ?? []);
   if (memories.length === 0 || made.length === 0 || made.some((span: Tracked) => span[WAS])) return [...made];
-  const whole: Tracked = {
+  const tracked: Tracked = {
     ...made[0]!,
     frames: made.reduce((sum, { frames }) => sum + frames, 0),
     [WAS]: [Math.min(...memories), Math.max(...memories)],
   };
-  return shareMemory(whole, made);
+  return shareMemory(tracked, made);
 }
 
 /** A span that runs backwards, with what it remembers turned round. */

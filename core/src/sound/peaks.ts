@@ -1,11 +1,11 @@
 /**
- * Peaks of a sound: the lowest and highest sample of stretches, in several resolutions, so that a waveform of any length is
+ * Peaks of a sound: the lowest and highest sample of buckets, in several resolutions, so that a waveform of any length is
  * drawn without its samples. Kept in pieces of `PEAKS_PIECE_SAMPLES` samples (`docs/formats.md`, “Peaks”).
  */
 
-/** Samples in one stretch, the finest resolution first. */
-const STRETCHES = [256, 4096, 65_536] as const;
-const FINEST = STRETCHES[0];
+/** Samples in one bucket, the finest resolution first. */
+const BUCKET_SIZES = [256, 4096, 65_536] as const;
+const FINEST = BUCKET_SIZES[0];
 const MARK = 'peaks1';
 /** Bytes before the first resolution: the mark, two zeros, and how many samples there are (32 bits, little-endian). */
 const HEAD = 12;
@@ -18,7 +18,7 @@ export interface Peak {
   high: number;
 }
 
-const stretchesOf = (samples: number, stretch: number): number => Math.ceil(samples / stretch);
+const bucketsOf = (samples: number, bucket: number): number => Math.ceil(samples / bucket);
 
 /** Gathers the peaks of one piece. */
 export class PeakMaker {
@@ -27,7 +27,7 @@ export class PeakMaker {
 
   /** @param samples of the piece */
   constructor(private readonly samples: number) {
-    this.low = new Float32Array(stretchesOf(samples, FINEST));
+    this.low = new Float32Array(bucketsOf(samples, FINEST));
     this.high = new Float32Array(this.low.length);
   }
 
@@ -41,24 +41,24 @@ export class PeakMaker {
     const { low, high } = this;
     const end = Math.min(samples.length, this.samples - at);
     for (let index = Math.max(0, -at); index < end;) {
-      const stretch = Math.floor((at + index) / FINEST);
-      const stop = Math.min(end, (stretch + 1) * FINEST - at);
-      let [least, most] = [low[stretch]!, high[stretch]!];
+      const bucket = Math.floor((at + index) / FINEST);
+      const stop = Math.min(end, (bucket + 1) * FINEST - at);
+      let [least, most] = [low[bucket]!, high[bucket]!];
       for (; index < stop; index++) {
         const value = samples[index]!;
         if (value < least) least = value;
         else if (value > most) most = value;
       }
-      low[stretch] = least;
-      high[stretch] = most;
+      low[bucket] = least;
+      high[bucket] = most;
     }
   }
 
   /** The piece as it is kept. */
   bytes(): Uint8Array<ArrayBuffer> {
     const levels = [this.finest()];
-    for (let level = 1; level < STRETCHES.length; level++) {
-      levels.push(coarser(levels[level - 1]!, STRETCHES[level]! / STRETCHES[level - 1]!));
+    for (let level = 1; level < BUCKET_SIZES.length; level++) {
+      levels.push(coarser(levels[level - 1]!, BUCKET_SIZES[level]! / BUCKET_SIZES[level - 1]!));
     }
     const bytes = new Uint8Array(HEAD + levels.reduce((sum, { length }) => sum + length, 0));
     [...MARK].forEach((letter, index) => (bytes[index] = letter.charCodeAt(0)));
@@ -82,13 +82,13 @@ export class PeakMaker {
 }
 
 function coarser(level: Int8Array, times: number): Int8Array<ArrayBuffer> {
-  const stretches = Math.ceil(level.length / 2 / times);
-  const made = new Int8Array(2 * stretches);
-  for (let stretch = 0; stretch < stretches; stretch++) {
-    const inside = level.subarray(2 * stretch * times, 2 * (stretch + 1) * times);
+  const buckets = Math.ceil(level.length / 2 / times);
+  const made = new Int8Array(2 * buckets);
+  for (let bucket = 0; bucket < buckets; bucket++) {
+    const inside = level.subarray(2 * bucket * times, 2 * (bucket + 1) * times);
     for (let index = 0; index < inside.length; index += 2) {
-      made[2 * stretch] = Math.min(made[2 * stretch]!, inside[index]!);
-      made[2 * stretch + 1] = Math.max(made[2 * stretch + 1]!, inside[index + 1]!);
+      made[2 * bucket] = Math.min(made[2 * bucket]!, inside[index]!);
+      made[2 * bucket + 1] = Math.max(made[2 * bucket + 1]!, inside[index + 1]!);
     }
   }
   return made;
@@ -103,7 +103,7 @@ interface PeaksPiece {
 function readPiece(bytes: Uint8Array): PeaksPiece {
   const mark = String.fromCharCode(...bytes.subarray(0, MARK.length));
   const samples = bytes.length >= HEAD ? new DataView(bytes.buffer, bytes.byteOffset).getUint32(8, true) : 0;
-  const lengths = STRETCHES.map((stretch) => 2 * stretchesOf(samples, stretch));
+  const lengths = BUCKET_SIZES.map((bucket) => 2 * bucketsOf(samples, bucket));
   if (mark !== MARK || bytes.length !== HEAD + lengths.reduce((sum, length) => sum + length, 0)) {
     throw new RangeError('these bytes aren’t sound peaks');
   }
@@ -133,13 +133,13 @@ export class Peaks {
   }
 
   /**
-   * The lowest and the highest of some samples, and of those beside them in the same stretches; silence where there is none.
+   * The lowest and the highest of some samples, and of those beside them in the same buckets; silence where there is none.
    *
    * @param from first sample (real), `to` the one after the last
    * @returns undefined where no piece of it is here
    */
   between(from: number, to: number): Peak | undefined {
-    const level = STRETCHES.findLastIndex((stretch) => stretch <= to - from);
+    const level = BUCKET_SIZES.findLastIndex((bucket) => bucket <= to - from);
     const found = { low: 0, high: 0, here: false };
     const first = Math.max(0, Math.floor(from / this.pieceSamples));
     for (let piece = first; piece * this.pieceSamples < to; piece++) {
@@ -153,9 +153,9 @@ export class Peaks {
     const piece = this.pieces.get(number);
     if (!piece) return;
     found.here = true;
-    const [stretch, peaks] = [STRETCHES[level]!, piece.levels[level]!];
-    const last = Math.min(peaks.length / 2, Math.max(Math.floor(from / stretch) + 1, Math.ceil(to / stretch)));
-    for (let index = Math.floor(from / stretch); index < last; index++) {
+    const [bucket, peaks] = [BUCKET_SIZES[level]!, piece.levels[level]!];
+    const last = Math.min(peaks.length / 2, Math.max(Math.floor(from / bucket) + 1, Math.ceil(to / bucket)));
+    for (let index = Math.floor(from / bucket); index < last; index++) {
       found.low = Math.min(found.low, peaks[2 * index]!);
       found.high = Math.max(found.high, peaks[2 * index + 1]!);
     }

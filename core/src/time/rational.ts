@@ -71,12 +71,12 @@ function bestFraction(value: number, maxDen: number): Rate {
   let [num0, den0, num1, den1] = [0, 1, 1, 0];
   let rest = value;
   for (;;) {
-    const whole = Math.floor(rest);
-    const [num2, den2] = [whole * num1 + num0, whole * den1 + den0];
+    const integer = Math.floor(rest);
+    const [num2, den2] = [integer * num1 + num0, integer * den1 + den0];
     if (den2 > maxDen || num2 > 1e9) break;
     [num0, den0, num1, den1] = [num1, den1, num2, den2];
-    if (rest - whole < 1e-9) break;
-    rest = 1 / (rest - whole);
+    if (rest - integer < 1e-9) break;
+    rest = 1 / (rest - integer);
   }
   return makeRate(Math.max(1, num1), Math.max(1, den1));
 }

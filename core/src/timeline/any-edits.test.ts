@@ -22,7 +22,7 @@ const groupOf = (project: ProjectDocument, draw: Draw): string =>
 const clipsOf = (project: ProjectDocument, draw: Draw): string[] => [
   ...new Set([clipOf(project, draw), clipOf(project, draw)]),
 ];
-const room = ({ one }: Draw): core.Room => one(['close', 'leave']);
+const rippleMode = ({ one }: Draw): core.RippleMode => one(['close', 'leave']);
 const keeps = ({ one }: Draw): core.Keeps => one(['content', 'length']);
 const container = (project: ProjectDocument, { one }: Draw): string =>
   one([SEQUENCE, ...project.groups.map(({ id }) => id)]);
@@ -47,17 +47,17 @@ const onMap =
 const edits: Record<string, Edit> = {
   split: (project, draw) => core.splitClip(project, clipOf(project, draw), draw.int(0, 150), draw.newId()),
   trim: (project, draw) =>
-    core.trimClip(project, clipOf(project, draw), draw.one(['start', 'end']), draw.int(-60, 60), room(draw)),
+    core.trimClip(project, clipOf(project, draw), draw.one(['start', 'end']), draw.int(-60, 60), rippleMode(draw)),
   slip: (project, draw) =>
     core.slipClip(project, clipOf(project, draw), draw.int(-3, 3), draw.one(['content', 'timing'])),
   move: onTrack((project, _, trackId, draw) =>
-    core.moveClips(project, clipsOf(project, draw), trackId, draw.int(0, 300), room(draw)),
+    core.moveClips(project, clipsOf(project, draw), trackId, draw.int(0, 300), rippleMode(draw)),
   ),
   duplicate: (project, draw) => {
     const ids = clipsOf(project, draw);
     return core.duplicateClips(project, ids, ids.map(draw.newId));
   },
-  remove: (project, draw) => core.removeClips(project, clipsOf(project, draw), room(draw)),
+  remove: (project, draw) => core.removeClips(project, clipsOf(project, draw), rippleMode(draw)),
   replace: (project, draw) => core.replaceFootage(project, clipOf(project, draw), draw.one(project.sources).id),
   insert: onTrack((project, within, trackId, draw) =>
     core.insertClip(project, within, trackId, draw.int(0, 300), {
@@ -90,7 +90,7 @@ const edits: Record<string, Edit> = {
   },
   paste: (project, draw) => {
     const { timing } = draw.one(project.clips);
-    return core.pasteTimingOn(project, clipsOf(project, draw), timing, draw.one(['whole', 'shape']));
+    return core.pasteTimingOn(project, clipsOf(project, draw), timing, draw.one(['exact', 'shape']));
   },
   mute: (project, draw) => core.muteClip(project, clipOf(project, draw), draw.int(0, 1) > 0),
   track: (project, draw) =>

@@ -4,7 +4,7 @@ import { lookAt, mapOf } from './clip-map';
 import { findSource, placeOf } from './lookup';
 
 /** What is looked at, and frames are counted on: all of a clip's timing, a sequence or group by its id, or a source as it is. */
-export type Subject = { clip: string } | { container: string } | { source: string };
+export type StageTarget = { clip: string } | { container: string } | { source: string };
 
 /**
  * The frame at which the same picture stands in another view of it: on a clip and on what it lies in, on a clip and on what
@@ -16,8 +16,8 @@ export type Subject = { clip: string } | { container: string } | { source: strin
  */
 export function sameMoment(
   project: ProjectDocument,
-  from: Subject,
-  to: Subject,
+  from: StageTarget,
+  to: StageTarget,
   frame: number,
   preferred: readonly string[] = [],
 ): number | undefined {
@@ -36,24 +36,29 @@ export function sameMoment(
 }
 
 /** Positions of what a clip is made of for each frame it is looked at in. */
-function positionsPer(project: ProjectDocument, subject: Subject): number {
-  const source = 'source' in subject ? findSource(project, subject.source) : undefined;
+function positionsPer(project: ProjectDocument, target: StageTarget): number {
+  const source = 'source' in target ? findSource(project, target.source) : undefined;
   return source ? lookAt(project, source).positions : 1;
 }
 
-const idOf = (subject: Subject): string =>
-  'clip' in subject ? subject.clip : 'container' in subject ? subject.container : subject.source;
+const idOf = (target: StageTarget): string =>
+  'clip' in target ? target.clip : 'container' in target ? target.container : target.source;
 
-const isMadeOf = ({ of }: Clip, subject: Subject): boolean =>
-  ('source' in subject && of.kind === 'source' && of.id === subject.source) ||
-  ('container' in subject && of.kind === 'group' && of.id === subject.container);
+const isMadeOf = ({ of }: Clip, target: StageTarget): boolean =>
+  ('source' in target && of.kind === 'source' && of.id === target.source) ||
+  ('container' in target && of.kind === 'group' && of.id === target.container);
 
 /** The clip over which one leads to the other. */
-function linkOf(project: ProjectDocument, from: Subject, to: Subject, preferred: readonly string[]): Clip | undefined {
-  const touches = (clip: Clip, subject: Subject): boolean =>
-    ('clip' in subject && subject.clip === clip.id) ||
-    isMadeOf(clip, subject) ||
-    ('container' in subject && placeOf(project, clip.id)?.containerId === subject.container);
+function linkOf(
+  project: ProjectDocument,
+  from: StageTarget,
+  to: StageTarget,
+  preferred: readonly string[],
+): Clip | undefined {
+  const touches = (clip: Clip, target: StageTarget): boolean =>
+    ('clip' in target && target.clip === clip.id) ||
+    isMadeOf(clip, target) ||
+    ('container' in target && placeOf(project, clip.id)?.containerId === target.container);
   // A source is looked at for itself; where it is used on a timeline says nothing of where work goes on there.
   if (('source' in from && 'container' in to) || ('container' in from && 'source' in to)) return undefined;
   const links = project.clips.filter((clip) => placeOf(project, clip.id) && touches(clip, from) && touches(clip, to));

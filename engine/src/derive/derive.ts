@@ -2,7 +2,7 @@ import { derivedKinds, type DerivedKind } from '@hastig/contract';
 import type { DeriveJob, DeriveProgress, Maker } from './job';
 import { peaksMaker } from './peaks';
 import { missingPieces } from './pieces';
-import { copyMaker } from './scrub-copy';
+import { copyMaker } from './proxy';
 
 const makers: Record<DerivedKind, (job: DeriveJob) => Promise<Maker>> = { copy: copyMaker, peaks: peaksMaker };
 

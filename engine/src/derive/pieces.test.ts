@@ -1,5 +1,5 @@
 import { missingPieces } from './pieces';
-import { copySize } from './scrub-copy';
+import { copySize } from './proxy';
 
 jest.mock('mediabunny', () => ({}));
 
@@ -12,7 +12,7 @@ it('makes only the pieces that are not there, the last as short as the whole end
   expect(missingPieces(1205, 600, [{ piece: 0 }, { piece: 1 }, { piece: 2 }])).toEqual([]);
 });
 
-it('a scrubbing copy is small and even, keeps the shape, and leaves fields their lines', () => {
+it('a proxy is small and even, keeps the shape, and leaves fields their lines', () => {
   expect(copySize({ width: 1920, height: 1080 }, false)).toEqual({ width: 640, height: 360 });
   expect(copySize({ width: 1080, height: 1920 }, false)).toEqual({ width: 360, height: 640 });
   expect(copySize({ width: 321, height: 181 }, false)).toEqual({ width: 322, height: 182 });

@@ -1,6 +1,6 @@
 import { COPY_PIECE_FRAMES } from '@hastig/contract';
 import type { VideoSample } from 'mediabunny';
-import { CopiedFrames } from './copied-frames';
+import { ProxyFrames } from './proxy-frames';
 import { PictureBudget } from './picture-budget';
 import { FieldFrames } from './field-frames';
 import type { SourceFrames } from './source-frames';
@@ -180,12 +180,12 @@ describe('frames made of fields', () => {
   });
 });
 
-describe('frames of a scrubbing copy', () => {
+describe('frames of a proxy', () => {
   const copy = (...pieces: number[]) => ({ url: 'copy', pieces: pieces.map((piece) => ({ piece, bytes: 9 })) });
-  const get = async (frames: CopiedFrames, frame: number): Promise<void> => (await frames.get(frame)).close();
+  const get = async (frames: ProxyFrames, frame: number): Promise<void> => (await frames.get(frame)).close();
 
   it('come from the pieces that are there, and from the file elsewhere', async () => {
-    const frames = new CopiedFrames(asFrames(file()), copy(1), new PictureBudget(2 ** 20));
+    const frames = new ProxyFrames(asFrames(file()), copy(1), new PictureBudget(2 ** 20));
     expect(frames.frames).toBe(1500);
     await get(frames, 3);
     await get(frames, COPY_PIECE_FRAMES + 3);
@@ -206,7 +206,7 @@ describe('frames of a scrubbing copy', () => {
 
   it('come from the file where a piece cannot be read, from then on', async () => {
     mockBroken.add('copy/0');
-    const frames = new CopiedFrames(asFrames(file()), copy(0), new PictureBudget(2 ** 20));
+    const frames = new ProxyFrames(asFrames(file()), copy(0), new PictureBudget(2 ** 20));
     await get(frames, 7);
     await get(frames, 8);
     expect(asked).toEqual(['copy/0:7', 'file:7', 'file:8']);
@@ -214,7 +214,7 @@ describe('frames of a scrubbing copy', () => {
   });
 
   it('come from the file again when the copy is taken away', async () => {
-    const frames = new CopiedFrames(asFrames(file()), copy(0, 1, 2), new PictureBudget(2 ** 20));
+    const frames = new ProxyFrames(asFrames(file()), copy(0, 1, 2), new PictureBudget(2 ** 20));
     await get(frames, 1499);
     frames.use(copy());
     asked.length = 0;

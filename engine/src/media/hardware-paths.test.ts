@@ -133,7 +133,7 @@ const paths: Readonly<Record<string, (server: FrameServer) => Promise<void>>> = 
     server.fitTo({ width: 80, height: 40 });
     for (const frame of [0, 48, 96, 70, 12]) expect(await get(server, frame)).toBe(frame);
   },
-  'a scrubbing copy': async (server) => {
+  'a proxy': async (server) => {
     for (let frame = 0; frame < FRAMES; frame++) {
       server.prefetch(range(frame, 8, 1), 1);
       expect(await get(server, frame)).toBe(frame);

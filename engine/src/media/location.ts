@@ -6,7 +6,7 @@ import type { Counting, DerivedPiece, Fields } from '@hastig/contract';
  */
 export type FileLocation = { url: string; bytes: number; stills?: boolean; once?: boolean } | { file: Blob };
 
-/** A scrubbing copy: its pieces, each under this address, a slash, and its number. */
+/** A proxy: its pieces, each under this address, a slash, and its number. */
 export interface CopyLocation {
   url: string;
   pieces: readonly DerivedPiece[];
@@ -15,7 +15,7 @@ export interface CopyLocation {
 /**
  * Where a source's bytes are, how its fields are taken (as they are stored unless told), how irregular frames are counted (as
  * suggested unless told), how many frames of the file are counted (those that are shown unless told; an older version counted
- * what an edit list cuts off too), which of its tracks of sound is heard (the first unless told), and its scrubbing copy.
+ * what an edit list cuts off too), which of its tracks of sound is heard (the first unless told), and its proxy.
  */
 export type MediaLocation = FileLocation & {
   fields?: Fields;

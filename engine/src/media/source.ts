@@ -7,7 +7,7 @@ import {
   type ProbedPicture,
   type ProbedStills,
 } from '@hastig/probe';
-import { CopiedFrames } from './copied-frames';
+import { ProxyFrames } from './proxy-frames';
 import { FieldFrames } from './field-frames';
 import { FrameServer } from './frame-server';
 import type { MediaLocation } from './location';
@@ -26,7 +26,7 @@ export interface OpenSource {
   facts: MediaFacts;
   /** Pixels of its picture as displayed; null for sound alone. */
   readonly size: Size | null;
-  /** Frames to play and drag: from the scrubbing copy where there is one. */
+  /** Frames to play and drag: from the proxy where there is one. */
   readonly frames: SourceFrames;
   /** Frames as good as they are; the same object as `frames` where there is no copy. */
   readonly exact: SourceFrames;
@@ -91,7 +91,7 @@ async function videoSource(
   const { fields = AS_STORED, counting } = location;
   const { track, index } = picture;
   const file = new FrameServer(track, index, picture.facts, budget);
-  const copied = new CopiedFrames(file, location.copy ?? { url: '', pieces: [] }, budget);
+  const copied = new ProxyFrames(file, location.copy ?? { url: '', pieces: [] }, budget);
   const exactFields = new FieldFrames(file, fields, budget);
   const quickFields = new FieldFrames(copied, fields, budget);
   const count = fileCountOf({ facts, fields, counting });

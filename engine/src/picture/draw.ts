@@ -31,7 +31,7 @@ type Context = OffscreenCanvasRenderingContext2D;
  * Draws a picture on all of a canvas: its frame as large as it fits, in the middle, the rest black.
  *
  * @param sizes the frame's size and the sources', as the program has them
- * @param pictureOf the decoded picture of a source frame; it may be smaller than the source, as a scrubbing copy's is
+ * @param pictureOf the decoded picture of a source frame; it may be smaller than the source, as a proxy's is
  */
 export function drawPicture(
   context: Context,

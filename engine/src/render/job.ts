@@ -33,10 +33,10 @@ export interface RenderProgress {
   /** Frames done and in all. */
   done: number;
   total: number;
-  /** Frames per second of work, over the last seconds. */
-  pace: number;
-  /** Seconds left at that pace. */
-  left: number;
+  /** Averaged over the last few seconds. */
+  framesPerSecond: number;
+  /** At that rate; Infinity while it is unknown. */
+  secondsLeft: number;
 }
 
 export interface RenderResult {

@@ -13,7 +13,7 @@ import {
 import { ProgramSound } from '../media/program-sound';
 import { SourcePool } from '../media/source-pool';
 import type { RenderJob, RenderProgress, RenderResult } from './job';
-import { Pace } from './pace';
+import { Throughput } from './throughput';
 import { RenderPictures } from './pictures';
 import { SOUND_RATE, SoundFeed } from './sound-feed';
 import { openTarget } from './targets';
@@ -41,7 +41,7 @@ class RenderCancelled extends Error {
 
 /** Says how far a render is, now and then, and ends it where it is called off. */
 class Told {
-  private readonly pace = new Pace();
+  private readonly speed = new Throughput();
   private reported = 0;
 
   constructor(
@@ -56,13 +56,18 @@ class Told {
     if (now - this.reported < PROGRESS_EVERY) return;
     this.reported = now;
     const { total } = this;
-    const pace = this.pace.mark(done, now);
-    this.onProgress({ done, total, pace, left: pace > 0 ? (total - done) / pace : Infinity });
+    const framesPerSecond = this.speed.mark(done, now);
+    this.onProgress({
+      done,
+      total,
+      framesPerSecond,
+      secondsLeft: framesPerSecond > 0 ? (total - done) / framesPerSecond : Infinity,
+    });
   }
 
   all(): void {
     const { total } = this;
-    this.onProgress({ done: total, total, pace: this.pace.mark(total, performance.now()), left: 0 });
+    this.onProgress({ done: total, total, framesPerSecond: this.speed.mark(total, performance.now()), secondsLeft: 0 });
   }
 }
 

@@ -1,4 +1,4 @@
-import { Pace } from '../render/pace';
+import { Throughput } from '../render/throughput';
 import { clockPosition } from './clock';
 
 it('the clock counts output frames from its moment', () => {
@@ -9,7 +9,7 @@ it('the clock counts output frames from its moment', () => {
 });
 
 it('the pace is taken from the last seconds only', () => {
-  const pace = new Pace();
+  const pace = new Throughput();
   expect(pace.mark(0, 0)).toBe(0);
   expect(pace.mark(10, 1000)).toBe(10);
   for (let second = 2; second <= 10; second++) pace.mark(10 + (second - 1) * 50, second * 1000);

@@ -20,7 +20,7 @@ import { PunctualityCount, type Punctuality } from './punctuality';
 
 /** Milliseconds for which a picture is still decoded when another is wanted already. */
 const PATIENCE = 200;
-/** Milliseconds that a frame of a scrubbing copy rests until it is shown as good as it is. */
+/** Milliseconds that a frame of a proxy rests until it is shown as good as it is. */
 const SHARPEN_AFTER = 150;
 
 /** What the stage tells the page. `frame` is an output frame. */

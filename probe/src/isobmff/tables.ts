@@ -140,8 +140,8 @@ class TableWalk {
     const there = bytes.subarray(offset, offset + length);
     // The last box of a file may be shorter than what is looked at; what is not there counts as zeros.
     if (there.byteLength < 8) return undefined;
-    const whole = new Uint8Array(length);
-    whole.set(there);
-    return new DataView(whole.buffer);
+    const joined = new Uint8Array(length);
+    joined.set(there);
+    return new DataView(joined.buffer);
   }
 }

@@ -38,7 +38,7 @@ describe('the database’s changes', () => {
     await database('media').insert({ sha256, bytes: 5, facts: '{}', created_at: at });
     await database('projects').insert({ ...project, document: '{"name":"Film"}' });
     await database.migrate.latest();
-    expect(await database('media')).toMatchObject([{ sha256, bytes: '5', brought_in_at: at }]);
+    expect(await database('media')).toMatchObject([{ sha256, bytes: '5', imported_at: at }]);
     expect(await database('projects')).toMatchObject([{ ...project, name: 'Film', sources: 0, clips: 0 }]);
     // A first whole document, from which earlier states are made.
     expect(await database('snapshots')).toMatchObject([

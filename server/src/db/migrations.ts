@@ -3,12 +3,14 @@ import * as first from './migrations/0001-projects-and-media';
 import * as second from './migrations/0002-snapshots';
 import * as third from './migrations/0003-media-brought-in';
 import * as fourth from './migrations/0004-increments';
+import * as fifth from './migrations/0005-media-imported-at';
 
 const steps: Record<string, Knex.Migration> = {
   '0001-projects-and-media': first,
   '0002-snapshots': second,
   '0003-media-brought-in': third,
   '0004-increments': fourth,
+  '0005-media-imported-at': fifth,
 };
 
 /** The migrations in order, as modules, so that a bundled server has them too. */

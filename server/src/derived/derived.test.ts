@@ -93,7 +93,7 @@ describe('what is derived from a file', () => {
     expect(await readdir(folder)).not.toContain('peaks-0-0');
   });
 
-  it('takes over the scrubbing copies of an older version where they lie', async () => {
+  it('takes over the proxies of an older version where they lie', async () => {
     const [from, to] = [join(server.dataFolder, 'copies'), join(server.dataFolder, 'derived')];
     await mkdir(join(from, silent), { recursive: true });
     const content = await readFile(fixture('plates-60.mp4'));

@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import { derivedName } from '@hastig/contract';
 
 /**
- * Puts scrubbing copies where they are looked for: an older version kept each in a folder of its own beside the media.
+ * Puts proxies where they are looked for: an older version kept each in a folder of its own beside the media.
  *
  * @param from its folder of copies, which may not be there
  * @param to the folder of what is derived

@@ -15,7 +15,7 @@ import {
 import { HttpProblem, notFound } from '../http/problem';
 import type { MediaStore } from '../media/store';
 
-// Scrubbing copies of an older version have an ending.
+// Proxies of an older version have an ending.
 const pieceName = /^(\d{1,6})(?:\.mp4)?$/;
 
 /**

@@ -49,7 +49,7 @@ export class MediaStore {
 
   /** Brings a stored file in again, so that it counts as new. @returns whether it is stored */
   async again(sha256: string): Promise<boolean> {
-    return (await this.knex('media').where({ sha256 }).update({ brought_in_at: this.knex.fn.now() })) > 0;
+    return (await this.knex('media').where({ sha256 }).update({ imported_at: this.knex.fn.now() })) > 0;
   }
 
   async facts(sha256: string): Promise<MediaFacts> {
@@ -74,7 +74,7 @@ export class MediaStore {
       await transaction('media')
         .insert({ sha256, bytes: size, facts: JSON.stringify(facts) })
         .onConflict('sha256')
-        .merge({ facts: JSON.stringify(facts), brought_in_at: transaction.fn.now() });
+        .merge({ facts: JSON.stringify(facts), imported_at: transaction.fn.now() });
       // New from now on, however long it lay uploaded: a sweep that does not see its row yet leaves what is new.
       const now = new Date();
       await utimes(path, now, now);

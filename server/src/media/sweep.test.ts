@@ -59,11 +59,11 @@ describe('room that nobody needs', () => {
   it('is not freed while a file may be on its way into a project', async () => {
     const media = await bringIn('plates-24.mp4');
     const old = new Date(Date.now() - 3 * DAY);
-    await server.knex('media').update({ brought_in_at: old });
+    await server.knex('media').update({ imported_at: old });
     // The same content again: it counts as new.
     await bringIn('plates-24.mp4');
     expect(await server.sweep.sweep()).toEqual([]);
-    await server.knex('media').update({ brought_in_at: old });
+    await server.knex('media').update({ imported_at: old });
     expect(await server.sweep.sweep()).toEqual([media.sha256]);
   });
 

@@ -74,7 +74,7 @@ export class Sweep {
   private async unused(knex: Knex, before: Date): Promise<string[]> {
     const rows = await knex<{ sha256: string }>('media')
       .select('sha256')
-      .where('brought_in_at', '<', before)
+      .where('imported_at', '<', before)
       .whereRaw(`sha256 not in (${USED})`);
     return rows.map(({ sha256 }) => sha256);
   }
@@ -90,7 +90,7 @@ export class Sweep {
         await transaction('uploads').whereIn('sha256', unused).delete();
         const rows = (await transaction('media')
           .whereIn('sha256', unused)
-          .where('brought_in_at', '<', before)
+          .where('imported_at', '<', before)
           .delete()
           .returning('sha256')) as { sha256: string }[];
         for (const { sha256 } of rows) {

@@ -117,10 +117,10 @@ export function sourceMeaning(source: Source, sequence: Rate): string {
 }
 
 const durationOf = (seconds: number): string => {
-  const whole = Math.round(seconds);
-  const [hours, minutes] = [Math.floor(whole / 3600), Math.floor(whole / 60) % 60];
-  if (whole < 60) return `${seconds.toFixed(1)} s`;
-  return hours > 0 ? `${hours} h ${minutes} min` : `${minutes} min ${whole % 60} s`;
+  const rounded = Math.round(seconds);
+  const [hours, minutes] = [Math.floor(rounded / 3600), Math.floor(rounded / 60) % 60];
+  if (rounded < 60) return `${seconds.toFixed(1)} s`;
+  return hours > 0 ? `${hours} h ${minutes} min` : `${minutes} min ${rounded % 60} s`;
 };
 
 function rateMeaning(source: Rate, sequence: Rate): string {

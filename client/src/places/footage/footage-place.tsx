@@ -7,7 +7,7 @@ import { useAppDispatch, useAppSelector } from '../../store/hooks';
 import { importFiles, runName, stillsAmong, type StillsRun } from '../../store/import-files';
 import { Button } from '../../ui/button';
 import { arranged, type SourceOrder } from './arranged';
-import { EarlierStates } from './earlier-states';
+import { VersionHistory } from './version-history';
 import { FootageHead } from './footage-head';
 import { ImportArea } from './import-area';
 import { SourceCard } from './source-card';
@@ -75,7 +75,7 @@ export function FootagePlace({ projectId, project }: { projectId: string; projec
             gap={12}
             render={(source) => <SourceCard source={source} project={project} projectId={projectId} />}
           />
-          <EarlierStates />
+          <VersionHistory />
         </View>
       </ScrollView>
     </ImportArea>

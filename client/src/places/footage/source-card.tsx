@@ -17,9 +17,9 @@ import Trash from 'lucide-react-native/icons/trash';
 import { useState } from 'react';
 import { Pressable, Text, View } from 'react-native';
 import { ChooseSound } from '../../project/choose-sound';
-import { CountFrames } from '../../project/count-frames';
-import { ReadAs } from '../../project/read-as';
-import { TakeFields } from '../../project/take-fields';
+import { VariableRate } from '../../project/variable-rate';
+import { PlayAt } from '../../project/play-at';
+import { FieldOptions } from '../../project/field-options';
 import { WavePoster } from '../../sound/wave-poster';
 import { speedRangeText, SpeedStrip } from '../../stage/strip';
 import { rearrange } from '../../store/edit';
@@ -126,10 +126,10 @@ export function SourceCard({ source, project, projectId }: SourceCardProps) {
       >
         <Text className="font-sans text-[13px] text-quiet underline">{facts ? 'Hide details' : 'Show details'}</Text>
       </Pressable>
-      {facts ? <ReadAs source={source} /> : null}
-      {facts ? <CountFrames source={source} /> : null}
+      {facts ? <PlayAt source={source} /> : null}
+      {facts ? <VariableRate source={source} /> : null}
       {facts ? <ChooseSound source={source} /> : null}
-      {facts && isInterlaced(source) ? <TakeFields source={source} /> : null}
+      {facts && isInterlaced(source) ? <FieldOptions source={source} /> : null}
       {facts ? <FactRows source={source} /> : null}
     </View>
   );

@@ -31,10 +31,10 @@ import { ScrollView, Text, View } from 'react-native';
 import type { Command } from '../../commands/command';
 import { useCommandKeys } from '../../commands/use-commands';
 import { ChooseSound } from '../../project/choose-sound';
-import { CountFrames } from '../../project/count-frames';
-import { ReadAs } from '../../project/read-as';
-import { ScrubCopy } from '../../project/scrub-copy';
-import { TakeFields } from '../../project/take-fields';
+import { VariableRate } from '../../project/variable-rate';
+import { PlayAt } from '../../project/play-at';
+import { ProxyPanel } from '../../project/proxy';
+import { FieldOptions } from '../../project/field-options';
 import { WaveSheet } from '../../sound/wave-sheet';
 import { useStage } from '../../stage/stage-context';
 import { rearrange } from '../../store/edit';
@@ -177,11 +177,11 @@ function OpenSourcePlace({ projectId, source }: { projectId: string; source: Sou
           </Text>
         ) : null}
       </View>
-      <ReadAs source={source} />
-      <CountFrames source={source} />
+      <PlayAt source={source} />
+      <VariableRate source={source} />
       <ChooseSound source={source} />
-      <TakeFields source={source} />
-      <ScrubCopy source={source} />
+      <FieldOptions source={source} />
+      <ProxyPanel source={source} />
       <View className="flex-row items-end gap-2">
         <NameField label="Name" name={source.name} onName={rename} />
         <Button label="Replace file" onPress={() => picker.open()} />

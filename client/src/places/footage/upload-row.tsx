@@ -1,7 +1,7 @@
 import X from 'lucide-react-native/icons/x';
 import { Text, View } from 'react-native';
 import { useAppDispatch } from '../../store/hooks';
-import { cancelUpload } from '../../store/bring-file';
+import { cancelUpload } from '../../store/upload-file';
 import type { Upload } from '../../store/uploads-slice';
 import { IconButton } from '../../ui/button';
 import { formatBytes } from '../../ui/format';

@@ -15,14 +15,14 @@ import { saveText, saveFrom } from '../../ui/save-file';
 export function Interchange() {
   const dispatch = useAppDispatch();
   const { id, document } = useAppSelector((state) => state.project);
-  const [told, setTold] = useState<{ text: string; bad: boolean } | null>(null);
+  const [message, setMessage] = useState<{ text: string; bad: boolean } | null>(null);
 
   const write = (): void => {
     if (!document) return;
     const { json, curves, greatestError } = writeOtio(document, mediaAddress);
     saveText(`${document.name}.otio`, 'application/json', JSON.stringify(json, undefined, 2));
     const error = (Math.round(greatestError * 1000) / 1000).toString();
-    setTold({
+    setMessage({
       bad: false,
       text:
         curves === 0
@@ -38,14 +38,14 @@ export function Interchange() {
       const { project, notes } = readOtio(json, document, () => `id-${nanoid(12)}`);
       if (!dispatch(rearrange(`import ${file.name}`, () => project))) return;
       const left = notes.length > 0 ? ` ${notes.slice(0, 6).join(' ')}` : '';
-      setTold({
+      setMessage({
         bad: notes.length > 0,
         text: `Imported ${file.name}. Undo restores the previous timeline.${left}`,
       });
     } catch (error) {
       if (error instanceof SyntaxError)
-        setTold({ bad: true, text: `${file.name} isn’t an OpenTimelineIO file. Choose a file ending in .otio.` });
-      else if (error instanceof OtioUnreadable) setTold({ bad: true, text: `${file.name}: ${error.message}` });
+        setMessage({ bad: true, text: `${file.name} isn’t an OpenTimelineIO file. Choose a file ending in .otio.` });
+      else if (error instanceof OtioUnreadable) setMessage({ bad: true, text: `${file.name}: ${error.message}` });
       else throw error;
     }
   };
@@ -65,12 +65,12 @@ export function Interchange() {
         <Button label="Import OpenTimelineIO" icon={Upload} onPress={() => picker.open()} />
       </View>
       {picker.picker}
-      {told ? (
+      {message ? (
         <Text
-          role={told.bad ? 'alert' : 'status'}
-          className={`font-sans text-[14px] ${told.bad ? 'text-wrong' : 'text-quiet'}`}
+          role={message.bad ? 'alert' : 'status'}
+          className={`font-sans text-[14px] ${message.bad ? 'text-wrong' : 'text-quiet'}`}
         >
-          {told.text}
+          {message.text}
         </Text>
       ) : (
         <Text className="font-sans text-[13px] text-quiet">

@@ -100,7 +100,7 @@ function renderFields({ name, rates, width, height, audible, format }: RenderFie
 }
 
 /** What becomes a file: a clip with all of its timing, or the whole sequence. */
-function useSubjectOf(clipId: string | undefined) {
+function useRenderTarget(clipId: string | undefined) {
   const project = useAppSelector((state) => state.project.document)!;
   const open = useAppSelector((state) => (clipId ? openClip(state, clipId) : undefined));
   return useMemo(() => {
@@ -115,7 +115,7 @@ function useSubjectOf(clipId: string | undefined) {
 
 /** The place where a clip, or the sequence, becomes a file. */
 export function OutputPlace({ clipId }: { clipId?: string }) {
-  const { name, program, width, height, audible, format } = useSubjectOf(clipId);
+  const { name, program, width, height, audible, format } = useRenderTarget(clipId);
   const locations = useAppSelector(sourceLocations);
   const unit = useAppSelector((state) => state.session.unit);
   const dispatch = useAppDispatch();

@@ -10,11 +10,11 @@ import { useCallback, useEffect, useState } from 'react';
 import { Pressable, Text, View } from 'react-native';
 import { api } from '../../store/api';
 import { leftOutboxes } from '../../store/outbox';
-import { sendLeft } from '../../store/send-left';
+import { sendUnsent } from '../../store/send-unsent';
 import { Button, IconButton } from '../../ui/button';
 import { Field } from '../../ui/field';
 import { Notice } from '../../ui/notice';
-import { BringInProject } from './bring-in-project';
+import { ImportProject } from './import-project';
 import { copyName } from './copy-name';
 import { VirtualList } from '../../ui/virtual-list';
 import { Page } from '../../ui/page';
@@ -34,7 +34,7 @@ export function ProjectsPlace() {
   const [unsent, setUnsent] = useState<ReadonlySet<string>>(new Set());
   const refresh = useCallback(() => {
     // What could be sent is; what is left meets what others changed, or a server that is away.
-    void sendLeft()
+    void sendUnsent()
       .then(() => leftOutboxes())
       .then((left) => setUnsent(new Set(left.map(({ project }) => project))));
     api.listProjects().then(setProjects, (error: Error) => setFault(error.message));
@@ -90,7 +90,7 @@ export function ProjectsPlace() {
             onPress={() => setName(name === null ? '' : null)}
           />
           <Button label="Open demo" onPress={() => enter(api.createDemo())} />
-          <BringInProject onMade={(id) => router.push(`/project/${id}`)} />
+          <ImportProject onMade={(id) => router.push(`/project/${id}`)} />
         </View>
         {name === null ? null : (
           <View className="flex-row items-end gap-2">

@@ -7,7 +7,7 @@ import SquareDashed from 'lucide-react-native/icons/square-dashed';
 import { memo } from 'react';
 import { Text, View } from 'react-native';
 import { useAppDispatch, useSession } from '../../store/hooks';
-import { edgesChosen, roomChosen, snapToggled } from '../../store/session-slice';
+import { edgesChosen, rippleModeSet, snapToggled } from '../../store/session-slice';
 import { MarkButtons } from '../../time-view/mark-buttons';
 import { IconButton } from '../../ui/button';
 import { useWide } from '../../ui/use-wide';
@@ -22,7 +22,7 @@ interface TimelineBarProps {
 export const TimelineBar = memo(function TimelineBar({ several, onSeveral, onCommand }: TimelineBarProps) {
   const dispatch = useAppDispatch();
   const wide = useWide();
-  const { snap, edges, room, selectedClips } = useSession('snap', 'edges', 'room', 'selectedClips');
+  const { snap, edges, rippleMode, selectedClips } = useSession('snap', 'edges', 'rippleMode', 'selectedClips');
   return (
     <View
       role="toolbar"
@@ -51,8 +51,8 @@ export const TimelineBar = memo(function TimelineBar({ several, onSeveral, onCom
         narrow={!wide}
         label="Ripple"
         icon={FoldHorizontal}
-        pressed={room === 'close'}
-        onPress={() => dispatch(roomChosen(room === 'close' ? 'leave' : 'close'))}
+        pressed={rippleMode === 'close'}
+        onPress={() => dispatch(rippleModeSet(rippleMode === 'close' ? 'leave' : 'close'))}
       />
       <IconButton narrow={!wide} label="Snap" icon={Magnet} pressed={snap} onPress={() => dispatch(snapToggled())} />
       <IconButton narrow={!wide} label="Zoom to fit" icon={Maximize2} onPress={() => onCommand('zoom-all')} />

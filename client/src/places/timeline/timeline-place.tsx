@@ -20,7 +20,7 @@ import { Ruler } from './ruler';
 import { TimelineBar } from './timeline-bar';
 import { useTimelineCommands } from './use-timeline-commands';
 
-/** Room behind the last clip, as a share of all, so that something can be laid there. */
+/** RippleMode behind the last clip, as a share of all, so that something can be laid there. */
 const ROOM_BEHIND = 0.08;
 const LEAST_SECONDS = 5;
 

@@ -17,7 +17,7 @@ import {
 import { constantSpan } from '../../retime';
 import { rateFromNumber, rateRatio, rateToNumber } from '../../time';
 import { containerFrames, sourceFrames, sourceRate } from '../../timeline';
-import { tidyItems } from '../../timeline/edit/items';
+import { normalizeItems } from '../../timeline/edit/items';
 import { markerColours, OWN_KEY, type OtioObject } from './schema';
 
 /** Thrown for a file that is no OpenTimelineIO timeline, or has no clip that could be laid. */
@@ -162,7 +162,13 @@ class Reader {
       items.push(item.laid);
       covered = item.pieces - 1;
     }
-    return { id: this.newId(), kind, name, items: tidyItems(items), ...(track.enabled === false && { off: true }) };
+    return {
+      id: this.newId(),
+      kind,
+      name,
+      items: normalizeItems(items),
+      ...(track.enabled === false && { off: true }),
+    };
   }
 
   private item(child: OtioObject, rate: Rate): { laid: TrackItem; pieces: number } | undefined {

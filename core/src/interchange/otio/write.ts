@@ -7,7 +7,7 @@ import { markerColours, OWN_KEY, range, time, type OtioObject } from './schema';
 /** A project's sequence as OpenTimelineIO, and what the linear pieces could not say. */
 interface WrittenOtio {
   json: OtioObject;
-  /** Greatest difference between a curve and its pieces at a whole output frame, in source frames; 0 where all is linear. */
+  /** Greatest difference between a curve and its pieces at a sourceRange output frame, in source frames; 0 where all is linear. */
   greatestError: number;
   /** Clips whose curve was cut into pieces. */
   curves: number;
@@ -123,9 +123,9 @@ function madeOf(project: ProjectDocument, clip: Clip, address: Address, report: 
     const group = findContainer(project, clip.of.id)!;
     const rate = rateToNumber(group.rate);
     const stack = stackOf(project, group, clip.name, address, report);
-    const whole = range(time(0, rate), time(containerFrames(project, group), rate));
+    const sourceRange = range(time(0, rate), time(containerFrames(project, group), rate));
     // A stack of a piece has the piece's range; the group itself, with its own markers, lies one level deeper.
-    return { OTIO_SCHEMA: 'Stack.1', children: [{ ...stack, source_range: whole }] };
+    return { OTIO_SCHEMA: 'Stack.1', children: [{ ...stack, source_range: sourceRange }] };
   }
   const source = findSource(project, clip.of.id)!;
   const rate = rateToNumber(sourceRate(source));

@@ -26,11 +26,11 @@ class Draw {
   inside = (map: RetimeMap): number => Math.floor((core.mapLength(map) * this.int(3, 7)) / 10);
   /** A key that is neither the first nor the last, where there is one. */
   inner = (map: RetimeMap): number => Math.max(0, Math.min(map.spans.length - 1, 1));
-  /** A ramp between two plateaus, where there is one. */
+  /** A ramp between two constant-speed parts, where there is one. */
   rampOf = (map: RetimeMap): number =>
     Math.max(
       0,
-      map.spans.findIndex((span, index) => index > 0 && index < map.spans.length - 1 && !core.isPlateau(span)),
+      map.spans.findIndex((span, index) => index > 0 && index < map.spans.length - 1 && !core.isConstantSpeed(span)),
     );
   range(map: RetimeMap): core.OutputRange {
     const [a, b] = [this.at(map), this.at(map)];
@@ -40,7 +40,7 @@ class Draw {
 
 const edits: Record<string, (map: RetimeMap, draw: Draw) => RetimeMap> = {
   speed: (map, d) => core.setSpeed(map, d.range(map), d.speed(), d.keeps()),
-  plateau: (map, d) => core.setPlateauSpeed(map, d.span(map), d.speed(), d.keeps()),
+  level: (map, d) => core.setLevelSpeed(map, d.span(map), d.speed(), d.keeps()),
   ramp: (map, d) =>
     core.ramp(map, {
       at: d.inside(map),
@@ -88,7 +88,7 @@ const step = fc.record({
   numbers: fc.array(fc.nat(1_000_000), { minLength: 10, maxLength: 10 }),
 });
 
-// As clips mostly are: long enough, with ramps between plateaus.
+// As clips mostly are: long enough, with ramps between constant-speed parts.
 const calm = [0.5, 2].reduce(
   (map, to, n) => core.ramp(map, { at: 100 + 120 * n, frames: 20, to, ease: core.eases.linear, keeps: 'content' }),
   realTime(500),

@@ -19,7 +19,7 @@ import {
   reverseRange,
   setFirstFrame,
   setLastFrame,
-  setPlateauSpeed,
+  setLevelSpeed,
   setSpeed,
   speedAt,
   trimEnd,
@@ -97,7 +97,7 @@ describe('speed of a range', () => {
   });
 });
 
-describe('speed of a plateau', () => {
+describe('speed of a constant-speed part', () => {
   const shaped = mapOf(
     [constantSpan(1, 40), rampSpan(1, 0.4, 12), constantSpan(0.4, 50), rampSpan(0.4, 1, 12), constantSpan(1, 40)],
     {
@@ -106,7 +106,7 @@ describe('speed of a plateau', () => {
   );
 
   it('takes its ramps along and keeps all content around it', () => {
-    const edited = setPlateauSpeed(shaped, 2, 0.2, 'content');
+    const edited = setLevelSpeed(shaped, 2, 0.2, 'content');
     expect(edited.spans[1]!.y[3]).toBe(0.2);
     expect(edited.spans[3]!.y[0]).toBe(0.2);
     expect([edited.spans[1]!.frames, edited.spans[3]!.frames]).toEqual([12, 12]);
@@ -114,9 +114,9 @@ describe('speed of a plateau', () => {
   });
 
   it('keeps the length if asked, and refuses a speed at which the ramps eat the content', () => {
-    expect(mapLength(setPlateauSpeed(shaped, 2, 3, 'length'))).toBe(mapLength(shaped));
-    expect(() => setPlateauSpeed(shaped, 2, 8, 'content')).toThrow('Shorten them');
-    expect(() => setPlateauSpeed(shaped, 1, 1, 'content')).toThrow('doesn’t hold one speed');
+    expect(mapLength(setLevelSpeed(shaped, 2, 3, 'length'))).toBe(mapLength(shaped));
+    expect(() => setLevelSpeed(shaped, 2, 8, 'content')).toThrow('Shorten them');
+    expect(() => setLevelSpeed(shaped, 1, 1, 'content')).toThrow('doesn’t hold one speed');
   });
 });
 

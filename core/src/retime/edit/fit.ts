@@ -3,8 +3,8 @@ import { trimDecimals } from '../../time';
 import { timesAt } from '../inverse';
 import { carryPins } from '../land/pins';
 import { compile, positionAt } from '../map';
-import { stretchSpan } from '../span';
-import { tidy } from './range';
+import { scaleSpan } from '../span';
+import { normalize } from './range';
 import { EditRefused } from './refused';
 import { trimEnd } from './trim';
 
@@ -21,7 +21,7 @@ function lockedBefore(map: RetimeMap, t: number): number {
 }
 
 /** The map with its unlocked spans so much longer or shorter that what stood at `t` stands at `at`. */
-function stretchTo(map: RetimeMap, t: number, at: number): RetimeMap {
+function scaleTo(map: RetimeMap, t: number, at: number): RetimeMap {
   const locked = lockedBefore(map, t);
   const factor = (at - locked) / (t - locked);
   if (!(factor > 0) || !Number.isFinite(factor)) {
@@ -30,12 +30,12 @@ function stretchTo(map: RetimeMap, t: number, at: number): RetimeMap {
       `The locked parts alone are ${trimDecimals(locked, 2)} frames long. Unlock some of them.`,
     );
   }
-  const spans = map.spans.map((span) => (span.locked ? span : stretchSpan(span, factor)));
+  const spans = map.spans.map((span) => (span.locked ? span : scaleSpan(span, factor)));
   const place = (output: number): number => {
     const held = lockedBefore(map, output);
     return held + factor * (output - held);
   };
-  return carryPins(tidy(map, map.start, spans), place);
+  return carryPins(normalize(map, map.start, spans), place);
 }
 
 /**
@@ -48,13 +48,13 @@ export function fit(map: RetimeMap, frames: number, ending: FitEnding = 'through
   if (!(frames > 0) || !Number.isFinite(frames))
     throw new EditRefused('frames', 'A clip must be longer than 0 frames.');
   const { length } = compile(map);
-  if (ending === 'through') return stretchTo(map, length, frames);
+  if (ending === 'through') return scaleTo(map, length, frames);
   if (!(frames > 1)) throw new EditRefused('frames', 'Showing the last frame needs at least 2 output frames.');
   const out = positionAt(map, length);
   // One frame before the end in the direction of play, at its last appearance.
   const direction = Math.sign(out - map.start) || 1;
   const last = timesAt(map, out - direction).at(-1);
   if (!last || last.to <= 0) throw new EditRefused('frames', 'The clip is too short to show its last frame in full.');
-  const stretched = stretchTo(map, last.to, frames - 1);
+  const stretched = scaleTo(map, last.to, frames - 1);
   return compile(stretched).length > frames ? trimEnd(stretched, frames) : stretched;
 }

@@ -2,7 +2,7 @@ import type { RetimeMap, Span } from '@hastig/contract';
 import type { Ease } from '../ease';
 import { compile } from '../map';
 import { meetJoined } from '../land/system';
-import { isPlateau, rampSpan, withEndSpeeds } from '../span';
+import { isConstantSpeed, rampSpan, withEndSpeeds } from '../span';
 import { placeSpans } from './place';
 import { rampAtKey } from './ramp';
 import { withJump, type Keeps } from './range';
@@ -35,11 +35,15 @@ export function joinKey(map: RetimeMap, index: number, keeps: Keeps): RetimeMap 
   if (before.of !== 'speed' || after.of !== 'speed') {
     throw new EditRefused('key', 'Only keys between speeds can be joined. Convert to speeds first.');
   }
-  if (isPlateau(before) && isPlateau(after)) {
+  if (isConstantSpeed(before) && isConstantSpeed(after)) {
     if (before.y[0] === after.y[0]) return map;
     return rampAtKey(map, index, Math.min(JOINING_RAMP, before.frames, after.frames));
   }
-  const speed = isPlateau(before) ? before.y[3] : isPlateau(after) ? after.y[0] : (before.y[3] + after.y[0]) / 2;
+  const speed = isConstantSpeed(before)
+    ? before.y[3]
+    : isConstantSpeed(after)
+      ? after.y[0]
+      : (before.y[3] + after.y[0]) / 2;
   return setKeySpeeds(map, index, { in: speed, out: speed }, keeps);
 }
 
@@ -67,7 +71,7 @@ export function setKeySpeeds(
 function setEndSpeed(map: RetimeMap, index: number, end: 0 | 3, speed: number, keeps: Keeps): RetimeMap {
   const span = map.spans[index]!;
   if (span.of === 'speed' && span.y[end] === speed) return map;
-  if (isPlateau(span)) return setPartSpeed(map, index, speed, keeps);
+  if (isConstantSpeed(span)) return setPartSpeed(map, index, speed, keeps);
   if (span.of === 'position')
     return replaceSpan(map, index, withEndSlope(span, end, speed * compile(map).ratio), keeps);
   const [from, to] = end === 0 ? [speed, span.y[3]] : [span.y[0], speed];

@@ -34,7 +34,7 @@ describe('keys', () => {
     );
   });
 
-  it('merge to one plateau where the speed is the same', () => {
+  it('merge to one constant-speed part where the speed is the same', () => {
     expect(removeKey(addKey(realTime(100), 30), 1).spans).toEqual([constantSpan(1, 100)]);
   });
 
@@ -46,7 +46,7 @@ describe('keys', () => {
     expect(() => moveKey(two, 0, 10)).toThrow('ends of the clip');
   });
 
-  it('take a joined ramp along when the plateau beside them changes', () => {
+  it('take a joined ramp along when the constant-speed part beside them changes', () => {
     const map = mapOf([constantSpan(1, 40), rampSpan(1, 2, 20), constantSpan(2, 40), constantSpan(0.5, 40)]);
     const moved = moveKey(map, 3, 90);
     expect(moved.spans[1]!.y[3]).toBe(moved.spans[2]!.y[0]);

@@ -1,9 +1,9 @@
 import type { RetimeMap, Span } from '@hastig/contract';
 import { refuseLocked } from '../lock';
 import { compile, TIME_EPSILON } from '../map';
-import { constantSpan, isPlateau, spanTravel, stretchSpan, withEndSpeeds } from '../span';
+import { constantSpan, isConstantSpeed, spanTravel, scaleSpan, withEndSpeeds } from '../span';
 import { splitAt, splitSpan } from '../split';
-import { tidy, withJump } from './range';
+import { normalize, withJump } from './range';
 import { EditRefused } from './refused';
 
 /** Adds a key at an output time; every position stays. Where a key already is, the map comes back as it was. */
@@ -27,7 +27,7 @@ export function removeKey(map: RetimeMap, index: number): RetimeMap {
   const [before, after] = [map.spans[index - 1]!, map.spans[index]!];
   refuseLocked([before, after]);
   const spans = map.spans.toSpliced(index - 1, 2, withJump(throughBoth(map, before, after), before.jump ?? 0));
-  return tidy(map, map.start, spans);
+  return normalize(map, map.start, spans);
 }
 
 function throughBoth(map: RetimeMap, before: Span, after: Span): Span {
@@ -40,7 +40,8 @@ function throughBoth(map: RetimeMap, before: Span, after: Span): Span {
     return { of: 'position', frames, x: [1 / 3, 2 / 3], y: [0, slope(before, 0), travel - slope(after, 3), travel] };
   }
   const [from, to] = [before.y[0], after.y[3]];
-  if (isPlateau(before) && isPlateau(after) && from === to && !after.jump) return constantSpan(from, frames);
+  if (isConstantSpeed(before) && isConstantSpeed(after) && from === to && !after.jump)
+    return constantSpan(from, frames);
   // With even handles the four values weigh a quarter each, so the two inner ones carry the rest of the travel.
   const inner = ((4 * travel) / (ratio * frames) - from - to) / 2;
   return { of: 'speed', frames, x: [1 / 3, 2 / 3], y: [from, inner, inner, to] };
@@ -54,7 +55,7 @@ function endSlope(span: Span, end: 0 | 3, ratio: number): number {
 
 /**
  * Moves the key before span `index` to another output time; it keeps its source frame, and the lengths and
- * speeds of its two neighbours change. A ramp joined to a neighbouring plateau follows its speed.
+ * speeds of its two neighbours change. A ramp joined to a neighbouring constant-speed part follows its speed.
  *
  * @param at output frames, strictly between the keys on both sides
  */
@@ -69,7 +70,7 @@ export function moveKey(map: RetimeMap, index: number, at: number): RetimeMap {
   const spans = map.spans.slice();
   resize(spans, index - 1, -1, at - low, ratio);
   resize(spans, index, 1, high - at, ratio);
-  return tidy(map, map.start, spans);
+  return normalize(map, map.start, spans);
 }
 
 /** Gives a span another length and its old travel, together with the ramp joined to its outer side. */
@@ -78,13 +79,13 @@ function resize(spans: Span[], index: number, side: -1 | 1, frames: number, rati
   const outer = spans[index + side];
   const joined =
     outer?.of === 'speed' &&
-    isPlateau(span) &&
-    !isPlateau(outer) &&
+    isConstantSpeed(span) &&
+    !isConstantSpeed(outer) &&
     !outer.locked &&
     outer.y[side === -1 ? 3 : 0] === span.y[0] &&
     !(side === -1 ? span : outer).jump;
   if (!joined) {
-    spans[index] = { ...stretchSpan(span, frames / span.frames), frames };
+    spans[index] = { ...scaleSpan(span, frames / span.frames), frames };
     return;
   }
   const lead = (speed: number): Span =>
@@ -98,15 +99,15 @@ function resize(spans: Span[], index: number, side: -1 | 1, frames: number, rati
 }
 
 /**
- * Moves a ramp between two plateaus in output time. Its length stays, and its middle keeps its source frame; the
- * plateaus' lengths and speeds change, and ramps joined to their outer sides follow.
+ * Moves a ramp between two constant-speed parts in output time. Its length stays, and its middle keeps its source frame; the
+ * constant-speed parts' lengths and speeds change, and ramps joined to their outer sides follow.
  *
  * @param index of the ramp in `map.spans`
  * @param by output frames; positive is later
  */
 export function moveRamp(map: RetimeMap, index: number, by: number): RetimeMap {
   const [before, change, after] = [map.spans[index - 1], map.spans[index], map.spans[index + 1]];
-  if (!before || !change || !after || !isPlateau(before) || !isPlateau(after) || change.of !== 'speed') {
+  if (!before || !change || !after || !isConstantSpeed(before) || !isConstantSpeed(after) || change.of !== 'speed') {
     throw new EditRefused('span', 'Only a ramp between two constant speeds can be moved.');
   }
   refuseLocked([before, change, after]);
@@ -117,9 +118,10 @@ export function moveRamp(map: RetimeMap, index: number, by: number): RetimeMap {
   const { ratio } = compile(map);
   const [oldFrom, oldTo] = [before.y[0], after.y[0]];
   const [outerLeft, outerRight] = [map.spans[index - 2], map.spans[index + 2]];
-  const leftJoined = outerLeft?.of === 'speed' && !isPlateau(outerLeft) && outerLeft.y[3] === oldFrom && !before.jump;
+  const leftJoined =
+    outerLeft?.of === 'speed' && !isConstantSpeed(outerLeft) && outerLeft.y[3] === oldFrom && !before.jump;
   const rightJoined =
-    outerRight?.of === 'speed' && !isPlateau(outerRight) && outerRight.y[0] === oldTo && !outerRight.jump;
+    outerRight?.of === 'speed' && !isConstantSpeed(outerRight) && outerRight.y[0] === oldTo && !outerRight.jump;
   const build = (from: number, to: number): Span[] => [
     ...(outerLeft ? [leftJoined ? withEndSpeeds(outerLeft, outerLeft.y[0], from) : outerLeft] : []),
     { ...before, ...constantSpan(from, frames[0]) },
@@ -144,7 +146,7 @@ export function moveRamp(map: RetimeMap, index: number, by: number): RetimeMap {
   const to = (byFrom[0] * q - byFrom[1] * p) / det;
   const first = index - (outerLeft ? 2 : 1);
   const spans = map.spans.toSpliced(first, build(from, to).length, ...build(from, to));
-  return tidy(map, map.start, spans);
+  return normalize(map, map.start, spans);
 }
 
 /** Travel before and after the middle of the ramp at `index` (in `spans`, without jumps). */

@@ -1,7 +1,7 @@
 import type { RetimeMap, Span } from '@hastig/contract';
 import { eases, type Ease } from '../ease';
 import { compile } from '../map';
-import { constantSpan, isPlateau, meanSpeed, rampSpan } from '../span';
+import { constantSpan, isConstantSpeed, meanSpeed, rampSpan } from '../span';
 import { rampAtKey } from './ramp';
 import { checkRange, cutRange, replaceRange, type Keeps, type OutputRange } from './range';
 import { EditRefused } from './refused';
@@ -65,8 +65,9 @@ function rampAtEdge(map: RetimeMap, at: number, { frames, ease }: RangeEdges): R
   if (at < 1e-9 || at > length - 1e-9) return map;
   const index = times.findIndex((time) => Math.abs(time - at) < 1e-6);
   const [before, after] = [map.spans[index - 1], map.spans[index]];
-  if (!before || !after || (isPlateau(before) && isPlateau(after) && before.y[0] === after.y[0])) return map;
-  if (!isPlateau(before) || !isPlateau(after)) {
+  if (!before || !after || (isConstantSpeed(before) && isConstantSpeed(after) && before.y[0] === after.y[0]))
+    return map;
+  if (!isConstantSpeed(before) || !isConstantSpeed(after)) {
     throw new EditRefused(
       'edges',
       'A ramp already reaches the edge of this range. Use ramps of 0 frames, or choose a range between ramps.',

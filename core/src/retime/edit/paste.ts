@@ -1,14 +1,14 @@
 import type { RetimeMap, Timing } from '@hastig/contract';
 import { compile } from '../map';
-import { tidy } from './range';
+import { normalize } from './range';
 import { EditRefused } from './refused';
 import { withPins } from '../land/pins';
 
 /**
- * `whole`: spans, start and pins as they were copied; `shape`: the curve in the target's length, its speeds scaled so that
+ * `exact`: spans, start and pins as they were copied; `shape`: the curve in the target's length, its speeds scaled so that
  * the target's content is passed.
  */
-export type PasteHow = 'whole' | 'shape';
+export type PasteHow = 'exact' | 'shape';
 
 /** What is copied from a clip's timing: all of it, without its rates. */
 export function timingOf(map: RetimeMap): Timing {
@@ -18,8 +18,8 @@ export function timingOf(map: RetimeMap): Timing {
 
 /** Pastes a copied timing on a clip. */
 export function pasteTiming(target: RetimeMap, copied: Timing, how: PasteHow): RetimeMap {
-  if (how === 'whole') {
-    return withPins({ ...tidy(target, copied.start, copied.spans), start: copied.start }, copied.pins ?? []);
+  if (how === 'exact') {
+    return withPins({ ...normalize(target, copied.start, copied.spans), start: copied.start }, copied.pins ?? []);
   }
   const shape: RetimeMap = { ...withPins(target, []), spans: copied.spans };
   const [from, to] = [compile(shape), compile(target)];
@@ -36,5 +36,5 @@ export function pasteTiming(target: RetimeMap, copied: Timing, how: PasteHow): R
     const jump = span.jump === undefined ? {} : { jump: span.jump * scale * factor };
     return { ...span, frames, y, ...jump };
   });
-  return tidy(target, to.positions[0]!, spans);
+  return normalize(target, to.positions[0]!, spans);
 }

@@ -3,9 +3,9 @@ import { trimDecimals } from '../../time';
 import { eases, type Ease } from '../ease';
 import { refuseLocked } from '../lock';
 import { compile, speedBefore, spanIndexAt } from '../map';
-import { constantSpan, isPlateau, meanSpeed, rampSpan, spanEase, spanTravel } from '../span';
+import { constantSpan, isConstantSpeed, meanSpeed, rampSpan, spanEase, spanTravel } from '../span';
 import { splitAt } from '../split';
-import { replaceRange, tidy, type Keeps } from './range';
+import { replaceRange, normalize, type Keeps } from './range';
 import { EditRefused } from './refused';
 import { setPartSpeed, setSpeed } from './speed';
 
@@ -46,7 +46,7 @@ function needRoom(have: number, need: number, side: 'before' | 'after'): void {
   );
 }
 
-/** Puts a ramp over the jump of speed at joint `index`, on the plateaus at both sides, travel outside it unchanged. */
+/** Puts a ramp over the jump of speed at joint `index`, on the constant-speed parts at both sides, travel outside it unchanged. */
 function rampOverJoint(map: RetimeMap, index: number, frames: number, ease: Ease): RetimeMap {
   const ready = compile(map);
   const [before, after] = [map.spans[index - 1]!, map.spans[index]!];
@@ -63,7 +63,7 @@ function rampOverJoint(map: RetimeMap, index: number, frames: number, ease: Ease
  * Changes the speed at a moment, by a ramp, up to the next key.
  *
  * `centred` lays the ramp so that nothing outside it moves: for a symmetric ease half of it on each side.
- * `ending` and `starting` put it wholly before or after the moment. With the content kept, the plateau
+ * `ending` and `starting` put it wholly before or after the moment. With the content kept, the constant-speed part
  * that the ramp leads to (or comes from) lasts as long as its content needs; with the length kept, what follows
  * shifts in the source.
  */
@@ -76,7 +76,7 @@ export function ramp(map: RetimeMap, options: RampOptions): RetimeMap {
   const speedIn = speedBefore(map, at);
   let paced = map;
   let moment = at;
-  if (to !== plateauSpeed(map, at)) {
+  if (to !== constantSpeed(map, at)) {
     // As a part of its own, so that a ramp joined to its far end follows.
     const { map: cut, index } = splitAt(paced, at);
     paced = setPartSpeed(cut, index, to, keeps);
@@ -89,7 +89,7 @@ export function ramp(map: RetimeMap, options: RampOptions): RetimeMap {
   }
   const { map: split, index } = splitAt(paced, moment);
   const [left, right] = [split.spans[index - 1]!, split.spans[index]!];
-  if (!isPlateau(left) || !isPlateau(right)) {
+  if (!isConstantSpeed(left) || !isConstantSpeed(right)) {
     throw new EditRefused(
       'at',
       'There is already a ramp here. Change its width, or move to where the speed is constant.',
@@ -103,25 +103,25 @@ export function ramp(map: RetimeMap, options: RampOptions): RetimeMap {
   const replacement =
     place === 'ending' ? [{ ...rest, ...(left.jump ? { jump: left.jump } : {}) }, change] : [change, rest];
   spans.splice(place === 'ending' ? index - 1 : index, 1, ...replacement);
-  return tidy(split, split.start, spans);
+  return normalize(split, split.start, spans);
 }
 
-// What remains of a plateau of which a ramp takes a part.
-function restOf(plateau: Span, change: Span, ratio: number, keeps: Keeps): Span {
-  const speed = plateau.y[0];
+// What remains of a constant-speed part of which a ramp takes a part.
+function restOf(level: Span, change: Span, ratio: number, keeps: Keeps): Span {
+  const speed = level.y[0];
   const frames =
     keeps === 'length'
-      ? plateau.frames - change.frames
-      : (spanTravel(plateau, ratio) - spanTravel(change, ratio)) / (ratio * speed);
+      ? level.frames - change.frames
+      : (spanTravel(level, ratio) - spanTravel(change, ratio)) / (ratio * speed);
   if (!(frames >= -EPSILON)) {
     throw new EditRefused('frames', 'The ramp is longer than a part beside it. Make it shorter.');
   }
   return constantSpan(speed, Math.max(0, frames));
 }
 
-function plateauSpeed(map: RetimeMap, at: number): number | undefined {
+function constantSpeed(map: RetimeMap, at: number): number | undefined {
   const span = map.spans[spanIndexAt(compile(map), at)]!;
-  return isPlateau(span) ? span.y[0] : undefined;
+  return isConstantSpeed(span) ? span.y[0] : undefined;
 }
 
 function startOfSpanBefore(map: RetimeMap, at: number): number {
@@ -135,14 +135,14 @@ function startOfSpanBefore(map: RetimeMap, at: number): number {
  * The ramp stays centred on the moment at which a plain jump of speed would have the same travel. A length
  * of 0 turns it into that jump.
  *
- * @param index of the ramp in `map.spans`, a speed span between two plateaus
+ * @param index of the ramp in `map.spans`, a speed span between two constant-speed parts
  * @param frames new length in output frames
  */
 export function widenRamp(map: RetimeMap, index: number, frames: number): RetimeMap {
   if (!(frames >= 0)) throw new EditRefused('frames', 'A ramp can’t be shorter than 0 frames.');
   const [before, change, after] = [map.spans[index - 1], map.spans[index], map.spans[index + 1]];
   const ease = change && spanEase(change);
-  if (!before || !change || !after || !ease || !isPlateau(before) || !isPlateau(after)) {
+  if (!before || !change || !after || !ease || !isConstantSpeed(before) || !isConstantSpeed(after)) {
     throw new EditRefused('span', 'Only a ramp between two constant speeds can be widened.');
   }
   refuseLocked([before, change, after]);
@@ -162,7 +162,7 @@ export function widenRamp(map: RetimeMap, index: number, frames: number): Retime
  */
 export function rampAtKey(map: RetimeMap, index: number, frames: number, ease: Ease = eases.linear): RetimeMap {
   const [before, after] = [map.spans[index - 1], map.spans[index]];
-  if (!before || !after || !isPlateau(before) || !isPlateau(after)) {
+  if (!before || !after || !isConstantSpeed(before) || !isConstantSpeed(after)) {
     throw new EditRefused('key', 'A ramp needs a key between two constant speeds.');
   }
   if (after.jump) throw new EditRefused('key', 'The source jumps at this key, so no ramp can cross it.');

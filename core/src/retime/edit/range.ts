@@ -43,7 +43,7 @@ export function refuseEndless(frames: number): void {
 }
 
 /** A map with its first jump in `start`, and without spans and jumps that are rounding errors. */
-export function tidy(map: RetimeMap, start: number, spans: readonly Span[]): RetimeMap {
+export function normalize(map: RetimeMap, start: number, spans: readonly Span[]): RetimeMap {
   const kept = spans.filter((span) => span.frames > TIME_EPSILON);
   if (kept.length === 0) throw new EditRefused('range', 'Nothing would be left of the clip.');
   refuseEndless(kept.reduce((sum, { frames }) => sum + frames, 0));
@@ -113,5 +113,5 @@ export function replaceRange(
     const end = before.length === 0 ? map.start : compile({ ...map, spans: before }).ends[before.length - 1]!;
     tail = tail.map((span, index) => (index === 0 ? withJump(span, cut.tailStart - end) : span));
   }
-  return tidy(map, map.start, [...cut.head, ...placed, ...tail]);
+  return normalize(map, map.start, [...cut.head, ...placed, ...tail]);
 }

@@ -1,5 +1,5 @@
 import type { RetimeMap } from '@hastig/contract';
-import { stretchSpan } from '../span';
+import { scaleSpan } from '../span';
 import { checkRange, cutRange, replaceRange, withJump, type OutputRange } from './range';
 import { EditRefused } from './refused';
 import { reverseRange } from './reverse';
@@ -17,9 +17,7 @@ export function replay(map: RetimeMap, range: OutputRange, way: ReplayWay, speed
   const { from, to } = checkRange(map, range);
   const { middle, middleStart, middleEnd } = cutRange(map, { from, to });
   const back = middleStart - middleEnd;
-  const once = middle.map((span, index) =>
-    withJump(stretchSpan(span, 1 / speed), index === 0 ? back : (span.jump ?? 0)),
-  );
+  const once = middle.map((span, index) => withJump(scaleSpan(span, 1 / speed), index === 0 ? back : (span.jump ?? 0)));
   const frames = (to - from) / speed;
   const at = { from: to, to };
   if (way === 'again') return replaceRange(map, at, once, 'stay', middleStart);

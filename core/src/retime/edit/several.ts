@@ -3,7 +3,7 @@ import type { Ease } from '../ease';
 import { compile } from '../map';
 import { givingWay, landWindow } from '../land/window';
 import { refuseLocked } from '../lock';
-import { isPlateau } from '../span';
+import { isConstantSpeed } from '../span';
 import { easeSpan } from './joint';
 import { removeKey } from './keys';
 import { easeRamp } from './ramp';
@@ -19,7 +19,7 @@ export function easeKeys(map: RetimeMap, keys: readonly number[], ease: Ease, ke
   if (touched.length === 0) throw new EditRefused('keys', 'None of these keys has a ramp next to it.');
   return touched.reduce((now, index) => {
     const [before, after] = [now.spans[index - 1], now.spans[index + 1]];
-    const held = before && after && isPlateau(before) && isPlateau(after);
+    const held = before && after && isConstantSpeed(before) && isConstantSpeed(after);
     return held ? easeRamp(now, index, ease) : easeSpan(now, index, ease, keeps);
   }, map);
 }
@@ -64,16 +64,16 @@ export function moveKeys(map: RetimeMap, keys: readonly number[], by: number): R
   return landWindow(resized, free, mergeJoined(wanted, changed, [...free]), 'These keys can’t move that far.');
 }
 
-interface Stretch {
+interface FrameRange {
   from: number;
   to: number;
   travel: number;
 }
 
 // A span that only follows joins the travel of the changed one beside it: together they pass what they passed.
-function mergeJoined(wanted: readonly Stretch[], changed: readonly number[], free: readonly number[]): Stretch[] {
+function mergeJoined(wanted: readonly FrameRange[], changed: readonly number[], free: readonly number[]): FrameRange[] {
   const all = free.map((index, i) => ({ index, ...wanted[i]! })).sort((a, b) => a.index - b.index);
-  const merged: (Stretch & { last: number; solid: boolean })[] = [];
+  const merged: (FrameRange & { last: number; solid: boolean })[] = [];
   for (const { index, from, to, travel } of all) {
     const solid = changed.includes(index);
     const before = merged.at(-1);

@@ -276,7 +276,7 @@ describe('a range at once', () => {
 
 describe('copied timing', () => {
   it('is pasted whole', () => {
-    expect(pasteTiming(realTime(500), timingOf(slowed), 'whole').spans).toEqual(slowed.spans);
+    expect(pasteTiming(realTime(500), timingOf(slowed), 'exact').spans).toEqual(slowed.spans);
   });
 
   it('only its shape: the target keeps its length and its content', () => {

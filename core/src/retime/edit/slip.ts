@@ -2,7 +2,7 @@ import type { RetimeMap } from '@hastig/contract';
 import { compile, sourceShortages } from '../map';
 import { givingWay, landWindow } from '../land/window';
 import { refuseLocked } from '../lock';
-import { isPlateau, spanEase } from '../span';
+import { isConstantSpeed, spanEase } from '../span';
 import { EditRefused } from './refused';
 
 /**
@@ -47,20 +47,20 @@ export function slipKey(map: RetimeMap, index: number, source: number): RetimeMa
 }
 
 /**
- * Moves one edge of a ramp in output time, the other edge and everything outside the ramp and the plateau on that side
- * staying; the plateau's speed takes up what the ramp passes more or less.
+ * Moves one edge of a ramp in output time, the other edge and everything outside the ramp and the constant-speed part on that side
+ * staying; the constant-speed part's speed takes up what the ramp passes more or less.
  *
- * @param index of the ramp, between two plateaus
+ * @param index of the ramp, between two constant-speed parts
  * @param side −1 the edge where it begins, 1 where it ends
  * @param frames new length of the ramp in output frames
  */
 export function moveRampEdge(map: RetimeMap, index: number, side: -1 | 1, frames: number): RetimeMap {
-  const [ramp, plateau] = [map.spans[index], map.spans[index + side]];
-  if (!ramp || !plateau || !spanEase(ramp) || !isPlateau(plateau)) {
+  const [ramp, level] = [map.spans[index], map.spans[index + side]];
+  if (!ramp || !level || !spanEase(ramp) || !isConstantSpeed(level)) {
     throw new EditRefused('span', 'Only a ramp beside a constant speed can be widened.');
   }
-  refuseLocked([ramp, plateau]);
-  const rest = plateau.frames - (frames - ramp.frames);
+  refuseLocked([ramp, level]);
+  const rest = level.frames - (frames - ramp.frames);
   if (!(frames > 0)) throw new EditRefused('frames', 'A ramp must be longer than 0 frames.');
   if (!(rest > 0)) throw new EditRefused('frames', 'The ramp would use up the part beside it.');
   const outer = givingWay(map, index + side, side);
@@ -69,7 +69,7 @@ export function moveRampEdge(map: RetimeMap, index: number, side: -1 | 1, frames
   const { positions, ends } = compile(map);
   const spans = map.spans.slice();
   spans[index] = { ...ramp, frames };
-  spans[index + side] = { ...plateau, frames: rest };
+  spans[index + side] = { ...level, frames: rest };
   const resized = { ...map, spans };
   const { times } = compile(resized);
   const wanted = { from: times[first]!, to: times[last + 1]!, travel: ends[last]! - positions[first]! };

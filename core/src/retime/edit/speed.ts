@@ -1,8 +1,8 @@
 import type { RetimeMap, Span } from '@hastig/contract';
 import { refuseLocked } from '../lock';
 import { compile } from '../map';
-import { constantSpan, isPlateau, spanTravel, withEndSpeeds } from '../span';
-import { checkRange, cutRange, replaceRange, tidy, type Keeps, type OutputRange } from './range';
+import { constantSpan, isConstantSpeed, spanTravel, withEndSpeeds } from '../span';
+import { checkRange, cutRange, replaceRange, normalize, type Keeps, type OutputRange } from './range';
 import { EditRefused } from './refused';
 import { reverseRange } from './reverse';
 
@@ -45,32 +45,32 @@ export function setSpeed(map: RetimeMap, range: OutputRange, speed: number, keep
 }
 
 function isJoinedRamp(span: Span | undefined): span is Span {
-  return span !== undefined && span.of === 'speed' && !isPlateau(span);
+  return span !== undefined && span.of === 'speed' && !isConstantSpeed(span);
 }
 
 /**
- * Gives the plateau at span `index` another speed; ramps joined to it keep their lengths and lead to the new
- * speed. Keeping the content, the plateau's own length takes up the difference.
+ * Gives the constant-speed part at span `index` another speed; ramps joined to it keep their lengths and lead to the new
+ * speed. Keeping the content, the constant-speed part's own length takes up the difference.
  *
- * @param index of a plateau in `map.spans`
+ * @param index of a constant-speed part in `map.spans`
  */
-export function setPlateauSpeed(map: RetimeMap, index: number, speed: number, keeps: Keeps): RetimeMap {
+export function setLevelSpeed(map: RetimeMap, index: number, speed: number, keeps: Keeps): RetimeMap {
   checkSpeed(speed, keeps);
-  const plateau = map.spans[index];
-  if (!plateau || !isPlateau(plateau)) throw new EditRefused('span', 'This part doesn’t hold one speed.');
+  const level = map.spans[index];
+  if (!level || !isConstantSpeed(level)) throw new EditRefused('span', 'This part doesn’t hold one speed.');
   const before = map.spans[index - 1];
   const after = map.spans[index + 1];
-  const old = plateau.y[0];
+  const old = level.y[0];
   const first =
-    isJoinedRamp(before) && before.y[3] === old && !plateau.jump ? withEndSpeeds(before, before.y[0], speed) : before;
+    isJoinedRamp(before) && before.y[3] === old && !level.jump ? withEndSpeeds(before, before.y[0], speed) : before;
   const last =
     isJoinedRamp(after) && after.y[0] === old && !after.jump ? withEndSpeeds(after, speed, after.y[3]) : after;
-  refuseLocked([plateau, first === before ? undefined : before, last === after ? undefined : after]);
-  let { frames } = plateau;
+  refuseLocked([level, first === before ? undefined : before, last === after ? undefined : after]);
+  let { frames } = level;
   if (keeps === 'content') {
     const { ratio } = compile(map);
     const travel = (span: Span | undefined): number => (span ? spanTravel(span, ratio) : 0);
-    const content = travel(before) + travel(plateau) + travel(after);
+    const content = travel(before) + travel(level) + travel(after);
     frames = (content - travel(first) - travel(last)) / (ratio * speed);
     if (!(frames > EPSILON)) {
       throw new EditRefused(
@@ -81,14 +81,14 @@ export function setPlateauSpeed(map: RetimeMap, index: number, speed: number, ke
   }
   const spans = map.spans.slice();
   if (first) spans[index - 1] = first;
-  spans[index] = { ...plateau, ...constantSpan(speed, frames) };
+  spans[index] = { ...level, ...constantSpan(speed, frames) };
   if (last) spans[index + 1] = last;
-  return tidy(map, map.start, spans);
+  return normalize(map, map.start, spans);
 }
 
 /**
- * Gives the part between two keys one speed: a plateau keeps its joined ramps (`setPlateauSpeed`), any other part, or one
- * that shall run the other way, becomes a plateau (`setSpeed`).
+ * Gives the part between two keys one speed: a constant-speed part keeps its joined ramps (`setLevelSpeed`), any other part, or one
+ * that shall run the other way, becomes a constant-speed part (`setSpeed`).
  *
  * @param index of the span in `map.spans`
  */
@@ -96,7 +96,7 @@ export function setPartSpeed(map: RetimeMap, index: number, speed: number, keeps
   const span = map.spans[index];
   if (!span) throw new EditRefused('span', 'This part doesn’t exist.');
   const sameWay = keeps === 'length' || speed * span.y[0] > 0;
-  if (isPlateau(span) && sameWay) return setPlateauSpeed(map, index, speed, keeps);
+  if (isConstantSpeed(span) && sameWay) return setLevelSpeed(map, index, speed, keeps);
   const { times } = compile(map);
   return setSpeed(map, { from: times[index]!, to: times[index + 1]! }, speed, keeps);
 }

@@ -3,7 +3,7 @@ import { showingsOf } from '../inverse';
 import { compile, speedAt, speedBefore } from '../map';
 import { constantSpan } from '../span';
 import { carryPins } from '../land/pins';
-import { replaceRange, tidy, withJump } from './range';
+import { replaceRange, normalize, withJump } from './range';
 import { EditRefused } from './refused';
 
 /** Starts the clip at output time `t`; what came before is dropped. */
@@ -45,7 +45,7 @@ export function setFirstFrame(map: RetimeMap, frame: number): RetimeMap {
     );
   }
   const frames = travel / (compile(map).ratio * speed);
-  return carryPins(tidy(map, frame, [constantSpan(speed, frames), ...map.spans]), (output) => output + frames);
+  return carryPins(normalize(map, frame, [constantSpan(speed, frames), ...map.spans]), (output) => output + frames);
 }
 
 /**
@@ -66,5 +66,5 @@ export function setLastFrame(map: RetimeMap, frame: number): RetimeMap {
       `The clip never shows source frame ${frame}, and extending its end doesn’t reach it.`,
     );
   }
-  return tidy(map, map.start, [...map.spans, withJump(constantSpan(speed, travel / (ratio * speed)), 0)]);
+  return normalize(map, map.start, [...map.spans, withJump(constantSpan(speed, travel / (ratio * speed)), 0)]);
 }

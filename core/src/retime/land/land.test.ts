@@ -7,7 +7,7 @@ import {
   EditRefused,
   freeze,
   holdPins,
-  isPlateau,
+  isConstantSpeed,
   land,
   mapLength,
   pin,
@@ -257,7 +257,7 @@ describe('pins', () => {
     });
     const result = land(withPinsAt(map, pins));
     expect(pinsMet(result)).toBe(true);
-    expect(result.spans.filter(isPlateau).length).toBe(100);
+    expect(result.spans.filter(isConstantSpeed).length).toBe(100);
     expect(compile(result).length).toBe(compile(map).length);
   });
 

@@ -3,7 +3,7 @@ import { trimDecimals } from '../../time';
 import { EditRefused } from '../edit/refused';
 import { compile, positionAt, spanIndexAt, TIME_EPSILON } from '../map';
 import { splitAt } from '../split';
-import { isPlateau } from '../span';
+import { isConstantSpeed } from '../span';
 import { land, pinsMet, pinsOf } from './land';
 
 /** The map with other pins, in order; without the field where there are none. */
@@ -28,7 +28,7 @@ export function pinAt(map: RetimeMap, output: number): Pin | undefined {
 
 /**
  * Pins a source position to an output time and lands it there: the other pins hold, the free speeds change least. On a
- * plateau a key is made, so that the speed may differ on both sides.
+ * constant-speed part a key is made, so that the speed may differ on both sides.
  *
  * @param output frames, 0…length
  * @param source source frames, real; what stands there now unless given
@@ -43,10 +43,10 @@ export function pin(map: RetimeMap, output: number, source = positionAt(map, out
   return land(withPins(withPinKey(map, at), [...pinsOf(unpin(map, at)), { output: at, source }]));
 }
 
-// A key on a plateau lets the speed differ on both sides of a pin; in a ramp it may differ anyway.
+// A key on a constant-speed part lets the speed differ on both sides of a pin; in a ramp it may differ anyway.
 function withPinKey(map: RetimeMap, output: number): RetimeMap {
   const ready = compile(map);
-  if (output > ready.length || !isPlateau(map.spans[spanIndexAt(ready, output)]!)) return map;
+  if (output > ready.length || !isConstantSpeed(map.spans[spanIndexAt(ready, output)]!)) return map;
   return splitAt(map, output).map;
 }
 

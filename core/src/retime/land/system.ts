@@ -1,7 +1,7 @@
 import type { RetimeMap, Span } from '@hastig/contract';
 import { isLinearTime, solveTime, timeCoefficients } from '../bezier';
 import { compile } from '../map';
-import { isPlateau, spanEase, travelWeights, type Four } from '../span';
+import { isConstantSpeed, spanEase, travelWeights, type Four } from '../span';
 
 /** A speed (or the scale of a position span) that landing may change. */
 export interface Unknown {
@@ -33,7 +33,7 @@ const LEAST_TRAVEL = 1e-9;
 /** Whether two neighbouring spans meet in one speed that is to stay one: a ramp on at least one side, no jump. */
 export function meetJoined(before: Span | undefined, after: Span | undefined): boolean {
   if (before?.of !== 'speed' || after?.of !== 'speed' || after.jump) return false;
-  return Math.abs(before.y[3] - after.y[0]) < JOINED && !(isPlateau(before) && isPlateau(after));
+  return Math.abs(before.y[3] - after.y[0]) < JOINED && !(isConstantSpeed(before) && isConstantSpeed(after));
 }
 
 /**
@@ -45,7 +45,7 @@ export function meetJoined(before: Span | undefined, after: Span | undefined): b
 export function landingSystem(map: RetimeMap, held: (span: Span) => boolean, floor: number): LandingSystem {
   const { ratio } = compile(map);
   const unknowns: Unknown[] = [];
-  const fixed = (span: Span): boolean => !!span.locked || held(span) || (isPlateau(span) && span.y[0] === 0);
+  const fixed = (span: Span): boolean => !!span.locked || held(span) || (isConstantSpeed(span) && span.y[0] === 0);
   const groups = joinedEnds(map.spans);
   // A standstill is a turning point: moved, there would be none.
   const staying = new Set<number>();
@@ -79,12 +79,12 @@ export function landingSystem(map: RetimeMap, held: (span: Span) => boolean, flo
   return { unknowns, forms };
 }
 
-// For each end of each span (start 2i, end 2i + 1) the first end it is joined with, over ramps and plateaus alike.
+// For each end of each span (start 2i, end 2i + 1) the first end it is joined with, over ramps and constant-speed parts alike.
 function joinedEnds(spans: readonly Span[]): number[] {
   const groups: number[] = [];
   spans.forEach((span, index) => {
     groups.push(meetJoined(spans[index - 1], span) ? groups[index * 2 - 1]! : index * 2);
-    groups.push(isPlateau(span) ? groups[index * 2]! : index * 2 + 1);
+    groups.push(isConstantSpeed(span) ? groups[index * 2]! : index * 2 + 1);
   });
   return groups;
 }
@@ -98,7 +98,7 @@ function positionForm(span: Span, fixed: boolean, unknowns: Unknown[], ratio: nu
 
 function speedForm(span: Span, first: number | undefined, last: number | undefined): Form {
   if (first === undefined && last === undefined) return { base: span.y, terms: [] };
-  if (isPlateau(span)) return { base: [0, 0, 0, 0], terms: [{ unknown: first!, share: [1, 1, 1, 1] }] };
+  if (isConstantSpeed(span)) return { base: [0, 0, 0, 0], terms: [{ unknown: first!, share: [1, 1, 1, 1] }] };
   const ease = spanEase(span);
   // Without a rise there is no ease to keep: the handles keep their height above the end beside them.
   const [e1, e2] = ease ? [ease[1], ease[3]] : [0, 1];
@@ -178,8 +178,8 @@ export function withValues(map: RetimeMap, system: LandingSystem, values: Float6
     const y = base.map((value, i) =>
       terms.reduce((sum, { unknown, share }) => sum + share[i]! * values[unknown]!, value),
     ) as Four;
-    // Exact ends, so that joined speeds stay joined and a plateau stays one.
-    if (isPlateau(span)) y.fill(values[terms[0]!.unknown]!);
+    // Exact ends, so that joined speeds stay joined and a constant-speed part stays one.
+    if (isConstantSpeed(span)) y.fill(values[terms[0]!.unknown]!);
     return { ...span, y };
   });
   return { ...map, spans };

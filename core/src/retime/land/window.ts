@@ -1,7 +1,7 @@
 import type { RetimeMap, Span } from '@hastig/contract';
 import { EditRefused } from '../edit/refused';
 import { compile } from '../map';
-import { isPlateau } from '../span';
+import { isConstantSpeed } from '../span';
 import { leastChange } from './solve';
 import { landingSystem, meetJoined, travelRow, withValues } from './system';
 
@@ -53,7 +53,7 @@ export function givingWay(map: RetimeMap, index: number, side: -1 | 1): number[]
     const [before, after] = side === -1 ? [map.spans[at - 1], map.spans[at]] : [map.spans[at], map.spans[at + 1]];
     if (!meetJoined(before, after)) return found;
     found.push(at + side);
-    // A plateau is free once the ramp behind it follows.
-    if (isPlateau(map.spans[at]!)) return found;
+    // A constant-speed part is free once the ramp behind it follows.
+    if (isConstantSpeed(map.spans[at]!)) return found;
   }
 }

@@ -1,7 +1,7 @@
 import type { RetimeMap, Span } from '@hastig/contract';
 import { isLinearTime, valueCoefficients } from '../bezier';
 import { compile, positionAt, positionBefore, speedAt, speedBefore } from '../map';
-import { constantSpan, isPlateau, linearPositionSpan } from '../span';
+import { constantSpan, isConstantSpeed, linearPositionSpan } from '../span';
 import { shareMemory } from '../tracked';
 
 /** A map in another description, and how far the source is from where it was, at most. */
@@ -69,7 +69,7 @@ function exactSpeed(span: Span, ratio: number): Span | undefined {
 }
 
 function exactPosition(span: Span, ratio: number): Span | undefined {
-  if (isPlateau(span)) return linearPositionSpan(ratio * span.y[0] * span.frames, span.frames);
+  if (isConstantSpeed(span)) return linearPositionSpan(ratio * span.y[0] * span.frames, span.frames);
   if (!isLinearTime(...span.x)) return undefined;
   const [c0, c1, c2, c3] = valueCoefficients(span.y);
   if (Math.abs(c3) > 1e-12 * Math.max(...span.y.map(Math.abs))) return undefined;

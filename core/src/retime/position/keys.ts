@@ -2,7 +2,7 @@ import type { RetimeMap, Span } from '@hastig/contract';
 import { trimDecimals } from '../../time';
 import { compile } from '../map';
 import { constantSpan, linearPositionSpan } from '../span';
-import { tidy } from '../edit/range';
+import { normalize } from '../edit/range';
 import { EditRefused } from '../edit/refused';
 import { refuseLocked } from '../lock';
 import { monotoneSlopes } from './monotone';
@@ -59,7 +59,7 @@ export function fromPositionKeys(map: RetimeMap, keys: readonly PositionKey[], h
     owed = how === 'hold' ? keys[i + 1]!.source - keys[i]!.source : 0;
     return jump ? { ...span, jump } : span;
   });
-  return tidy(map, keys[0]!.source, placed);
+  return normalize(map, keys[0]!.source, placed);
 }
 
 function between(frames: number, travel: number, how: Interpolation, from: number, to: number): Span[] {
@@ -93,5 +93,5 @@ export function interpolateSpan(map: RetimeMap, index: number, how: Interpolatio
   spans[index] = span.jump ? { ...made!, jump: span.jump } : made!;
   const next = spans[index + 1];
   if (how === 'hold' && next) spans[index + 1] = { ...next, jump: (next.jump ?? 0) + travel };
-  return tidy(map, map.start, spans);
+  return normalize(map, map.start, spans);
 }

@@ -5,7 +5,7 @@ import { refuseLocked } from '../lock';
 import { compile, positionAt, speedBefore } from '../map';
 import { meanSpeed, mirrorSpan, rampSpan } from '../span';
 import { splitAt } from '../split';
-import { checkRange, cutRange, replaceRange, tidy, type OutputRange } from '../edit/range';
+import { checkRange, cutRange, replaceRange, normalize, type OutputRange } from '../edit/range';
 import { EditRefused } from '../edit/refused';
 
 export interface ThereAndBackOptions {
@@ -51,7 +51,7 @@ export function thereAndBack(map: RetimeMap, range: OutputRange, { ramp, ease, t
   if (middle.some((span, index) => index > 0 && span.jump)) {
     throw new EditRefused('range', 'The source jumps in this range, so it can’t run back through it.');
   }
-  const part = tidy(
+  const part = normalize(
     map,
     middleStart,
     middle.map(({ jump: _jump, ...span }) => span),

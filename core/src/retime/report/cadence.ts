@@ -2,7 +2,7 @@ import type { RetimeMap } from '@hastig/contract';
 import { rateRatio } from '../../time';
 import { realFrameFloor } from '../floor';
 import { compile, frameCount, heldFrame, HELD_EPSILON, positionAt, spanIndexAt, speedAt } from '../map';
-import { isPlateau } from '../span';
+import { isConstantSpeed } from '../span';
 
 /** How the frames of a stretch of output are come by, when the held frame is shown. */
 export interface Cadence {
@@ -47,14 +47,14 @@ export function cadenceOf(map: RetimeMap, from: number, to: number, fileFrames?:
   for (let index = spanIndexAt(ready, from); n < to; index++) {
     const end = index < ready.count - 1 ? Math.min(to, Math.ceil(ready.times[index + 1]!)) : to;
     const span = map.spans[index]!;
-    const steady = isPlateau(span);
+    const steady = isConstantSpeed(span);
     const [time, start] = [ready.times[index]!, ready.positions[index]!];
     const step = ready.ratio * span.y[0];
     const slow = steady && Math.abs(span.y[0]) < floor;
     for (; n < end; n++) {
       const position = steady ? start + step * (n - time) : positionAt(ready, n);
-      const whole = Math.floor(position + epsilon);
-      const clamped = whole < 0 ? 0 : whole > last ? last : whole;
+      const frame = Math.floor(position + epsilon);
+      const clamped = frame < 0 ? 0 : frame > last ? last : frame;
       const held = fileFrames ? fileFrames[clamped]! : clamped;
       if (held === before) {
         repeated++;
@@ -67,7 +67,7 @@ export function cadenceOf(map: RetimeMap, from: number, to: number, fileFrames?:
         if (before >= 0) skipped += passed - 1;
       }
       before = held;
-      if (position - whole > epsilon && (steady ? slow : Math.abs(speedAt(ready, n)) < floor)) between++;
+      if (position - frame > epsilon && (steady ? slow : Math.abs(speedAt(ready, n)) < floor)) between++;
     }
   }
   if (run === 1 && !(to < frameCount(map) && shownAt(to) === before)) once++;

@@ -6,7 +6,7 @@ import { trimEnd, trimStart } from '../edit/trim';
 import { EditRefused } from '../edit/refused';
 import { realFrameFloor } from '../floor';
 import { compile } from '../map';
-import { isPlateau } from '../span';
+import { isConstantSpeed } from '../span';
 import { LEAST_RAMP, type PaceWarning } from './warnings';
 
 /** What one tap does about a warning: its words and the edit. */
@@ -69,7 +69,7 @@ function forwards(span: Span): Span {
 function widened(map: RetimeMap, index: number): RetimeMap {
   const frames = 2 * LEAST_RAMP;
   const [before, span, after] = [map.spans[index - 1], map.spans[index]!, map.spans[index + 1]];
-  const held = before && after && isPlateau(before) && isPlateau(after);
+  const held = before && after && isConstantSpeed(before) && isConstantSpeed(after);
   if (held && span.y[0] !== span.y[3]) return widenRamp(map, index, frames);
   if (held) throw new EditRefused('span', 'Both ends of this ramp have the same speed. Remove its key.');
   return replaceSpan(map, index, { ...span, frames }, 'length');

@@ -3,7 +3,7 @@ import { rateToNumber } from '../../time';
 import { rootsInUnit, valueCoefficients } from '../bezier';
 import { realFrameFloor } from '../floor';
 import { compile, frameCount, sourceShortages } from '../map';
-import { isPlateau, meanSpeed } from '../span';
+import { isConstantSpeed, meanSpeed } from '../span';
 import { cadenceOf } from './cadence';
 
 export type WarningKind = 'out-of-source' | 'backwards' | 'below-floor' | 'fast-forward' | 'short-ramp';
@@ -31,7 +31,7 @@ export const LEAST_RAMP = 2;
 /**
  * Everything worth a warning in a map, in output order.
  *
- * Speeding up is shown in bursts, not in stretches (common practice). The threshold is ours: 300% or more, forwards or
+ * Speeding up is shown in bursts, not in found (common practice). The threshold is ours: 300% or more, forwards or
  * backwards, for longer than one second.
  */
 export function paceWarnings(map: RetimeMap): PaceWarning[] {
@@ -48,12 +48,12 @@ export function paceWarnings(map: RetimeMap): PaceWarning[] {
   map.spans.forEach((span, index) => {
     const [from, to] = [times[index]!, times[index + 1]!];
     if (goesBackUnasked(span)) warnings.push({ kind: 'backwards', from, to, span: index, amount: 0 });
-    const isRamp = span.of === 'speed' && !isPlateau(span);
+    const isRamp = span.of === 'speed' && !isConstantSpeed(span);
     if (isRamp && span.frames < LEAST_RAMP - 1e-9) {
       warnings.push({ kind: 'short-ramp', from, to, span: index, amount: span.frames });
     }
     // A freeze is asked for; it makes nothing up.
-    if (isPlateau(span) && Math.abs(span.y[0]) > 1e-9 && Math.abs(span.y[0]) < floor - 1e-9) {
+    if (isConstantSpeed(span) && Math.abs(span.y[0]) > 1e-9 && Math.abs(span.y[0]) < floor - 1e-9) {
       const { between } = cadenceOf(map, Math.ceil(from - 1e-6), Math.min(total, Math.ceil(to - 1e-6)));
       if (between > 0) warnings.push({ kind: 'below-floor', from, to, span: index, amount: between });
     }
@@ -64,7 +64,7 @@ export function paceWarnings(map: RetimeMap): PaceWarning[] {
 /** Whether a span dips below zero although both its ends run forwards (or its positions rise). */
 function goesBackUnasked(span: Span): boolean {
   const [y0, , , y3] = span.y;
-  if (isPlateau(span)) return false;
+  if (isConstantSpeed(span)) return false;
   if (span.of === 'speed') {
     if (y0 < 0 || y3 < 0) return false;
     return lowest(valueCoefficients(span.y)) < -1e-9;
@@ -83,11 +83,11 @@ function lowest(c: readonly [number, number, number, number]): number {
 function fastStretches(map: RetimeMap): PaceWarning[] {
   const { times, ratio } = compile(map);
   const limit = FAST_SECONDS * rateToNumber(map.outputRate);
-  const stretches: PaceWarning[] = [];
+  const found: PaceWarning[] = [];
   let from: number | undefined;
   const end = (to: number): void => {
     if (from !== undefined && to - from > limit + 1e-6) {
-      stretches.push({ kind: 'fast-forward', from, to, amount: (to - from) / rateToNumber(map.outputRate) });
+      found.push({ kind: 'fast-forward', from, to, amount: (to - from) / rateToNumber(map.outputRate) });
     }
     from = undefined;
   };
@@ -97,5 +97,5 @@ function fastStretches(map: RetimeMap): PaceWarning[] {
     else end(times[index]!);
   });
   end(times.at(-1)!);
-  return stretches;
+  return found;
 }

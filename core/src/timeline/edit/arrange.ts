@@ -7,7 +7,7 @@ import { footageKind, sourceFrames, sourceRate } from '../clip-map';
 import { carryUp } from './length';
 import { laidAt, needFitting } from './insert';
 import { needClip, needFrames, needTrack, withClip, withItems } from './items';
-import type { Room } from './trim';
+import type { RippleMode } from './trim';
 
 /** The places of some clips, in the order they lie in; all in one sequence or group. */
 export function placesOf(project: ProjectDocument, clipIds: readonly string[]): (ClipPlace & { clip: Clip })[] {
@@ -26,7 +26,7 @@ export function placesOf(project: ProjectDocument, clipIds: readonly string[]): 
 function lifted(
   project: ProjectDocument,
   places: readonly (ClipPlace & { clip: Clip })[],
-  room: Room,
+  rippleMode: RippleMode,
 ): ProjectDocument {
   const gone = new Map(places.map(({ clip }) => [clip.id, clip.shown.frames]));
   const { containerId } = places[0]!;
@@ -35,7 +35,7 @@ function lifted(
       withItems(state, containerId, trackId, (items) =>
         items.flatMap((item): TrackItem[] => {
           const frames = 'clip' in item ? gone.get(item.clip) : undefined;
-          return frames === undefined ? [item] : room === 'leave' ? [{ gap: frames }] : [];
+          return frames === undefined ? [item] : rippleMode === 'leave' ? [{ gap: frames }] : [];
         }),
       ),
     project,
@@ -43,10 +43,14 @@ function lifted(
 }
 
 /** Takes clips out, and their groups with them where no other clip shows those. */
-export function removeClips(project: ProjectDocument, clipIds: readonly string[], room: Room): ProjectDocument {
+export function removeClips(
+  project: ProjectDocument,
+  clipIds: readonly string[],
+  rippleMode: RippleMode,
+): ProjectDocument {
   const places = placesOf(project, clipIds);
   const gone = new Set(clipIds);
-  const without = lifted(project, places, room);
+  const without = lifted(project, places, rippleMode);
   const left = { ...without, clips: without.clips.filter(({ id }) => !gone.has(id)) };
   return carryUp(project, withoutUnusedGroups(left), places[0]!.containerId);
 }
@@ -79,7 +83,7 @@ export function moveClips(
   clipIds: readonly string[],
   trackId: string,
   at: number,
-  room: Room,
+  rippleMode: RippleMode,
 ): ProjectDocument {
   const places = placesOf(project, clipIds);
   const { containerId } = places[0]!;
@@ -91,7 +95,7 @@ export function moveClips(
   const kinds = places.map(({ trackIndex }) => tracks[trackIndex + by]);
   if (kinds.some((track) => !track))
     throw new EditRefused('track', 'There aren’t enough tracks there for all of them.');
-  let state = lifted(project, places, room);
+  let state = lifted(project, places, rippleMode);
   for (const { clip, trackIndex, from } of places) {
     const to = tracks[trackIndex + by]!;
     const kind = tracks[trackIndex]!.kind;

@@ -1,6 +1,6 @@
 import type { Clip, Container, ProjectDocument, Track, TrackItem } from '@hastig/contract';
 import { isPlain } from '../../picture';
-import { compile, constantSpan, EditRefused, isPlateau } from '../../retime';
+import { compile, constantSpan, EditRefused, isConstantSpeed } from '../../retime';
 import { sameRate } from '../../time';
 import { mapOf } from '../clip-map';
 import { containerFrames, layoutOf, trackFrames } from '../layout';
@@ -97,7 +97,7 @@ export function ungroup(project: ProjectDocument, clipId: string, newId: () => s
   const plain =
     sameRate(group.rate, place.container.rate) &&
     map.start === 0 &&
-    map.spans.every((span) => isPlateau(span) && span.y[0] === 1 && !span.jump) &&
+    map.spans.every((span) => isConstantSpeed(span) && span.y[0] === 1 && !span.jump) &&
     clip.shown.from === 0 &&
     clip.shown.frames === frames &&
     Math.abs(compile(map).length - frames) < 1e-6;

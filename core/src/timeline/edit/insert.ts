@@ -4,7 +4,7 @@ import { footageKind } from '../clip-map';
 import { layoutOf, trackFrames } from '../layout';
 import { holdsGroup } from '../held-groups';
 import { findContainer, SEQUENCE } from '../lookup';
-import { needFrames, needTrack, tidyItems, withItems } from './items';
+import { needFrames, needTrack, normalizeItems, withItems } from './items';
 import { addTrack } from './markers';
 
 /**
@@ -18,7 +18,7 @@ export function laidAt(
   laid: TrackItem,
   frames: number,
 ): TrackItem[] {
-  const items = tidyItems(row);
+  const items = normalizeItems(row);
   const placed = layoutOf(project, { id: '', kind: 'picture', name: '', items });
   const end = placed.at(-1)?.to ?? 0;
   if (at >= end) return [...items, { gap: at - end }, laid];

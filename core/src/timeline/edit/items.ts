@@ -3,18 +3,18 @@ import { EditRefused } from '../../retime';
 import { findClip, findContainer, placeOf, withContainer, type ClipPlace } from '../lookup';
 
 /** A row without empty gaps, without two gaps side by side, and without a gap after the last clip. */
-export function tidyItems(items: readonly TrackItem[]): TrackItem[] {
-  const tidy: TrackItem[] = [];
+export function normalizeItems(items: readonly TrackItem[]): TrackItem[] {
+  const normalized: TrackItem[] = [];
   for (const item of items) {
-    const last = tidy.at(-1);
-    if (!('gap' in item)) tidy.push(item);
+    const last = normalized.at(-1);
+    if (!('gap' in item)) normalized.push(item);
     else if (item.gap > 0) {
-      if (last && 'gap' in last) tidy[tidy.length - 1] = { gap: last.gap + item.gap };
-      else tidy.push(item);
+      if (last && 'gap' in last) normalized[normalized.length - 1] = { gap: last.gap + item.gap };
+      else normalized.push(item);
     }
   }
-  if (tidy.length > 0 && 'gap' in tidy.at(-1)!) tidy.pop();
-  return tidy;
+  if (normalized.length > 0 && 'gap' in normalized.at(-1)!) normalized.pop();
+  return normalized;
 }
 
 /** The project with another row of items on a track, put in order. */
@@ -27,7 +27,7 @@ export function withItems(
   return withContainer(project, containerId, (container) => ({
     ...container,
     tracks: container.tracks.map((track) =>
-      track.id === trackId ? { ...track, items: tidyItems(change(track.items)) } : track,
+      track.id === trackId ? { ...track, items: normalizeItems(change(track.items)) } : track,
     ),
   }));
 }

@@ -116,8 +116,8 @@ function regrown(map: RetimeMap, from: number, to: number): Clip['timing'] {
   const [first, last] = [spans[0]!, spans.at(-1)!];
   const longer = (span: typeof first, by: number): typeof first | undefined => {
     const speed = span.y[0];
-    const plateau = span.of === 'speed' && span.y.every((value) => value === speed);
-    const frames = plateau && speed !== 0 ? span.frames + by / (ready.ratio * Math.abs(speed)) : 0;
+    const level = span.of === 'speed' && span.y.every((value) => value === speed);
+    const frames = level && speed !== 0 ? span.frames + by / (ready.ratio * Math.abs(speed)) : 0;
     return frames > SAME ? { ...span, ...constantSpan(speed, frames) } : undefined;
   };
   if (last.y[3] > 0 && Math.abs(positionAt(ready, ready.length) - from) < SAME) {

@@ -7,7 +7,7 @@ import {
   positionAt,
   positionBefore,
   splitAt,
-  stretchSpan,
+  scaleSpan,
   tracked,
   type PasteHow,
 } from '../../retime';
@@ -66,7 +66,7 @@ export function paceClip(project: ProjectDocument, clipId: string, frames: numbe
   const paced = replaceRange(
     map,
     range,
-    spans.map((span) => stretchSpan(span, factor)),
+    spans.map((span) => scaleSpan(span, factor)),
     'stay',
   );
   // What is promised inside the part goes along with its frames, what is promised after it moves with what follows.

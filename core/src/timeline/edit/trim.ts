@@ -4,7 +4,7 @@ import {
   constantSpan,
   EditRefused,
   frameCount,
-  isPlateau,
+  isConstantSpeed,
   mapLength,
   refuseEndless,
   slipMap,
@@ -15,7 +15,7 @@ import { carryUp } from './length';
 import { needClip, needFrames, withClip, withItems } from './items';
 
 /** What becomes of the room a trim or a removal makes: `close`, what follows moves up; `leave`, a gap stays. */
-export type Room = 'close' | 'leave';
+export type RippleMode = 'close' | 'leave';
 
 /**
  * Cuts a clip in two at a frame of what it lies in. Both halves keep the whole timing and show their part of it, so
@@ -64,7 +64,7 @@ function heldLonger(project: ProjectDocument, clipId: string, side: 'start' | 'e
     const edge = side === 'start' ? 0 : map.spans.length - 1;
     const span = map.spans[edge]!;
     refuseEndless(mapLength(map) + by);
-    const held = isPlateau(span) && span.y[0] === 0;
+    const held = isConstantSpeed(span) && span.y[0] === 0;
     const spans = held
       ? map.spans.with(edge, { ...span, frames: span.frames + by })
       : map.spans.toSpliced(side === 'start' ? 0 : edge + 1, 0, constantSpan(0, by));
@@ -89,7 +89,7 @@ export function trimClip(
   clipId: string,
   side: 'start' | 'end',
   by: number,
-  room: Room,
+  rippleMode: RippleMode,
 ): ProjectDocument {
   const { clip, place } = needClip(project, clipId);
   if (!Number.isInteger(by)) throw new EditRefused('by', 'Edges move by whole frames.');
@@ -98,7 +98,7 @@ export function trimClip(
   const more = side === 'start' ? -by : by;
   const missing = more - (side === 'start' ? head : tail);
   if (missing > 0 && footageKind(project, clip) === 'still') {
-    return trimClip(heldLonger(project, clipId, side, missing), clipId, side, by, room);
+    return trimClip(heldLonger(project, clipId, side, missing), clipId, side, by, rippleMode);
   }
   // Where a clip keeps a place longer than its timing, nothing is seen at its end.
   const seen = frameCount(mapOf(project, clip)) - from;
@@ -112,7 +112,7 @@ export function trimClip(
   }
   const shown = side === 'start' ? { from: from + by, frames: frames - by } : { from, frames: frames + by };
   const trimmed = withClip(project, clipId, (one) => ({ ...one, shown }));
-  if (room === 'close') return carryUp(project, trimmed, place.containerId);
+  if (rippleMode === 'close') return carryUp(project, trimmed, place.containerId);
   const { items } = place.track;
   const beside = side === 'start' ? place.itemIndex - 1 : place.itemIndex + 1;
   const neighbour: TrackItem | undefined = items[beside];
@@ -152,9 +152,9 @@ export function slipClip(project: ProjectDocument, clipId: string, by: number, w
     return withClip(project, clipId, (one) => ({ ...one, timing: { start, spans, ...(pins && { pins }) } }));
   }
   const { head, tail } = handlesOf(project, clipId);
-  const whole = Math.round(by);
-  if (whole < -head || whole > tail) {
+  const rounded = Math.round(by);
+  if (rounded < -head || rounded > tail) {
     throw new EditRefused('by', `The timing has ${head} frames before and ${tail} frames after the visible part.`);
   }
-  return withClip(project, clipId, (one) => ({ ...one, shown: { ...one.shown, from: one.shown.from + whole } }));
+  return withClip(project, clipId, (one) => ({ ...one, shown: { ...one.shown, from: one.shown.from + rounded } }));
 }

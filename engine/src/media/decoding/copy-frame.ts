@@ -3,13 +3,13 @@ import { shrinkPlane, type Size, type ValuePlane } from '@hastig/core';
 /** How a plane lies to the picture: every how many pixels it has a value, across and down, and how many channels. */
 type PlaneShape = readonly [across: number, down: number, channels: number];
 
-const whole: PlaneShape = [1, 1, 1];
+const fullSize: PlaneShape = [1, 1, 1];
 /** The planes of pixel formats (WebCodecs, “Pixel Format”), those of more bits by the same names. */
 const shapes: Readonly<Record<string, readonly PlaneShape[]>> = {
-  I420: [whole, [2, 2, 1], [2, 2, 1]],
-  I422: [whole, [2, 1, 1], [2, 1, 1]],
-  I444: [whole, whole, whole],
-  NV12: [whole, [2, 2, 2]],
+  I420: [fullSize, [2, 2, 1], [2, 2, 1]],
+  I422: [fullSize, [2, 1, 1], [2, 1, 1]],
+  I444: [fullSize, fullSize, fullSize],
+  NV12: [fullSize, [2, 2, 2]],
   RGBA: [[1, 1, 4]],
   RGBX: [[1, 1, 4]],
   BGRA: [[1, 1, 4]],

@@ -13,7 +13,7 @@ import {
   noticeSet,
   paceViewChosen,
   settingsCopied,
-  toldSet,
+  messageSet,
   type PaceView,
 } from '../../../store/session-slice';
 import { GuideSheet } from '../report/guide-sheet';
@@ -25,7 +25,7 @@ import { partOf, type PaceCommand, type PaceContext } from './context';
 function copy({ dispatch, state, clipId }: PaceContext): void {
   const clip = openClip(state(), clipId)!;
   dispatch(settingsCopied(copiedFrom(clip.clip, clip.map)));
-  dispatch(toldSet(`Copied the timing of ${clip.clip.name}. Paste it on this or another clip.`));
+  dispatch(messageSet(`Copied the timing of ${clip.clip.name}. Paste it on this or another clip.`));
 }
 
 function zoomSelection(context: PaceContext): void {

@@ -1,13 +1,13 @@
 import type { RetimeMap } from '@hastig/contract';
 import {
   compile,
-  isPlateau,
+  isConstantSpeed,
   moveKey,
   moveKeys,
   moveRamp,
   setHandles,
   setKeySpeeds,
-  setPlateauSpeed,
+  setLevelSpeed,
   widenRamp,
 } from '@hastig/core';
 import { useMemo, type CSSProperties, type KeyboardEvent } from 'react';
@@ -53,7 +53,7 @@ export function CurveHandles({ clipId, map, view }: { clipId: string; map: Retim
     };
     const speed = Math.round((handle.speed + up * (event.shiftKey ? 0.01 : 0.05)) * 1000) / 1000;
     if (along && selectedKeys.length > 0) edit('move keys', (now) => moveKeys(now, selectedKeys, along));
-    else if (up && handle.kind === 'plateau') edit('set the speed', (now) => setPlateauSpeed(now, index, speed, keeps));
+    else if (up && handle.kind === 'level') edit('set the speed', (now) => setLevelSpeed(now, index, speed, keeps));
     else if (up && handle.kind === 'joint') {
       const speeds = half === undefined ? { in: speed, out: speed } : { [half]: speed };
       edit('set a key’s speed', (now) => setKeySpeeds(now, index, speeds, keeps));
@@ -96,7 +96,7 @@ function Handle({ handle, view, selectedKeys, chosen, onKeyDown, onFocus }: Hand
   const { kind, index, half } = handle;
   const [x0, x1] = [frameToX(view, handle.from), frameToX(view, handle.to)];
   const y = speedToY(view, handle.speed);
-  const several = kind !== 'plateau' && selectedKeys.includes(index);
+  const several = kind !== 'level' && selectedKeys.includes(index);
   const grab = several ? { kind: 'keys', index, keys: [...selectedKeys] } : { kind, index, ...(half && { half }) };
   const common = {
     tabIndex: 0,
@@ -108,7 +108,7 @@ function Handle({ handle, view, selectedKeys, chosen, onKeyDown, onFocus }: Hand
     onKeyDown,
     onFocus,
   } as const;
-  if (kind === 'plateau') {
+  if (kind === 'level') {
     const width = Math.max(8, x1 - x0 - 8);
     return (
       <div
@@ -159,7 +159,7 @@ function BezierHandles({
   const dispatch = useAppDispatch();
   const keeps = useAppSelector((state) => state.session.keeps);
   const span = map.spans[index];
-  if (span?.of !== 'speed' || isPlateau(span)) return null;
+  if (span?.of !== 'speed' || isConstantSpeed(span)) return null;
   const from = compile(map).times[index]!;
   const onKey = (which: 0 | 1) => (event: KeyboardEvent) => {
     const along = { ArrowRight: 0.02, ArrowLeft: -0.02 }[event.key] ?? 0;

@@ -29,16 +29,16 @@ function drag(grab: Grab, dx: number, dy: number, change: Partial<DragState> = {
 }
 
 describe('dragging', () => {
-  it('a plateau gives the speed at its new height, and real time when near it', () => {
+  it('a constant-speed part gives the speed at its new height, and real time when near it', () => {
     const to = speedToY(view, 2.5) - speedToY(view, 0.5);
-    expect(drag({ kind: 'plateau', index: 2 }, 0, to).spans[2]!.y[0]).toBe(2.5);
+    expect(drag({ kind: 'level', index: 2 }, 0, to).spans[2]!.y[0]).toBe(2.5);
     const near = speedToY(view, 1) - speedToY(view, 0.5) + 5;
-    expect(drag({ kind: 'plateau', index: 2 }, 0, near).spans[2]!.y[0]).toBe(1);
-    expect(drag({ kind: 'plateau', index: 2 }, 0, near, { free: true }).spans[2]!.y[0]).not.toBe(1);
+    expect(drag({ kind: 'level', index: 2 }, 0, near).spans[2]!.y[0]).toBe(1);
+    expect(drag({ kind: 'level', index: 2 }, 0, near, { free: true }).spans[2]!.y[0]).not.toBe(1);
   });
 
-  it('a plateau below the freeze line turns it round, its content kept', () => {
-    const result = drag({ kind: 'plateau', index: 3 }, 0, speedToY(view, -1) - speedToY(view, 1));
+  it('a constant-speed part below the freeze line turns it round, its content kept', () => {
+    const result = drag({ kind: 'level', index: 3 }, 0, speedToY(view, -1) - speedToY(view, 1));
     expect(result.spans[3]!.y[0]).toBe(-1);
     expect(mapLength(result)).toBeCloseTo(180, 9);
   });

@@ -23,7 +23,7 @@ import { frameToX, speedToY, xToFrame, yToSpeed, type CurveView } from './scale'
  * `handle` is one of the two of a curved part; `keys` are several at once.
  */
 export type Grab =
-  | { kind: 'plateau'; index: number }
+  | { kind: 'level'; index: number }
   | { kind: 'ramp'; index: number }
   | { kind: 'key'; index: number }
   | { kind: 'joint'; index: number; half?: 'in' | 'out' }
@@ -66,17 +66,17 @@ export function draggedMap(map: RetimeMap, grab: Grab, drag: DragState): RetimeM
 function dragged(map: RetimeMap, grab: Grab, drag: DragState): RetimeMap {
   const { times } = compile(map);
   const moved = xToFrame(drag.view, drag.now.x) - xToFrame(drag.view, drag.start.x);
-  const whole = (frame: number): number => (drag.free ? frame : Math.round(frame));
+  const toFrame = (frame: number): number => (drag.free ? frame : Math.round(frame));
   const resting = (frame: number): number => {
     const x = frameToX(drag.view, frame);
     // Where it began it is not held back.
     const near = drag.magnets.find(
       (magnet) => Math.abs(frameToX(drag.view, magnet) - x) < SNAP && Math.abs(magnet - times[grab.index]!) > 0.5,
     );
-    return drag.free || near === undefined ? whole(frame) : near;
+    return drag.free || near === undefined ? toFrame(frame) : near;
   };
   switch (grab.kind) {
-    case 'plateau': {
+    case 'level': {
       const span = map.spans[grab.index]!;
       const speed = speedUnder(map, drag, span.y[0], drag.start.y);
       return setPartSpeed(map, grab.index, speed, drag.keeps);
@@ -84,19 +84,19 @@ function dragged(map: RetimeMap, grab: Grab, drag: DragState): RetimeMap {
     case 'key':
       return moveKey(map, grab.index, resting(times[grab.index]! + moved));
     case 'ramp':
-      return moveRamp(map, grab.index, whole(moved));
+      return moveRamp(map, grab.index, toFrame(moved));
     case 'joint':
       return draggedJoint(map, grab, drag, resting(times[grab.index]! + moved));
     case 'handle':
       return draggedHandle(map, grab, drag);
     case 'keys':
-      return moveKeys(map, grab.keys, whole(moved));
+      return moveKeys(map, grab.keys, toFrame(moved));
     case 'edge': {
       if (grab.of === 'ramp' && drag.oneSided) {
-        return moveRampEdge(map, grab.index, grab.edge, whole(map.spans[grab.index]!.frames + grab.edge * moved));
+        return moveRampEdge(map, grab.index, grab.edge, toFrame(map.spans[grab.index]!.frames + grab.edge * moved));
       }
       const width = grab.of === 'ramp' ? map.spans[grab.index]!.frames : 0;
-      const frames = Math.max(0, whole(width + 2 * grab.edge * moved));
+      const frames = Math.max(0, toFrame(width + 2 * grab.edge * moved));
       if (grab.of === 'ramp') return widenRamp(map, grab.index, frames);
       return frames > 0 ? rampAtKey(map, grab.index, frames) : map;
     }

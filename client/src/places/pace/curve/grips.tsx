@@ -6,7 +6,7 @@ import type { CurveHandle } from './handles';
 /** Height and width of what a finger can hit. */
 export const TOUCH = 44;
 
-/** What a plateau is held by. */
+/** What a constant-speed part is held by. */
 export function Grip({ speed, width, chosen }: { speed: number; width: number; chosen: boolean }) {
   return (
     <div

@@ -4,7 +4,7 @@ import {
   formatFactor,
   formatPercent,
   isJoined,
-  isPlateau,
+  isConstantSpeed,
   pinAt,
   trimDecimals,
   type Key,
@@ -12,24 +12,24 @@ import {
 } from '@hastig/core';
 
 /**
- * What can be grabbed in the curve. A `plateau` is dragged up and down; a `ramp` is moved by its bead and widened by
+ * What can be grabbed in the curve. A `level` is dragged up and down; a `ramp` is moved by its bead and widened by
  * its edges; a `key` (a joint between held speeds) is moved; a `joint` (beside a ramp) is moved and dragged up and down, as
  * one bead where its two speeds are joined, as two halves where they are split.
  */
 export interface CurveHandle {
-  kind: 'plateau' | 'ramp' | 'key' | 'joint';
+  kind: 'level' | 'ramp' | 'key' | 'joint';
   /** Which of a split joint's two speeds. */
   half?: 'in' | 'out';
   /** The span; for a key the one after it. */
   index: number;
   from: number;
   to: number;
-  /** Speed of the plateau; of a ramp or key, halfway between its two sides on the axis. */
+  /** Speed of the constant-speed part; of a ramp or key, halfway between its two sides on the axis. */
   speed: number;
   /** Name and value for screen readers. */
   name: string;
   value: string;
-  /** Whether the ramp's edges can be dragged: a plateau lies on each side. */
+  /** Whether the ramp's edges can be dragged: a constant-speed part lies on each side. */
   widens: boolean;
 }
 
@@ -60,8 +60,8 @@ export function handlesOf(map: RetimeMap, sight: Sight = EVERYTHING): CurveHandl
     if (to < sight.from || from > sight.to) continue;
     const span = map.spans[index]!;
     if (isKeyShown(map, index) && hasRoom(from)) handles.push(...keyHandles(map, index));
-    if (isPlateau(span)) {
-      if (to - from >= sight.room / 2) handles.push(plateauHandle(map, index, from, to));
+    if (isConstantSpeed(span)) {
+      if (to - from >= sight.room / 2) handles.push(partHandle(map, index, from, to));
     } else if (span.of === 'speed' && hasRoom((from + to) / 2)) handles.push(rampHandle(map, index, from, to));
   }
   return handles;
@@ -69,11 +69,11 @@ export function handlesOf(map: RetimeMap, sight: Sight = EVERYTHING): CurveHandl
 
 const show = (value: number): string => trimDecimals(value, 2);
 
-function plateauHandle(map: RetimeMap, index: number, from: number, to: number): CurveHandle {
+function partHandle(map: RetimeMap, index: number, from: number, to: number): CurveHandle {
   const span = map.spans[index]!;
   const words = `${formatPercent(span.y[0])} for ${show(to - from)} frames, from output ${show(from)}`;
   return {
-    ...{ kind: 'plateau', index, from, to, speed: span.y[0], widens: false },
+    ...{ kind: 'level', index, from, to, speed: span.y[0], widens: false },
     name: `Part ${index + 1} of ${map.spans.length}`,
     value: span.locked ? `${words}, locked` : words,
   };
@@ -86,15 +86,15 @@ function rampHandle(map: RetimeMap, index: number, from: number, to: number): Cu
     ...{ kind: 'ramp', index, from, to, speed: (a + b) / 2 },
     name: `Ramp ${index + 1} of ${map.spans.length}`,
     value: `${formatFactor(a)} to ${formatFactor(b)} over ${show(to - from)} frames, from output ${show(from)}`,
-    widens: !!before && !!after && isPlateau(before) && isPlateau(after) && a !== b,
+    widens: !!before && !!after && isConstantSpeed(before) && isConstantSpeed(after) && a !== b,
   };
 }
 
-// A joint that joins a ramp with a held speed is not shown: ramp and plateau are what is dragged there.
+// A joint that joins a ramp with a held speed is not shown: ramp and constant-speed part are what is dragged there.
 function isKeyShown(map: RetimeMap, index: number): boolean {
   const [before, after] = [map.spans[index - 1], map.spans[index]!];
   if (!before) return false;
-  const held = Number(isPlateau(before)) + Number(isPlateau(after));
+  const held = Number(isConstantSpeed(before)) + Number(isConstantSpeed(after));
   return held !== 1 || !isJoined(map, index);
 }
 
@@ -104,7 +104,7 @@ function keyHandles(map: RetimeMap, index: number): CurveHandle[] {
   const { output, speedIn, speedOut } = key;
   const name = `Key ${index + 1} of ${map.spans.length + 1}`;
   const common = { index, from: output, to: output, value: keyWords(map, key), widens: false };
-  if (isPlateau(before) && isPlateau(after)) {
+  if (isConstantSpeed(before) && isConstantSpeed(after)) {
     return [{ ...common, kind: 'key', speed: (speedIn! + speedOut!) / 2, name, widens: !after.jump }];
   }
   if (speedIn === speedOut || isJoined(map, index)) return [{ ...common, kind: 'joint', speed: speedOut!, name }];

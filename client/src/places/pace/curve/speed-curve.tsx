@@ -172,7 +172,7 @@ function SelectionBox({ from, to }: { from: Point; to: Point }) {
 function labelOf(grab: Grab | null): string {
   if (!grab) return 'draw the speed';
   const labels = {
-    plateau: 'drag the speed',
+    level: 'drag the speed',
     ramp: 'move a ramp',
     key: 'move a key',
     joint: 'drag a key',
@@ -193,5 +193,5 @@ function describe({ grab }: Running, result: RetimeMap | null): string {
     const speed = grab.half === 'in' ? result.spans[grab.index - 1]!.y[3] : span.y[0];
     return span.of === 'speed' ? formatPercent(speed) : frames;
   }
-  return grab.kind === 'plateau' ? `${formatPercent(span.y[0])} · ${frames}` : frames;
+  return grab.kind === 'level' ? `${formatPercent(span.y[0])} · ${frames}` : frames;
 }

@@ -5,7 +5,7 @@ import Copy from 'lucide-react-native/icons/copy';
 import { memo, useMemo, useRef, type KeyboardEvent } from 'react';
 import { FlatList, View } from 'react-native';
 import { useAppDispatch, useAppSelector } from '../../../store/hooks';
-import { noticeSet, toldSet } from '../../../store/session-slice';
+import { noticeSet, messageSet } from '../../../store/session-slice';
 import { Button } from '../../../ui/button';
 import type { PaceCommandId } from '../commands';
 import { LedgerRow, ROW_HEIGHT } from './ledger-row';
@@ -36,7 +36,7 @@ export const Ledger = memo(function Ledger({
 
   const copy = (): void => {
     navigator.clipboard.writeText(toTable(map, unit)).then(
-      () => dispatch(toldSet(`Copied ${keys.length} keys as a table.`)),
+      () => dispatch(messageSet(`Copied ${keys.length} keys as a table.`)),
       () => dispatch(noticeSet('The browser blocked copying. Allow clipboard access and try again.')),
     );
   };

@@ -51,7 +51,7 @@ interface PositionDrag {
 export function draggedPosition(map: RetimeMap, grab: PositionGrab, drag: PositionDrag): RetimeMap {
   const { view, start, now, snap } = drag;
   const { times, positions } = compile(map);
-  const whole = (value: number): number => (snap ? Math.round(value) : value);
+  const toFrame = (value: number): number => (snap ? Math.round(value) : value);
   if (grab.kind === 'handle') {
     const span = map.spans[grab.index]!;
     const x: [number, number] = [...span.x];
@@ -62,10 +62,10 @@ export function draggedPosition(map: RetimeMap, grab: PositionGrab, drag: Positi
   }
   if (Math.abs(now.x - start.x) > Math.abs(now.y - start.y)) {
     const at = times[grab.index]! + xToFrame(view, now.x) - xToFrame(view, start.x);
-    return holdPins(map, moveKey(map, grab.index, whole(at)));
+    return holdPins(map, moveKey(map, grab.index, toFrame(at)));
   }
   const source = positions[grab.index]! + yToPosition(view, now.y) - yToPosition(view, start.y);
-  return holdPins(map, slipKey(map, grab.index, whole(source)));
+  return holdPins(map, slipKey(map, grab.index, toFrame(source)));
 }
 
 /** Where the two handles of a position span stand. */

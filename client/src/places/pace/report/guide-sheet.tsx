@@ -1,6 +1,6 @@
 import { cadences, formatPercent, formatRate, guideTable, makeRate, realFrameFloor, sameRate } from '@hastig/core';
 import { Text, View } from 'react-native';
-import { ReadAs } from '../../../project/read-as';
+import { PlayAt } from '../../../project/play-at';
 import { useAppSelector } from '../../../store/hooks';
 import { openClip } from '../../../store/selectors';
 import type { SheetProps } from '../sheets/form-sheet';
@@ -19,7 +19,7 @@ export function GuideSheet({ clipId, map, onClose }: SheetProps) {
       <Text className="font-sans text-[14px] text-bone">
         {`${source} fps in ${output} fps: real frames only down to ${formatPercent(floor)}. Slower than that, frames repeat or are interpolated.`}
       </Text>
-      {open ? <ReadAs source={open} /> : null}
+      {open ? <PlayAt source={open} /> : null}
       {fileFrames === null ? null : <CadenceChart all={cadences(map, fileFrames)} />}
       <FloorTable outputRate={map.outputRate} />
     </SheetFrame>

@@ -8,7 +8,7 @@ import {
   frameCount,
   freeze,
   heldFrame,
-  isPlateau,
+  isConstantSpeed,
   moveRampEdge,
   paceRange,
   ramp,
@@ -130,7 +130,7 @@ export function RampWidthSheet(props: SheetProps) {
       label="widen a ramp"
       fields={(context) => {
         const span = context.map.spans[partOf(context)]!;
-        const frames = isPlateau(span) ? 12 : Math.round(span.frames * 100) / 100;
+        const frames = isConstantSpeed(span) ? 12 : Math.round(span.frames * 100) / 100;
         return {
           frames: lengthField('Duration', `${frames}f`, context.map.outputRate, context.unit),
           side: choiceField<RampSide>('Move', 'both', [
@@ -144,7 +144,7 @@ export function RampWidthSheet(props: SheetProps) {
         const index = partOf(context);
         return (map) => {
           // A key between two held speeds is a ramp of no width yet.
-          if (isPlateau(map.spans[index]!)) return rampAtKey(map, index, frames);
+          if (isConstantSpeed(map.spans[index]!)) return rampAtKey(map, index, frames);
           return side === 'both'
             ? widenRamp(map, index, frames)
             : moveRampEdge(map, index, side === 'start' ? -1 : 1, frames);
@@ -169,7 +169,7 @@ export function EaseSheet(props: SheetProps) {
         const index = partOf(context);
         return (map) => {
           const [before, span, after] = [map.spans[index - 1], map.spans[index], map.spans[index + 1]];
-          const between = before && after && isPlateau(before) && isPlateau(after);
+          const between = before && after && isConstantSpeed(before) && isConstantSpeed(after);
           return span && spanEase(span) && between ? easeRamp(map, index, ease) : easeSpan(map, index, ease, keeps);
         };
       }}
@@ -194,8 +194,8 @@ export function FreezeSheet(props: SheetProps) {
         ]),
       })}
       edit={({ frames, keeps }, { playhead }) => {
-        const whole = Math.max(1, Math.round(frames));
-        return (map) => freeze(map, playhead, whole, keeps);
+        const rounded = Math.max(1, Math.round(frames));
+        return (map) => freeze(map, playhead, rounded, keeps);
       }}
     />
   );

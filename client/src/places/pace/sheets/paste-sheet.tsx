@@ -13,8 +13,8 @@ export function PasteSheet(props: SheetProps) {
       title={`Paste timing from ${copied.from}`}
       label="paste a timing"
       fields={() => ({
-        how: choiceField<PasteHow>('Paste', 'whole', [
-          { value: 'whole', label: 'Exact timing' },
+        how: choiceField<PasteHow>('Paste', 'exact', [
+          { value: 'exact', label: 'Exact timing' },
           { value: 'shape', label: 'Shape, keep duration' },
         ]),
       })}

@@ -87,7 +87,8 @@ function drawWaves(
 ): void {
   const { time, strip, height } = view;
   const ready = compile(map);
-  const heardAt = (x: number): number => positionBefore(ready, Math.min(ready.length, Math.max(0, xToFrame(time, x))));
+  const sourceAtX = (x: number): number =>
+    positionBefore(ready, Math.min(ready.length, Math.max(0, xToFrame(time, x))));
   context.fillStyle = colour('quiet');
   const source = { x: sourceToX(view, 0), width: sourceToX(view, map.sourceFrames) - sourceToX(view, 0) };
   drawWave(context, { ...source, top: 1, height: strip - 2 }, time.width, (x) =>
@@ -95,7 +96,7 @@ function drawWaves(
   );
   const output = { x: frameToX(time, 0), width: frameToX(time, ready.length) - frameToX(time, 0) };
   drawWave(context, { ...output, top: height - strip + 1, height: strip - 2 }, time.width, (x) =>
-    peak(heardAt(x), heardAt(x + 1)),
+    peak(sourceAtX(x), sourceAtX(x + 1)),
   );
 }
 

@@ -52,15 +52,15 @@ const trimHere = (side: 'start' | 'end') =>
     const { dispatch, now, state, seek } = context;
     const place = placeOf(aimed(context).document, clipId)!;
     const by = side === 'start' ? now() - place.from : now() - place.to;
-    const { room } = state().session;
-    dispatch(rearrange('trim a clip', (one) => trimClip(one, clipId, side, by, room)));
-    if (side === 'start' && room === 'close') seek(place.from);
+    const { rippleMode } = state().session;
+    dispatch(rearrange('trim a clip', (one) => trimClip(one, clipId, side, by, rippleMode)));
+    if (side === 'start' && rippleMode === 'close') seek(place.from);
   });
 
-const remove = (room: 'close' | 'leave') =>
+const remove = (rippleMode: 'close' | 'leave') =>
   onAll((context, ids) => {
     const label = ids.length > 1 ? 'remove clips' : 'remove a clip';
-    if (context.dispatch(rearrange(label, (one) => removeClips(one, ids, room)))) select(context, []);
+    if (context.dispatch(rearrange(label, (one) => removeClips(one, ids, rippleMode)))) select(context, []);
   });
 
 const duplicate = onAll((context, ids) => {

@@ -4,7 +4,7 @@ import ListOrdered from 'lucide-react-native/icons/list-ordered';
 import ListPlus from 'lucide-react-native/icons/list-plus';
 import Settings2 from 'lucide-react-native/icons/settings-2';
 import { rearrange } from '../../../store/edit';
-import { edgesChosen, roomChosen } from '../../../store/session-slice';
+import { edgesChosen, rippleModeSet } from '../../../store/session-slice';
 import { MarkersSheet } from '../sheets/markers-sheet';
 import { SequenceSheet } from '../sheets/sequence-sheet';
 import { TracksSheet } from '../sheets/tracks-sheet';
@@ -66,9 +66,9 @@ export const sequenceCommands = [
     run: ({ dispatch, state }) => dispatch(edgesChosen(state().session.edges === 'trim' ? 'stretch' : 'trim')),
   },
   {
-    id: 'room',
+    id: 'ripple',
     key: ['f', 'Ripple on/off', 'Editing clips'],
-    run: ({ dispatch, state }) => dispatch(roomChosen(state().session.room === 'close' ? 'leave' : 'close')),
+    run: ({ dispatch, state }) => dispatch(rippleModeSet(state().session.rippleMode === 'close' ? 'leave' : 'close')),
   },
   { id: 'zoom-selection', key: ['z', 'Zoom to selection', 'View'], run: zoomSelection },
   {

@@ -11,7 +11,7 @@ import SquareDashed from 'lucide-react-native/icons/square-dashed';
 import Ungroup from 'lucide-react-native/icons/ungroup';
 import { readyToPaste } from '../../../commands/general';
 import { rearrange } from '../../../store/edit';
-import { copiedFrom, settingsCopied, toldSet } from '../../../store/session-slice';
+import { copiedFrom, settingsCopied, messageSet } from '../../../store/session-slice';
 import { JoinSheet } from '../sheets/edit-sheets';
 import { PasteSheet } from '../sheets/paste-sheet';
 import { into, ofOne } from './clip';
@@ -48,7 +48,7 @@ const apart = onOne((context, clipId) => {
 
 const own = onOne(({ dispatch }, clipId) => {
   if (dispatch(rearrange('make a group independent', (one) => ownGroup(one, clipId, newId(), newId)))) {
-    dispatch(toldSet('This group is now independent. Changes inside it no longer affect its copies.'));
+    dispatch(messageSet('This group is now independent. Changes inside it no longer affect its copies.'));
   }
 });
 
@@ -56,7 +56,7 @@ const copy = onOne((context, clipId) => {
   const { document } = aimed(context);
   const clip = findClip(document, clipId)!;
   context.dispatch(settingsCopied(copiedFrom(clip, mapOf(document, clip))));
-  context.dispatch(toldSet(`Copied the settings of ${clip.name}. Select clips and paste.`));
+  context.dispatch(messageSet(`Copied the settings of ${clip.name}. Select clips and paste.`));
 });
 
 function all(context: TimelineContext): void {

@@ -24,7 +24,7 @@ const by = (frames: number, more: Partial<DragState> = {}): DragState => ({
   playhead: 1000,
   snap: false,
   edges: 'trim',
-  room: 'close',
+  rippleMode: 'close',
   ...more,
 });
 const clip = (clipId: string, ids = [clipId]) => ({ what: 'clip', clipId, ids }) as const;
@@ -38,7 +38,7 @@ describe('a clip that is dragged', () => {
   });
 
   it('leaves its room where it is asked to', () => {
-    const { project } = draggedClip(film(), clip('b'), by(320, { room: 'leave' }));
+    const { project } = draggedClip(film(), clip('b'), by(320, { rippleMode: 'leave' }));
     expect(row(project)).toBe('a:0-150 –:150-300 c:300-450 –:450-470 b:470-620');
   });
 
@@ -50,14 +50,14 @@ describe('a clip that is dragged', () => {
 
   it('draws to edges and to the playhead, and not to its own', () => {
     const lifted = removeClips(film(), ['b'], 'leave');
-    const free = draggedClip(lifted, clip('a'), by(146, { room: 'leave' }));
+    const free = draggedClip(lifted, clip('a'), by(146, { rippleMode: 'leave' }));
     expect(free.words).toBe('starts at frame 146');
-    const drawn = draggedClip(lifted, clip('a'), by(146, { room: 'leave', snap: true }));
+    const drawn = draggedClip(lifted, clip('a'), by(146, { rippleMode: 'leave', snap: true }));
     // Its end comes to rest at the beginning of c.
     expect(drawn.words).toBe('starts at frame 150');
-    const playhead = draggedClip(lifted, clip('a'), by(60, { room: 'leave', snap: true, playhead: 64 }));
+    const playhead = draggedClip(lifted, clip('a'), by(60, { rippleMode: 'leave', snap: true, playhead: 64 }));
     expect(playhead.words).toBe('starts at frame 64');
-    expect(draggedClip(lifted, clip('a'), by(3, { room: 'leave', snap: true })).words).toBe('starts at frame 0');
+    expect(draggedClip(lifted, clip('a'), by(3, { rippleMode: 'leave', snap: true })).words).toBe('starts at frame 0');
   });
 });
 

@@ -9,7 +9,7 @@ import {
   shownSpeed,
   trimClip,
   formatPercent,
-  type Room,
+  type RippleMode,
 } from '@hastig/core';
 import type { EdgeWay } from '../../../store/session-slice';
 import type { TimeView } from '../../../time-view/use-time-view';
@@ -29,7 +29,7 @@ export interface DragState {
   playhead: number;
   snap: boolean;
   edges: EdgeWay;
-  room: Room;
+  rippleMode: RippleMode;
 }
 
 /** Pixels within which edges, markers and the playhead draw. */
@@ -84,7 +84,7 @@ function moved(
   const lowest = Math.min(...places.map(({ trackIndex }) => trackIndex));
   const target = tracks[lowest + by] ?? tracks[lowest]!;
   return {
-    project: moveClips(project, ids, target.id, at, state.room),
+    project: moveClips(project, ids, target.id, at, state.rippleMode),
     words: `starts at frame ${at}`,
     label: ids.length > 1 ? 'move clips' : 'move a clip',
   };
@@ -113,7 +113,7 @@ function resized(project: ProjectDocument, drag: Extract<DraggedClip, { what: 'e
   const lasts = Math.min(frames + most, Math.max(1, frames + more));
   const moves = side === 'start' ? frames - lasts : lasts - frames;
   return {
-    project: moves === 0 ? project : trimClip(project, clipId, side, moves, state.room),
+    project: moves === 0 ? project : trimClip(project, clipId, side, moves, state.rippleMode),
     words: Number.isFinite(most) ? `${lasts} frames, ${most - (lasts - frames)} left` : `${lasts} frames`,
     label: 'trim a clip',
   };

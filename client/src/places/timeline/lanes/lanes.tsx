@@ -74,8 +74,8 @@ export function Lanes({ containerId, project, time, onChoose, onNowhere }: Lanes
   const onStep = useStable((clipId: string, side: 'start' | 'end', by: number): void => {
     const { project: saved, session } = store.getState();
     if (!saved.document) return;
-    const { playhead, edges, room } = session;
-    const state = { by, trackId: '', view: time.view, playhead, snap: false, edges, room };
+    const { playhead, edges, rippleMode } = session;
+    const state = { by, trackId: '', view: time.view, playhead, snap: false, edges, rippleMode };
     try {
       const result = draggedClip(saved.document, { what: 'edge', clipId, side }, state);
       dispatch(commitProject(result.label, result.project));

@@ -84,10 +84,10 @@ export function useClipDrag({
 
   const pull = (drag: Running): void => {
     const { view } = latest.current.time;
-    const { playhead, snap, edges, room } = store.getState().session;
+    const { playhead, snap, edges, rippleMode } = store.getState().session;
     const by = xToFrame(view, drag.at.x) - drag.frame;
     const lane = laneAt(latest.current.lanes, drag.at.y);
-    const state = { by, trackId: lane.track.id, view, playhead, snap: snap && !drag.free, edges, room };
+    const state = { by, trackId: lane.track.id, view, playhead, snap: snap && !drag.free, edges, rippleMode };
     try {
       drag.result = draggedClip(drag.project, drag.drag!, state);
       dispatch(projectTried(drag.result.project));

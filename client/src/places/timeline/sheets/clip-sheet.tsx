@@ -34,7 +34,7 @@ import type { ProjectEdit } from './project-sheet';
 export function ClipSheet({ clip, onClose }: { clip: Clip; onClose(): void }) {
   const dispatch = useAppDispatch();
   const project = useAppSelector((state) => state.project.document)!;
-  const { unit, room } = useSession('unit', 'room');
+  const { unit, rippleMode } = useSession('unit', 'rippleMode');
   const place = placeOf(project, clip.id)!;
   const { rate } = place.container;
   const start = place.containerId === SEQUENCE ? project.sequence.startFrame : 0;
@@ -50,11 +50,12 @@ export function ClipSheet({ clip, onClose }: { clip: Clip; onClose(): void }) {
     change(parsed.value);
     return undefined;
   };
-  const moveTo = (at: number): void => run('move a clip', (now) => moveClips(now, [clip.id], place.track.id, at, room));
+  const moveTo = (at: number): void =>
+    run('move a clip', (now) => moveClips(now, [clip.id], place.track.id, at, rippleMode));
   const pace = (length: number): void => run('set the length of a clip', (now) => paceClip(now, clip.id, length));
   const setSpeed = (factor: number): void => run('set the speed of a clip', (now) => speedClip(now, clip.id, factor));
   const trim = (side: 'start' | 'end', by: number): void =>
-    run('trim a clip', (now) => trimClip(now, clip.id, side, by, room));
+    run('trim a clip', (now) => trimClip(now, clip.id, side, by, rippleMode));
   const enterSpeed = (text: string): string | undefined => {
     const parsed = parseSpeed(text);
     if (parsed.ok && !(parsed.value > 0)) return 'must be more than 0: reverse and freeze are in Pace';

@@ -22,7 +22,7 @@ import { Pressable, Text, View } from 'react-native';
 import { useStage } from '../../../stage/stage-context';
 import { rearrange } from '../../../store/edit';
 import { useAppDispatch, useAppSelector, useSession } from '../../../store/hooks';
-import { noticeSet, toldSet } from '../../../store/session-slice';
+import { noticeSet, messageSet } from '../../../store/session-slice';
 import { saveText } from '../../../ui/save-file';
 import { Button, IconButton } from '../../../ui/button';
 import { NameField } from '../../../ui/name-field';
@@ -46,7 +46,7 @@ export function MarkersSheet({ containerId, onClose }: { containerId: string; on
       const found = read(await file.text(), rate);
       const added = found.map((one): Marker => ({ ...one, id: `id-${nanoid(12)}` }));
       if (dispatch(rearrange(`import ${found.length} markers`, (now) => setMarkers(now, containerId, added)))) {
-        dispatch(toldSet(`Imported ${found.length} markers from ${file.name}.`));
+        dispatch(messageSet(`Imported ${found.length} markers from ${file.name}.`));
       }
     } catch (error) {
       if (!(error instanceof MarkersUnreadable)) throw error;

@@ -75,7 +75,7 @@ export function PasteSheet({ clipIds, onClose }: { clipIds: readonly string[]; o
           onChange={setHow}
           options={[
             { value: 'shape', label: 'Shape, keep duration' },
-            { value: 'whole', label: 'Exact timing' },
+            { value: 'exact', label: 'Exact timing' },
           ]}
         />
       ) : null}

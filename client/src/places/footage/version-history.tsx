@@ -3,7 +3,7 @@ import History from 'lucide-react-native/icons/rotate-ccw-clock';
 import { useEffect, useState } from 'react';
 import { Text, View } from 'react-native';
 import { api } from '../../store/api';
-import { earlierStates, goBackTo, type EarlierState } from '../../store/earlier-states';
+import { versionHistory, restoreVersion, type EarlierState } from '../../store/version-history';
 import { useAppDispatch, useAppSelector } from '../../store/hooks';
 import { Button } from '../../ui/button';
 
@@ -11,7 +11,7 @@ import { Button } from '../../ui/button';
 const FIRST = 8;
 
 /** The states the project was in, by the minute, and the way back to each. */
-export function EarlierStates() {
+export function VersionHistory() {
   const dispatch = useAppDispatch();
   const { id, revision } = useAppSelector((state) => state.project);
   const [open, setOpen] = useState(false);
@@ -22,7 +22,7 @@ export function EarlierStates() {
     if (!open || !id) return undefined;
     let shown = true;
     api.listRevisions(id).then(
-      (revisions) => shown && setStates(earlierStates(revisions, revision)),
+      (revisions) => shown && setStates(versionHistory(revisions, revision)),
       (error: Error) => shown && setStates(error.message),
     );
     return () => {
@@ -59,7 +59,7 @@ export function EarlierStates() {
                 <Text className="font-mono text-[13px] text-quiet">
                   {changes === 1 ? '1 change' : `${changes} changes`}
                 </Text>
-                <Button label="Restore" kind="quiet" onPress={() => void dispatch(goBackTo(earlier, words))} />
+                <Button label="Restore" kind="quiet" onPress={() => void dispatch(restoreVersion(earlier, words))} />
               </View>
             );
           })}

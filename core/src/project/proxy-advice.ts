@@ -8,10 +8,10 @@ const LARGE = 1920 * 1080;
 const LONG_GROUP = 60;
 
 /**
- * Why a source is slow to drag through and a scrubbing copy would help, for people; empty where it would hardly do. The
+ * Why a source is slow to drag through and a proxy would help, for people; empty where it would hardly do. The
  * thresholds are ours.
  */
-export function copyReasons({ video }: Pick<MediaFacts, 'video'>): string[] {
+export function proxyReasons({ video }: Pick<MediaFacts, 'video'>): string[] {
   const reasons: string[] = [];
   if (!video) return reasons;
   if (video.seconds >= LONG) reasons.push(`it is ${Math.round(video.seconds / 60)} minutes long`);

@@ -16,7 +16,7 @@ function offered(fits: readonly RateFit[], { rate }: Counting): RateFit[] {
 }
 
 /** How the frames of a file that come at irregular times are counted: at an even rate along its time, or frame by frame. */
-export function CountFrames({ source }: { source: Source }) {
+export function VariableRate({ source }: { source: Source }) {
   const dispatch = useAppDispatch();
   const varying = source.facts.video?.varying;
   if (!varying) return null;

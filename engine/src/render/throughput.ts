@@ -1,8 +1,8 @@
-/** Milliseconds of the past that the pace is taken from. */
+/** Milliseconds of the past that the rate is averaged over. */
 const WINDOW = 4000;
 
 /** Frames per second of work, over the last few seconds. */
-export class Pace {
+export class Throughput {
   private readonly marks: { at: number; done: number }[] = [];
 
   /** @param now milliseconds, of any clock that only rises */

@@ -17,10 +17,10 @@ interface OpenPiece {
 }
 
 /**
- * The frames of a file, taken from its scrubbing copy where a piece of it is there and from the file itself elsewhere. A
+ * The frames of a file, taken from its proxy where a piece of it is there and from the file itself elsewhere. A
  * piece that cannot be read is as good as not there.
  */
-export class CopiedFrames implements SourceFrames {
+export class ProxyFrames implements SourceFrames {
   private bytes = new Map<number, number>();
   private fit: Size | null = null;
   private readonly pieces = new KeptOpen<number, OpenPiece>(MOST_OPEN);

@@ -1,7 +1,7 @@
 import type { ProjectRevision } from '@hastig/contract';
 import { api } from './api';
 import { rearrange } from './edit';
-import { noticeSet, toldSet } from './session-slice';
+import { noticeSet, messageSet } from './session-slice';
 import type { AppThunk } from './store';
 
 /** The last state of a minute in which the project was changed. */
@@ -14,7 +14,7 @@ export interface EarlierState {
 }
 
 /** Revisions gathered by the minute, the latest first; the current one is none of them. */
-export function earlierStates(revisions: readonly ProjectRevision[], current: number): EarlierState[] {
+export function versionHistory(revisions: readonly ProjectRevision[], current: number): EarlierState[] {
   const states: EarlierState[] = [];
   let minute = '';
   for (const { revision, at } of revisions) {
@@ -29,14 +29,14 @@ export function earlierStates(revisions: readonly ProjectRevision[], current: nu
 }
 
 /** Makes the project what it was at a revision: one step of history, so that undo brings back what it is now. */
-export function goBackTo(revision: number, words: string): AppThunk<Promise<void>> {
+export function restoreVersion(revision: number, words: string): AppThunk<Promise<void>> {
   return async (dispatch, getState) => {
     const { id } = getState().project;
     if (!id) return;
     try {
       const { document } = await api.getRevision(id, revision);
       dispatch(rearrange(`restore ${words}`, () => document));
-      dispatch(toldSet(`Restored the project ${words}. Undo returns to the newer version.`));
+      dispatch(messageSet(`Restored the project ${words}. Undo returns to the newer version.`));
     } catch (error) {
       dispatch(noticeSet((error as Error).message));
     }

@@ -8,7 +8,7 @@ import { Button } from '../ui/button';
 import { Choice } from '../ui/choice';
 
 /** How a picture that was taken in fields is shown, and which field comes first; both may change while it plays. */
-export function TakeFields({ source }: { source: Source }) {
+export function FieldOptions({ source }: { source: Source }) {
   const dispatch = useAppDispatch();
   const { video } = source.facts;
   if (!video) return null;

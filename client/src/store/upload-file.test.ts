@@ -1,6 +1,6 @@
 import { addSource, newProject } from '@hastig/core';
 import { facts, storedProject } from '../../test/project';
-import { bringFile, cancelUpload } from './bring-file';
+import { uploadFile, cancelUpload } from './upload-file';
 import { opened } from './project-slice';
 import { makeStore } from './store';
 
@@ -53,7 +53,7 @@ beforeEach(() => Object.assign(mockWorld, { refuses: null, cancelled: 0 }));
 it('brings a file to the server, its row telling how far it is', async () => {
   const store = openStore();
   const stored = jest.fn();
-  const done = store.dispatch(bringFile(file, stored, 'source'));
+  const done = store.dispatch(uploadFile(file, stored, 'source'));
   expect(store.getState().uploads).toMatchObject([{ state: 'checking', name: 'roll.mp4', replaces: 'source' }]);
   await settled();
   mockWorld.progress(400);
@@ -68,7 +68,7 @@ it('keeps the reason of a file that is refused until it is dismissed, and sends 
   const store = openStore();
   mockWorld.refuses = 'The file is empty.';
   const stored = jest.fn();
-  await store.dispatch(bringFile(file, stored));
+  await store.dispatch(uploadFile(file, stored));
   expect(store.getState().uploads).toMatchObject([{ state: 'failed', fault: 'The file is empty.' }]);
   store.dispatch(cancelUpload(store.getState().uploads[0]!.id));
   expect(store.getState().uploads).toEqual([]);
@@ -79,12 +79,12 @@ it('keeps the reason of a file that is refused until it is dismissed, and sends 
 it('is called off on its way, and before it is', async () => {
   const store = openStore();
   const stored = jest.fn();
-  const sending = store.dispatch(bringFile(file, stored));
+  const sending = store.dispatch(uploadFile(file, stored));
   await settled();
   store.dispatch(cancelUpload(store.getState().uploads[0]!.id));
   await sending;
   expect(mockWorld.cancelled).toBe(1);
-  const checking = store.dispatch(bringFile(file, stored));
+  const checking = store.dispatch(uploadFile(file, stored));
   store.dispatch(cancelUpload(store.getState().uploads[0]!.id));
   await checking;
   expect(mockWorld.cancelled).toBe(1);
@@ -95,7 +95,7 @@ it('is called off on its way, and before it is', async () => {
 it('changes nothing in another project that was opened meanwhile', async () => {
   const store = openStore();
   const stored = jest.fn();
-  const done = store.dispatch(bringFile(file, stored));
+  const done = store.dispatch(uploadFile(file, stored));
   await settled();
   const document = addSource(newProject('Other'), { id: 's', name: 's', sha256: 'c'.repeat(64), facts }, 'c');
   store.dispatch(opened({ project: { ...storedProject(), id: 'other', document } }));

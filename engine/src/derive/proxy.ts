@@ -17,7 +17,7 @@ const BUDGET = 72 * 2 ** 20;
 /** Pixels of a copy's longer edge at most. */
 const LONGEST_EDGE = 640;
 
-/** Makes a scrubbing copy: every frame of the file, small, in groups of a dozen. */
+/** Makes a proxy: every frame of the file, small, in groups of a dozen. */
 export async function copyMaker({ location }: DeriveJob): Promise<Maker> {
   // A copy has the file's own frames, however they are counted.
   const source = await openSource({ ...location, counting: { by: 'frame' } }, new PictureBudget(BUDGET));

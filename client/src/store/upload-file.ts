@@ -16,7 +16,7 @@ const cancelled = new Set<string>();
  * @param stored what is done with it then, if its project is still open
  * @param replaces the source it shall stand behind, if it is no new one
  */
-export function bringFile(
+export function uploadFile(
   file: File,
   stored: (media: StoredMedia) => void,
   replaces?: string,

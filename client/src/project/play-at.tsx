@@ -5,7 +5,7 @@ import { useAppDispatch } from '../store/hooks';
 import { Choice } from '../ui/choice';
 
 /** The rate at which a source's frames are taken: the file's own, or another, its sound going along. */
-export function ReadAs({ source }: { source: Source }) {
+export function PlayAt({ source }: { source: Source }) {
   const dispatch = useAppDispatch();
   const kind = kindOf(source.facts);
   if (kind === 'still' || kind === 'sound') return null;

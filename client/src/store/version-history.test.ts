@@ -1,10 +1,10 @@
-import { earlierStates } from './earlier-states';
+import { versionHistory } from './version-history';
 
 describe('earlier states', () => {
   it('are gathered by the minute, the latest of each, without the current one', () => {
     const at = (revision: number, time: string) => ({ revision, at: `2026-03-01T${time}.000Z` });
     const list = [at(6, '10:02:30'), at(5, '10:02:10'), at(4, '10:02:01'), at(3, '10:01:59'), at(2, '09:00:00')];
-    expect(earlierStates(list, 6)).toEqual([
+    expect(versionHistory(list, 6)).toEqual([
       { revision: 5, at: new Date('2026-03-01T10:02:10.000Z'), changes: 2 },
       { revision: 3, at: new Date('2026-03-01T10:01:59.000Z'), changes: 1 },
       { revision: 2, at: new Date('2026-03-01T09:00:00.000Z'), changes: 1 },

@@ -6,7 +6,7 @@ import { stepsTogether } from './steps-together';
  * Sends what pages that are no more had not sent, as far as it fits what stands on the server: what does not is put together
  * when its project is opened. Where the server cannot be reached it stays for the next time.
  */
-export function sendLeft(): Promise<void> {
+export function sendUnsent(): Promise<void> {
   // One after the other: two at once would send the same.
   running = running.then(send, send);
   return running;

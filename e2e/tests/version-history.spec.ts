@@ -3,7 +3,7 @@ import { applySheet } from '../support/pace';
 
 test('a project is taken back to an earlier state, and undo brings back what it was', async ({ page, app }) => {
   await openDemoClip(page, app, 'The drop');
-  await applySheet(page, 'Fit', { fill: { 'New length': '2s' } });
+  await applySheet(page, 'Fit', { fill: { 'New duration': '2s' } });
   await saved(page);
   await page.getByRole('button', { name: 'Back', exact: true }).click();
   const card = page.getByRole('listitem', { name: 'The drop.mp4' });
@@ -11,12 +11,12 @@ test('a project is taken back to an earlier state, and undo brings back what it 
   await page.getByRole('button', { name: 'Version history' }).click();
   const states = page.getByRole('list', { name: 'Version history' });
   await expect(states.getByRole('listitem')).toHaveCount(1);
-  await states.getByRole('button', { name: 'Go back' }).click();
+  await states.getByRole('button', { name: 'Restore' }).click();
   // Of a long list only what is in sight is there: back to its beginning.
-  await page.getByRole('button', { name: 'Find' }).scrollIntoViewIfNeeded();
+  await page.getByRole('button', { name: 'Search' }).scrollIntoViewIfNeeded();
   await expect(card).toContainText('00:00:07:21');
   await saved(page);
-  await page.getByRole('button', { name: /^Undo: go back to/ }).click();
+  await page.getByRole('button', { name: /^Undo: restore/ }).click();
   await expect(card).toContainText('00:00:02:00');
   await saved(page);
   await page.reload();

@@ -1,5 +1,5 @@
 import { derivedPieces, type Source } from '@hastig/contract';
-import { copyReasons } from '@hastig/core';
+import { proxyReasons } from '@hastig/core';
 import { useState } from 'react';
 import { Text, View } from 'react-native';
 import { useAppDispatch, useAppSelector } from '../store/hooks';
@@ -10,8 +10,8 @@ import { Button } from '../ui/button';
 import { formatBytes } from '../ui/format';
 import { Progress } from '../ui/progress';
 
-/** A source's scrubbing copy: made, gone on with, called off, taken away. */
-export function ScrubCopy({ source }: { source: Source }) {
+/** A source's proxy: made, gone on with, called off, taken away. */
+export function ProxyPanel({ source }: { source: Source }) {
   const dispatch = useAppDispatch();
   const id = derivedId(source.sha256, COPY);
   const pieces = useAppSelector((state) => state.derived.pieces[id]) ?? [];
@@ -20,7 +20,7 @@ export function ScrubCopy({ source }: { source: Source }) {
   const [refused, setRefused] = useState<string | null>(null);
   if (!source.facts.video) return null;
   const all = derivedPieces(COPY, source.facts);
-  const whole = pieces.length === all;
+  const complete = pieces.length === all;
   const make = (): void => void dispatch(makeDerived(source, COPY));
   const remove = (): void => {
     setRefused(null);
@@ -33,7 +33,7 @@ export function ScrubCopy({ source }: { source: Source }) {
       <Text role="status" className="font-sans text-[13px] text-bone">
         {making
           ? `${making.done} of ${making.total} frames`
-          : whole
+          : complete
             ? `Of ${formatBytes(pieces.reduce((sum, { bytes }) => sum + bytes, 0))}, for playback and scrubbing. Renders use the original file.`
             : pieces.length > 0
               ? `${pieces.length} of ${all} pieces are ready and in use.`
@@ -43,7 +43,7 @@ export function ScrubCopy({ source }: { source: Source }) {
       <View className="flex-row flex-wrap gap-2">
         {making ? (
           <Button label="Stop" onPress={() => cancelDerive(source.sha256, COPY)} />
-        ) : whole ? null : (
+        ) : complete ? null : (
           <Button label={pieces.length > 0 ? 'Resume' : 'Make proxy'} onPress={make} />
         )}
         {!making && pieces.length > 0 ? <Button label="Remove proxy" onPress={remove} /> : null}
@@ -58,7 +58,7 @@ export function ScrubCopy({ source }: { source: Source }) {
 }
 
 function adviceOf({ facts }: Source): string {
-  const reasons = copyReasons(facts);
+  const reasons = proxyReasons(facts);
   return reasons.length > 0
     ? `A proxy would make playback and scrubbing smoother: ${reasons.join(', ')}.`
     : 'This source plays smoothly without a proxy.';

@@ -9,7 +9,7 @@ import { projectOf, storedDocument } from '../support/timeline';
 const copies = async (app: TestApp): Promise<StoredDerived[]> =>
   ((await (await fetch(`${app.address}/api/derived`)).json()) as StoredDerived[]).filter(({ kind }) => kind === 'copy');
 
-test('a scrubbing copy is made, called off, gone on with after a reload, has every frame, and is taken away', async ({
+test('a proxy is made, called off, gone on with after a reload, has every frame, and is taken away', async ({
   page,
   app,
 }) => {
@@ -18,21 +18,21 @@ test('a scrubbing copy is made, called off, gone on with after a reload, has eve
   await page.getByRole('textbox', { name: 'Project name' }).fill('Long groups');
   await page.getByRole('button', { name: 'Create' }).click();
   await page.getByLabel('Files to import').setInputFiles(fixture('plates-long.mp4'));
-  await page.getByRole('link', { name: 'Look at plates-long.mp4' }).click();
+  await page.getByRole('link', { name: 'Open plates-long.mp4' }).click();
   const copy = page.getByRole('group', { name: 'Proxy' });
-  await expect(copy.getByText('up to 250')).toBeVisible();
+  await expect(copy.getByText('decoding up to 250')).toBeVisible();
   await saved(page);
 
   await copy.getByRole('button', { name: 'Make proxy' }).click();
   await expect(copy.getByRole('progressbar', { name: 'Proxy of plates-long.mp4' })).toBeVisible();
   await expect.poll(async () => (await copies(app))[0]?.pieces.length ?? 0).toBeGreaterThan(0);
   await copy.getByRole('button', { name: 'Stop' }).click();
-  await expect(copy.getByText(/of 3 pieces are there and in use/)).toBeVisible();
+  await expect(copy.getByText(/of 3 pieces are ready and in use/)).toBeVisible();
   const before = (await copies(app))[0]!.pieces;
   expect(before.length).toBeLessThan(3);
 
   await page.reload();
-  await expect(copy.getByText(/of 3 pieces are there and in use/)).toBeVisible();
+  await expect(copy.getByText(/of 3 pieces are ready and in use/)).toBeVisible();
   await copy.getByRole('button', { name: 'Resume' }).click();
   await expect(copy.getByText('for playing and dragging', { exact: false })).toBeVisible({ timeout: 120_000 });
   const { sha256, pieces } = (await copies(app))[0]!;
@@ -88,7 +88,7 @@ test('a copy of frames at irregular times has each of them once; one of HDR is a
     ['coded.webm', 24],
   ] as const) {
     const before = (await copies(app)).map(({ sha256 }) => sha256);
-    await page.getByRole('link', { name: `Look at ${name}` }).click();
+    await page.getByRole('link', { name: `Open ${name}` }).click();
     const copy = page.getByRole('group', { name: 'Proxy' });
     await copy.getByRole('button', { name: 'Make proxy' }).click();
     await expect(copy.getByText('for playing and dragging', { exact: false })).toBeVisible();
@@ -107,7 +107,7 @@ test('a copy of frames at irregular times has each of them once; one of HDR is a
 
 test('a copy that cannot be kept says why, and the source works without it', async ({ page, app }) => {
   await openDemoFootage(page, app);
-  await page.getByRole('link', { name: 'Look at The drop.mp4' }).click();
+  await page.getByRole('link', { name: 'Open The drop.mp4' }).click();
   await page.context().route('**/api/derived/*/copy-*/**', (route) =>
     route.fulfill({
       status: 507,

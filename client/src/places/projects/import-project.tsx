@@ -9,7 +9,7 @@ import { formatBytes } from '../../ui/format';
 import { Progress } from '../../ui/progress';
 
 /** A project from a file: JSON where its media are here already, or the archive that has them with it. */
-export function BringInProject({ onMade }: { onMade(id: string): void }) {
+export function ImportProject({ onMade }: { onMade(id: string): void }) {
   const running = useRef<RunningSend | null>(null);
   const [sent, setSent] = useState<{ name: string; bytes: number; of: number } | null>(null);
   const [fault, setFault] = useState<string | null>(null);
