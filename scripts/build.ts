@@ -10,14 +10,14 @@ import { clientBuild, clientFolder, dataFolder, engineBuild, rootFolder } from '
 
 /** What the client is built from. */
 const inputs = ['client', 'engine', 'core', 'contract', 'probe', 'package-lock.json'];
-const notInputs = new Set(['node_modules', 'dist', '.expo', 'public']);
+const notInputs = new Set(['node_modules', 'dist', '.expo']);
 
 async function* filesIn(path: string): AsyncGenerator<string> {
   const entries = await readdir(path, { withFileTypes: true });
   for (const entry of entries.sort((a, b) => (a.name < b.name ? -1 : 1))) {
     const inner = join(path, entry.name);
     if (entry.isDirectory()) {
-      if (!notInputs.has(entry.name)) yield* filesIn(inner);
+      if (!notInputs.has(entry.name) && inner !== engineBuild) yield* filesIn(inner);
     } else if (!/\.test\.tsx?$/.test(entry.name)) {
       yield inner;
     }

@@ -12,6 +12,8 @@ import { startAutosave } from '../src/store/autosave';
 import { sendUnsent } from '../src/store/send-unsent';
 import { makeStore } from '../src/store/store';
 import { watchInput } from '../src/ui/last-input';
+import { MissingPage } from '../src/ui/missing-page';
+import { missingParts } from '../src/ui/missing-parts';
 import { primeDrawing } from '../src/ui/palette';
 import { applyTheme, currentTheme } from '../src/ui/theme';
 
@@ -19,6 +21,15 @@ applyTheme(currentTheme());
 watchInput();
 
 export { BrokenPage as ErrorBoundary } from '../src/ui/broken-page';
+
+/** As in `public/index.html`, until its letters are there. */
+function Opening() {
+  return (
+    <div className="opening" role="status">
+      Opening Hastig…
+    </div>
+  );
+}
 
 export default function RootLayout() {
   const [loaded] = useFonts({
@@ -36,7 +47,10 @@ export default function RootLayout() {
     if (loaded) primeDrawing();
   }, [loaded]);
   useEffect(() => void sendUnsent(), []);
-  if (!loaded) return null;
+  const [missing, setMissing] = useState<string[]>([]);
+  useEffect(() => void missingParts().then(setMissing), []);
+  if (!loaded) return <Opening />;
+  if (missing.length > 0) return <MissingPage missing={missing} />;
   return (
     <Provider store={store}>
       <Head>

@@ -48,7 +48,17 @@ for (const [device, theme] of kinds) {
       await page.getByRole('button', { name: 'Timeline', exact: true }).click();
       await clip(page, 'The bowl').click();
       await check('timeline');
-      for (const action of ['Clip', 'Picture', 'Slip', 'Join', 'Fill a gap', 'Tracks', 'Sequence', 'Markers', 'Keys'])
+      for (const action of [
+        'Clip',
+        'Picture',
+        'Slip',
+        'Join',
+        'Fit to gap',
+        'Tracks',
+        'Sequence',
+        'Markers',
+        'Shortcuts',
+      ])
         await sheet(timelineAction, action);
       await page.getByRole('button', { name: 'More', exact: true }).click();
       await check('more');
@@ -57,7 +67,7 @@ for (const [device, theme] of kinds) {
       await page.getByRole('link', { name: 'Pace', exact: true }).click();
       await expect(page.getByRole('group', { name: 'Speed curve' })).toBeVisible();
       await check('pace');
-      for (const action of ['Speed', 'Ramp', 'Trim', 'Surge', 'Stairs', 'Time-lapse', 'Guide', 'Warnings'])
+      for (const action of ['Speed', 'Ramp', 'Trim', 'Surge', 'Stairs', 'Time-lapse', 'Cadence', 'Warnings'])
         await sheet(paceAction, action);
       await page.getByRole('button', { name: 'Positions' }).click();
       await check('positions');

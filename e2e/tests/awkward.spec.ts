@@ -88,7 +88,7 @@ test('of several tracks of sound the one is heard that is chosen', async () => {
     expect((await soundPeak(out, knock - 0.1, knock + 0.1)).level).toBeGreaterThan(0.4);
     expect((await soundPeak(out, other - 0.1, other + 0.1)).level).toBeLessThan(0.01);
   }
-  await expect(renderMap(source, whole(COUNT), '--sound-track', '3')).rejects.toThrow(/has 2 tracks of sound/);
+  await expect(renderMap(source, whole(COUNT), '--sound-track', '3')).rejects.toThrow(/has 2 sound tracks/);
 });
 
 for (const [rotation, width, height] of [

@@ -20,9 +20,9 @@ test('files that are no clips are refused with their reason before anything is s
   const gif = 'GIF89a\x10\0\x10\0\x80\0\0\0\0\0\xff\xff\xff;';
   const files: Record<string, [content: Buffer, reason: RegExp]> = {
     'empty.mp4': [Buffer.alloc(0), /The file is empty/],
-    'notes.mp4': [Buffer.from('This is a shopping list.\n'.repeat(100)), /not a media file that Hastig knows/],
-    'short.mp4': [whole.subarray(0, whole.length >> 1), /damaged or cut short|its last part is missing/],
-    'cut.png': [title.subarray(0, title.length >> 1), /The picture is cut short/],
+    'notes.mp4': [Buffer.from('This is a shopping list.\n'.repeat(100)), /can’t read this type of file/],
+    'short.mp4': [whole.subarray(0, whole.length >> 1), /damaged|incomplete/],
+    'cut.png': [title.subarray(0, title.length >> 1), /The picture is incomplete/],
     'old.gif': [Buffer.from(gif, 'latin1'), /This is a GIF picture/],
     'hevc.mp4': [await readFile(fixture('hevc.mp4')), /can’t decode HEVC .* Convert the file/],
   };
@@ -152,7 +152,7 @@ test('two tabs’ changes are put together', async ({ page, context, app }) => {
 
 test('an address that leads nowhere says so', async ({ page, app }) => {
   await page.goto(`${app.address}/project/00000000-0000-4000-8000-000000000000`);
-  await expect(page.getByRole('alert')).toHaveText('This project.');
+  await expect(page.getByRole('alert')).toHaveText('This project doesn’t exist.');
   await page.getByRole('button', { name: 'Back' }).click();
   await expect(page.getByRole('heading', { name: 'Hastig' })).toBeVisible();
 });

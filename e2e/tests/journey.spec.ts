@@ -101,14 +101,14 @@ for (const device of ['phone', 'desk'] as const) {
       await page.getByRole('link', { name: 'Output', exact: true }).click();
       await expect(page.getByText(/proof\.mp4 is ready: 228 frames/)).toBeVisible({ timeout: 120_000 });
       const download = page.waitForEvent('download');
-      await page.getByRole('button', { name: 'Download' }).click();
+      await page.getByRole('button', { name: 'Download', exact: true }).click();
       const file = `${await scratch()}/proof.mp4`;
       await (await download).saveAs(file);
       const { plates } = await readPlates(file);
       expect(plates).toEqual(await heldFrames(await storedMap(app, page)));
       await page.getByRole('button', { name: 'Delete proof.mp4' }).click();
       await expect(page.getByRole('button', { name: 'Download proof.mp4' })).toBeHidden();
-      await expect(page.getByRole('button', { name: 'Download' })).toBeHidden();
+      await expect(page.getByRole('button', { name: 'Download', exact: true })).toBeHidden();
     });
   });
 }

@@ -7,7 +7,7 @@ test.use(devices.desk);
 test.beforeEach(async ({ page, app }) => openDemoClip(page, app, 'The drop'));
 
 test('a sheet opened by keyboard takes the keyboard, and gives it back', async ({ page }) => {
-  const level = page.getByRole('slider', { name: /^(Span|Plateau) 1 of/ });
+  const level = page.getByRole('slider', { name: /^Part 1 of/ });
   await page.keyboard.press('s');
   const sheet = page.getByRole('dialog', { name: 'Speed' });
   const speed = sheet.getByRole('textbox', { name: 'Speed' });

@@ -25,8 +25,8 @@ test('every number of a key is typed or stepped; locks, pins and joints are one 
   await page.keyboard.press('ArrowRight');
   await expect(row(page, 3).getByRole('button', { name: /^Source:/ })).toBeFocused();
   for (const [text, reason] of [
-    ['abc', /is not a time/],
-    ['1e309', /is not a time|out of range/],
+    ['abc', /isn’t a time/],
+    ['1e309', /isn’t a time|out of range/],
     ['', /is empty/],
   ] as const) {
     await row(page, 2)
@@ -88,7 +88,7 @@ test('positions from a spreadsheet: 0→0, 50→25, 75→10, 150→143', async (
   const table = sheet.getByRole('textbox', { name: 'Table' });
   for (const [text, reason] of [
     ['output\tspeed\n0\t1', 'The table has no column “source”. It has: output, speed.'],
-    ['0\n50', 'has one column only'],
+    ['0\n50', 'has only one column'],
     ['0\t0\n50f\tabc', 'Row 2: source isn’t a frame number'],
     ['0\t0\n50\t1e309', 'Row 2: source'],
     ['5\t0\n50\t25', 'The first row must be output frame 0; it is 5.'],

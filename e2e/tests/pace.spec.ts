@@ -7,7 +7,7 @@ test('a level is dragged up and down, its ramps following', async ({ page }) => 
   const level = page.getByRole('slider', { name: 'Part 3 of 5' });
   await expect(level).toHaveAttribute('aria-valuetext', /^40%/);
   await dragBy(page, level, 0, 40);
-  await expect(level).toHaveAttribute('aria-valuetext', /^(1\d|2\d)(\.\d+)? %/);
+  await expect(level).toHaveAttribute('aria-valuetext', /^(1\d|2\d)(\.\d+)?%/);
   const value = Number(await level.getAttribute('aria-valuenow')) / 100;
   await expect(page.getByRole('slider', { name: 'Ramp 2 of 5' })).toHaveAttribute(
     'aria-valuetext',
@@ -107,9 +107,9 @@ test('what cannot be done is said at the field, and nothing changes', async ({ p
   const sheet = page.getByRole('dialog', { name: 'Speed' });
   const speed = sheet.getByRole('textbox', { name: 'Speed' });
   for (const [text, reason] of [
-    ['abc', /Speed is not a speed/],
+    ['abc', /Speed isn’t valid/],
     ['', /Speed is empty/],
-    ['1e309', /Speed is not a speed/],
+    ['1e309', /Speed isn’t valid/],
     ['0%', /At 0% the content never ends/],
   ] as const) {
     await speed.fill(text);
@@ -120,7 +120,7 @@ test('what cannot be done is said at the field, and nothing changes', async ({ p
   await expect(page.getByRole('button', { name: 'Undo', exact: true })).toBeDisabled();
 
   await typeReadout(page, 'Source frame', '9999');
-  await expect(page.getByRole('alert')).toContainText('9999 is not shown in this clip');
+  await expect(page.getByRole('alert')).toContainText('9999 isn’t shown in this clip');
   await page.keyboard.press('Escape');
 });
 

@@ -50,7 +50,7 @@ test('a picture is laid over another by numbers, places and by hand, and set bac
   await field('Scale').fill('25%');
   await sheet.getByRole('radio', { name: 'Top right' }).click();
   await expect(field('Position X')).toHaveValue('37.5%');
-  await expect(field('Down')).toHaveValue('-37.5%');
+  await expect(field('Position Y')).toHaveValue('-37.5%');
 
   // By hand: half the picture to the left and a third down; near the middle it comes to rest there.
   const grip = page.getByRole('group', { name: /^Picture of The steps/ });
@@ -61,9 +61,9 @@ test('a picture is laid over another by numbers, places and by hand, and set bac
   await page.mouse.move(x + width * 0.52, y + height * 0.45, { steps: 4 });
   await page.mouse.up();
   await expect(field('Position X')).toHaveValue('0%');
-  await expect(field('Down')).toHaveValue(/^-[2-5](\.\d+)? %$/);
+  await expect(field('Position Y')).toHaveValue(/^-[2-5](\.\d+)?%$/);
   await grip.press('ArrowRight');
-  await expect(field('Position X')).toHaveValue(/^[12](\.\d+)? %$/);
+  await expect(field('Position X')).toHaveValue(/^[12](\.\d+)?%$/);
   await page.mouse.move(x + width / 2, y + height / 2);
   await page.mouse.wheel(0, -200);
   await expect(field('Scale')).toHaveValue('37.3%');
@@ -72,9 +72,9 @@ test('a picture is laid over another by numbers, places and by hand, and set bac
   await field('Scale').fill('50%');
   // What lies in a corner stays in it while its size changes.
   await expect(field('Position X')).toHaveValue('-25%');
-  await expect(field('Down')).toHaveValue('25%');
+  await expect(field('Position Y')).toHaveValue('25%');
   await field('Opacity').fill('80');
-  await field('Turn').fill('-90');
+  await field('Rotation').fill('-90');
   await sheet.getByRole('radio', { name: 'Horizontal' }).click();
   await field('Crop left').fill('10');
   await sheet.getByRole('button', { name: 'Apply' }).click();
@@ -103,7 +103,7 @@ test('two fingers change a picture’s size', async ({ page, app }) => {
   }
   await touch.send('Input.dispatchTouchEvent', { type: 'touchEnd', touchPoints: [] });
   const scale = sheet.getByRole('textbox', { name: 'Scale', exact: true });
-  await expect(scale).toHaveValue(/^(4\d|5\d|6\d)(\.\d+)? %$/);
+  await expect(scale).toHaveValue(/^(4\d|5\d|6\d)(\.\d+)?%$/);
 });
 
 test('numbers that no picture can have are told at their field, and nothing changes', async ({ page, app }) => {
@@ -111,11 +111,11 @@ test('numbers that no picture can have are told at their field, and nothing chan
   const apply = sheet.getByRole('button', { name: 'Apply' });
   for (const [field, text, reason] of [
     ['Scale', '0', 'Scale must be more than 0'],
-    ['Scale', 'abc', 'Scale is not a speed'],
+    ['Scale', 'abc', 'Scale isn’t valid'],
     ['Opacity', '120', 'Opacity must be between 0% and 100%'],
     ['Position X', '1e309', 'Position X'],
-    ['Turn', '400', 'Turn must be between -360 and 360'],
-    ['Crop top', '', 'Crop top is not a percentage'],
+    ['Rotation', '400', 'Rotation must be between -360 and 360'],
+    ['Crop top', '', 'Crop top isn’t a percentage'],
   ] as const) {
     const entry = sheet.getByRole('textbox', { name: field, exact: true });
     const before = await entry.inputValue();

@@ -34,7 +34,7 @@ test('a proxy is made, called off, gone on with after a reload, has every frame,
   await page.reload();
   await expect(copy.getByText(/of 3 pieces are ready and in use/)).toBeVisible();
   await copy.getByRole('button', { name: 'Resume' }).click();
-  await expect(copy.getByText('for playing and dragging', { exact: false })).toBeVisible({ timeout: 120_000 });
+  await expect(copy.getByText('for playback and scrubbing', { exact: false })).toBeVisible({ timeout: 120_000 });
   const { sha256, pieces } = (await copies(app))[0]!;
   expect(pieces.map(({ piece }) => piece)).toEqual([0, 1, 2]);
   // What was there is not made again.
@@ -91,7 +91,7 @@ test('a copy of frames at irregular times has each of them once; one of HDR is a
     await page.getByRole('link', { name: `Open ${name}` }).click();
     const copy = page.getByRole('group', { name: 'Proxy' });
     await copy.getByRole('button', { name: 'Make proxy' }).click();
-    await expect(copy.getByText('for playing and dragging', { exact: false })).toBeVisible();
+    await expect(copy.getByText('for playback and scrubbing', { exact: false })).toBeVisible();
     const made = (await copies(app)).find(({ sha256 }) => !before.includes(sha256))!;
     const file = join(await scratch(), 'piece.mp4');
     const content = await (await fetch(`${app.address}/api/derived/${made.sha256}/copy-1/0`)).arrayBuffer();

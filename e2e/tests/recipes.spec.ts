@@ -154,7 +154,7 @@ test('an ease is drawn, own handles are typed, or start and end in frames', asyn
     fill: { 'Frames at the start': '2', 'Frames at the end': '8' },
   });
   await page.getByRole('slider', { name: /^Ramp/ }).focus();
-  const sheet = await openSheet(page, 'Ease', { choose: ['own'], fill: { 'Handle 1, time': '1.5' } });
+  const sheet = await openSheet(page, 'Ease', { choose: ['custom'], fill: { 'Handle 1, time': '1.5' } });
   await expect(sheet.getByRole('alert').first()).toContainText('Handle 1, time must be between 0 and 1');
   await sheet.getByRole('textbox', { name: 'Handle 1, time' }).fill('0.2');
   await sheet.getByRole('button', { name: 'Apply' }).click();

@@ -183,10 +183,10 @@ test('an unwanted map, source or place ends with a message and status 1, and no 
     ['frame-map', await write('b.json', { ...good, sourceRate: { num: 29.97, den: 1 } })],
     /sourceRate\/num must be integer/,
   );
-  await fails(['frame-map', await write('c.json', '{"spans": 1e309')], /not JSON/);
-  await fails(['frame-map', join(folder, 'none.json')], /no such file/);
+  await fails(['frame-map', await write('c.json', '{"spans": 1e309')], /not valid JSON/);
+  await fails(['frame-map', join(folder, 'none.json')], /file not found/);
   const renders = (source: string, map: string): string[] => ['render', '--source', source, '--map', map, '--out', out];
   await fails(renders(fixture('plates-60.mp4'), goodMap), /sourceFrames.*180/);
-  await fails(renders(goodMap, goodMap), /not a media file/);
+  await fails(renders(goodMap, goodMap), /can’t read this type of file/);
   await fails(renders(fixture('hevc.mp4'), await write('h.json', { ...good, sourceFrames: 24 })), /can’t decode HEVC/);
 });

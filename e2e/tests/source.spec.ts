@@ -50,7 +50,7 @@ test('a source is renamed, its file replaced with the timing kept, and what diff
   await expect(page.getByRole('alert')).toContainText('can’t decode HEVC');
   await page.getByRole('button', { name: 'Dismiss' }).click();
   await page.getByLabel('Replacement file').setInputFiles(fixture('plates-60.mp4'));
-  await expect(page.getByRole('status').filter({ hasText: 'What differs' })).toContainText(
+  await expect(page.getByRole('status').filter({ hasText: 'Differences' })).toContainText(
     'length was 300 frames, is 180 frames; size was 1280 × 720, is 320 × 180; sound was',
   );
   await saved(page);

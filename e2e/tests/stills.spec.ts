@@ -68,7 +68,7 @@ test('stills come in, are held as long as one likes, and are rendered as they ar
   const alpha = Object.fromEntries(sources.map(({ name, facts }) => [name, facts.still?.alpha ?? false]));
   expect(alpha).toMatchObject({ 'plate.png': true, 'plate.webp': false, 'clear.png': true, 'turned.jpg': false });
 
-  await page.getByRole('button', { name: 'Timeline' }).click();
+  await page.getByRole('button', { name: 'Timeline', exact: true }).click();
   // Each for five seconds, and pulled out further than that.
   await clip(page, 'plate').first().click();
   const end = page.getByRole('slider', { name: 'End of plate' });
@@ -152,7 +152,7 @@ test('numbered stills become one source at a rate; what is missing is told; what
   await page.getByLabel('Files to import').setInputFiles([await still(7), await still(8, { width: 160, height: 90 })]);
   await page.getByRole('button', { name: 'Import as one clip' }).click();
   await expect(page.getByRole('alert')).toContainText(
-    'IMG_0008.png has 160 × 90 pixels, but the first picture is 320 × 180',
+    'IMG_0008.png is 160 × 90 pixels, but the first picture is 320 × 180',
   );
 
   // Or each for itself.

@@ -51,7 +51,7 @@ test('fast for too long, a ramp too short', async ({ page }) => {
 test('backwards without being asked: kept forwards by one tap', async ({ page }) => {
   await typeReadout(page, 'Output', '72f');
   await applySheet(page, 'Ramp', {
-    choose: ['own', 'Duration'],
+    choose: ['custom', 'Duration'],
     fill: { 'Speed after': '50%', 'Handle 1, value': '6', 'Handle 2, value': '6' },
   });
   const warning = list(page).filter({ hasText: 'Runs backwards' });

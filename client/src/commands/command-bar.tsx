@@ -2,7 +2,7 @@ import { memo } from 'react';
 import { Pressable, ScrollView, Text, View } from 'react-native';
 import { Icon } from '../ui/icon';
 import { SheetFrame } from '../ui/sheet-frame';
-import { useWide } from '../ui/use-wide';
+import { useArrangement } from '../ui/use-wide';
 import { behindMore, inBar, type Pressed, type Shown } from './command';
 
 /** The commands of a place, which of them cannot be done now, and which is under way. */
@@ -37,18 +37,25 @@ function CommandButton({
   );
 }
 
-/** The commands used most, where the thumb is; more of them on a wide screen. */
+/** The commands used most, where the thumb is: beneath the place, or at its side on a turned phone; more of them where there is room. */
 export const CommandBar = memo(function CommandBar({ name, commands, ...props }: CommandsProps & { name: string }) {
-  const wide = useWide();
-  const shown = inBar(commands, wide);
+  const arrangement = useArrangement();
+  const upright = arrangement === 'turned';
+  const shown = inBar(commands, arrangement !== 'phone');
   const button = (command: Pressed) => <CommandButton key={command.id} command={command} {...props} />;
-  // The last one leads to all others, so it stays in sight where the bar is narrower than its commands.
+  // The last one leads to all others, so it stays in sight where the bar is shorter than its commands.
   return (
-    <View role="toolbar" aria-label={name} className="flex-none flex-row border-t border-line bg-raised px-1">
+    <View
+      role="toolbar"
+      aria-label={name}
+      aria-orientation={upright ? 'vertical' : 'horizontal'}
+      className={`flex-none border-line bg-raised ${upright ? 'w-[76px] flex-col border-l py-1' : 'flex-row border-t px-1'}`}
+    >
       <ScrollView
-        horizontal
+        horizontal={!upright}
         showsHorizontalScrollIndicator={false}
-        contentContainerClassName={wide ? '' : 'flex-1 justify-between'}
+        showsVerticalScrollIndicator={false}
+        contentContainerClassName={arrangement === 'phone' ? 'flex-1 justify-between' : ''}
       >
         {shown.slice(0, -1).map(button)}
       </ScrollView>

@@ -3,6 +3,7 @@ import Keyboard from 'lucide-react-native/icons/keyboard';
 import type { StageControls } from '../stage/stage-context';
 import { redone, undone } from '../store/project-slice';
 import {
+  fullScreenToggled,
   loopToggled,
   marked,
   marksCleared,
@@ -47,6 +48,11 @@ export const movingCommands: readonly Command<GeneralContext>[] = [
     run: ({ stage }) => stage.seek(Number.MAX_SAFE_INTEGER),
   },
   { id: 'loop', key: ['q', 'Loop on/off', 'Playback'], run: ({ dispatch }) => dispatch(loopToggled()) },
+  {
+    id: 'full-screen',
+    key: ['shift+f', 'Full screen on/off', 'View'],
+    run: ({ dispatch }) => dispatch(fullScreenToggled()),
+  },
   { id: 'unit', key: ['y', 'Switch time units', 'View'], run: ({ dispatch }) => dispatch(unitCycled()) },
 ];
 

@@ -1,4 +1,5 @@
 import { useEffect, useRef } from 'react';
+import { holdsKeys } from '../ui/last-input';
 
 /** Keys by name as the browser gives them, with `mod+` for Control or Command and `shift+`. */
 type Shortcuts = Readonly<Record<string, () => void>>;
@@ -11,7 +12,13 @@ function nameOf(event: KeyboardEvent): string {
   return `${mod}${shift}${key}`;
 }
 
-/** Listens to keys while shown; not while something is being typed or a button has the space bar. */
+/** Keys that press what they are on. */
+const presses = new Set(['space', 'Enter']);
+
+/**
+ * Listens to keys while shown; not while something is being typed, nor where a control that the keyboard has reached has a use
+ * for the key. A control that was clicked has none: its keys are the place's.
+ */
 export function useShortcuts(shortcuts: Shortcuts): void {
   const latest = useRef(shortcuts);
   latest.current = shortcuts;
@@ -19,14 +26,23 @@ export function useShortcuts(shortcuts: Shortcuts): void {
     const listen = (event: KeyboardEvent): void => {
       const target = event.target as HTMLElement;
       if (/^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) || event.defaultPrevented) return;
+      const held = holdsKeys(target);
+      // A control that holds the keys comes first; one that does not never hears of them.
+      if (held === (event.eventPhase === Event.CAPTURING_PHASE)) return;
       const name = nameOf(event);
-      if ((name === 'space' || name === 'Enter') && target.closest('[role=button],[role=radio],a')) return;
+      if (held && presses.has(name) && target.closest('[role=button],[role=radio],[role=checkbox],[role=link],a'))
+        return;
       const run = latest.current[name];
       if (!run) return;
       event.preventDefault();
+      if (!held) event.stopImmediatePropagation();
       run();
     };
+    globalThis.addEventListener('keydown', listen, true);
     globalThis.addEventListener('keydown', listen);
-    return () => globalThis.removeEventListener('keydown', listen);
+    return () => {
+      globalThis.removeEventListener('keydown', listen, true);
+      globalThis.removeEventListener('keydown', listen);
+    };
   }, []);
 }

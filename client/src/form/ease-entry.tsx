@@ -43,7 +43,7 @@ export function EaseEntry({ name, label, texts, faults, frames, onChange }: Ease
     frames: [0.5, 0, 0.5, 1],
   };
   const names = [...easeNames, 'own', ...(frames === undefined ? [] : ['frames'])];
-  const labels: Record<string, string> = { own: 'own', frames: 'in frames' };
+  const labels: Record<string, string> = { own: 'custom', frames: 'in frames' };
   const field = (key: string, label: string) => (
     <Field
       key={key}

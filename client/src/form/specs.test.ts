@@ -73,7 +73,7 @@ describe('a number within bounds', () => {
     expect(share.parse('101')).toEqual({ ok: false, reason: 'must be between 0% and 100%' });
     expect(share.parse('')).toMatchObject({
       ok: false,
-      reason: expect.stringContaining('is not a percentage') as string,
+      reason: expect.stringContaining('isn’t a percentage') as string,
     });
     expect(turn.parse('361')).toEqual({ ok: false, reason: 'must be between -360 and 360' });
     for (const text of ['', 'abc', '1e309']) expect(turn.parse(text)).toEqual({ ok: false, reason: 'is not a number' });

@@ -191,7 +191,7 @@ export function sourceField(label: string, initial: string, unit: TimeUnit): Num
 export function shareField(label: string, initial: string): NumberSpec {
   const parse = (text: string): Parsed => {
     const parsed = parseSpeed(text.includes('%') ? text : `${text}%`);
-    if (!parsed.ok) return { ok: false, reason: 'is not a percentage: type a number such as 40%' };
+    if (!parsed.ok) return { ok: false, reason: 'isn’t a percentage: type a number such as 40%' };
     return parsed.value > 0 && parsed.value < 1 ? parsed : { ok: false, reason: 'must be between 0% and 100%' };
   };
   return { kind: 'number', label, initial, parse };
@@ -215,7 +215,7 @@ export function numberField(label: string, initial: string, low: number, high: n
 export function percentField(label: string, initial: string, low: number, high: number): NumberSpec {
   const parse = (text: string): Parsed => {
     const parsed = parseSpeed(text.includes('%') ? text : `${text}%`);
-    if (!parsed.ok) return { ok: false, reason: 'is not a percentage: type a number such as 40%' };
+    if (!parsed.ok) return { ok: false, reason: 'isn’t a percentage: type a number such as 40%' };
     if (parsed.value < low || parsed.value > high) {
       return { ok: false, reason: `must be between ${formatPercent(low)} and ${formatPercent(high)}` };
     }

@@ -1,6 +1,8 @@
-import { createContext, useContext, useLayoutEffect, useState, type ReactNode } from 'react';
+import { createContext, useContext, useEffect, useLayoutEffect, useState, type ReactNode } from 'react';
 import { createPortal } from 'react-dom';
 import { View } from 'react-native';
+import { useAppDispatch } from '../store/hooks';
+import { fullScreenSet } from '../store/session-slice';
 import { useWide } from '../ui/use-wide';
 
 /** Where a place may show something outside itself. They stay the same elements while the window changes its size. */
@@ -13,13 +15,21 @@ interface SidePlaces {
 
 export const SideContext = createContext<SidePlaces>({ beside: null, sheet: null });
 
+/** The side of a wide screen: wide enough for a line of the ledger, wider where there is room. */
+const SIDE = 'min-h-0 w-[clamp(460px,34vw,600px)] flex-1';
+
 /** Shows a place's sheet: beneath it on a phone, at the right of a wide screen. */
 export function SheetSide({ children }: { children: ReactNode }) {
   const { sheet } = useContext(SideContext);
   const wide = useWide();
+  const dispatch = useAppDispatch();
+  // What opens a sheet wants it seen.
+  useEffect(() => void dispatch(fullScreenSet(false)), [dispatch]);
   if (!sheet) return null;
   return createPortal(
-    <View className={wide ? 'min-h-0 w-[430px] flex-1 border-l border-line bg-raised' : ''}>{children}</View>,
+    <View className={wide ? `${SIDE} border-l border-line bg-raised` : 'min-h-0 flex-1 border-t border-line'}>
+      {children}
+    </View>,
     sheet,
   );
 }
@@ -47,9 +57,7 @@ export function Beside({ shown, children }: { shown: boolean; children: ReactNod
       <div ref={setOwn} style={{ display: !wide && shown ? 'flex' : 'none', flex: 1, minHeight: 0 }} />
       {shown
         ? createPortal(
-            <View className={wide ? 'min-h-0 w-[430px] flex-1 border-l border-line bg-raised' : 'min-h-0 flex-1'}>
-              {children}
-            </View>,
+            <View className={wide ? `${SIDE} border-l border-line bg-raised` : 'min-h-0 flex-1'}>{children}</View>,
             box,
           )
         : null}

@@ -52,7 +52,7 @@ function MapReadout({ clipId, map, sampled }: { clipId: string; map: RetimeMap; 
     const shown = showingsOf(map, Math.floor(parsed.value));
     // The next appearance from here, or the first one.
     const next = shown.find(({ to }) => to > playhead) ?? shown[0];
-    if (!next) return `${text.trim()} is not shown in this clip`;
+    if (!next) return `${text.trim()} isn’t shown in this clip`;
     seek(next.from);
     return undefined;
   });

@@ -5,12 +5,19 @@ import { stageProgram, stageSize, subjectName } from '../store/selectors';
 import { useStageGrip } from './grip-context';
 import { PictureGrip } from './picture-grip';
 import { useStage } from './stage-context';
+import { useStageForm } from './stage-form';
 
 /** Pixels of the drawing surface's longer edge at most. */
 const LONGEST_EDGE = 1920;
 
+interface PictureProps {
+  onTap: (() => void) | undefined;
+  onDoubleTap(): void;
+}
+
 /** The picture: a canvas the engine draws on, shown as large as its place allows. */
-export function Picture() {
+export function Picture({ onTap, onDoubleTap }: PictureProps) {
+  const form = useStageForm();
   const { attach, resize } = useStage();
   const { width, height } = useAppSelector(stageSize);
   const name = useAppSelector(subjectName);
@@ -47,6 +54,8 @@ export function Picture() {
         ref={canvas}
         role="img"
         aria-label={`Picture of ${name}`}
+        onClick={onTap}
+        onDoubleClick={onDoubleTap}
         style={{
           maxWidth: '100%',
           maxHeight: '100%',
@@ -60,7 +69,9 @@ export function Picture() {
           <Text className="font-sans text-[14px] text-[#9a948a]">Sound only</Text>
         </View>
       ) : null}
-      {grip && shown > 0 ? <PictureGrip grip={grip} width={width * shown} height={height * shown} /> : null}
+      {grip && shown > 0 && form !== 'full' ? (
+        <PictureGrip grip={grip} width={width * shown} height={height * shown} />
+      ) : null}
     </View>
   );
 }

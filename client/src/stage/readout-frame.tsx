@@ -6,7 +6,8 @@ import { useAppDispatch, useAppSelector } from '../store/hooks';
 import { unitCycled } from '../store/session-slice';
 import { IconButton } from '../ui/button';
 import { speedGlyph } from '../ui/palette';
-import { TapNumber } from '../ui/tap-number';
+import { DenseContext, TapNumber } from '../ui/tap-number';
+import { useStageForm } from './stage-form';
 
 const toneOf = (speed: number): string =>
   speed === 0
@@ -28,11 +29,19 @@ const unitNames: Record<TimeUnit, string> = {
 
 /** The numbers of what is on the stage in a row, and the way they are counted. */
 export function ReadoutFrame({ children }: { children: ReactNode }) {
+  const form = useStageForm();
+  const strip = form === 'strip';
   return (
-    <View role="group" aria-label="Readout" className="flex-row items-center px-1">
-      {children}
-      <UnitButton />
-    </View>
+    <DenseContext value={strip}>
+      <View
+        role="group"
+        aria-label="Readout"
+        className={`flex-row items-center ${strip ? 'flex-wrap justify-center px-0.5' : 'px-1'}`}
+      >
+        {children}
+        {strip ? null : <UnitButton />}
+      </View>
+    </DenseContext>
   );
 }
 

@@ -66,7 +66,7 @@ export function SequenceReadout() {
       const at = seenAt(program, frame);
       return at?.sourceId === seen.sourceId && at.frame === Math.floor(parsed.value);
     });
-    if (found === undefined) return `${text.trim()} is not shown in this clip`;
+    if (found === undefined) return `${text.trim()} isn’t shown in this clip`;
     seek(found);
     return undefined;
   });

@@ -1,3 +1,5 @@
+import Maximize from 'lucide-react-native/icons/maximize';
+import Minimize from 'lucide-react-native/icons/minimize';
 import Pause from 'lucide-react-native/icons/pause';
 import Play from 'lucide-react-native/icons/play';
 import Repeat from 'lucide-react-native/icons/repeat';
@@ -7,23 +9,47 @@ import StepBack from 'lucide-react-native/icons/step-back';
 import StepForward from 'lucide-react-native/icons/step-forward';
 import { View } from 'react-native';
 import { useAppDispatch, useAppSelector } from '../store/hooks';
-import { loopToggled } from '../store/session-slice';
+import { fullScreenToggled, loopToggled } from '../store/session-slice';
 import { IconButton } from '../ui/button';
 import { useStage } from './stage-context';
+import { useStageForm } from './stage-form';
 
 export function Transport() {
   const { seek, step, toggle } = useStage();
   const dispatch = useAppDispatch();
   const playing = useAppSelector((state) => state.session.playing);
   const loop = useAppSelector((state) => state.session.loop);
+  const form = useStageForm();
+  const full = form === 'full';
+  // A strip has room for what is used most; the keys and the timeline do the rest.
+  const strip = form === 'strip';
   return (
-    <View role="toolbar" aria-label="Transport" className="flex-row items-center justify-center gap-1 px-2">
-      <IconButton label="First frame" icon={SkipBack} onPress={() => seek(0)} />
-      <IconButton label="Previous frame" icon={StepBack} onPress={() => step(-1)} />
-      <IconButton label={playing ? 'Pause' : 'Play'} icon={playing ? Pause : Play} onPress={toggle} large />
-      <IconButton label="Next frame" icon={StepForward} onPress={() => step(1)} />
-      <IconButton label="Last frame" icon={SkipForward} onPress={() => seek(Number.MAX_SAFE_INTEGER)} />
-      <IconButton label="Loop" icon={Repeat} pressed={loop} onPress={() => dispatch(loopToggled())} />
+    <View
+      role="toolbar"
+      aria-label="Transport"
+      className={`flex-row items-center justify-center ${strip ? '' : 'gap-0.5 px-1'}`}
+    >
+      {strip ? null : <IconButton label="First frame" icon={SkipBack} onPress={() => seek(0)} />}
+      <IconButton narrow={strip} label="Previous frame" icon={StepBack} onPress={() => step(-1)} />
+      <IconButton
+        label={playing ? 'Pause' : 'Play'}
+        icon={playing ? Pause : Play}
+        onPress={toggle}
+        size={strip ? 'usual' : 'large'}
+      />
+      <IconButton narrow={strip} label="Next frame" icon={StepForward} onPress={() => step(1)} />
+      {strip ? null : (
+        <>
+          <IconButton label="Last frame" icon={SkipForward} onPress={() => seek(Number.MAX_SAFE_INTEGER)} />
+          <IconButton label="Loop" icon={Repeat} pressed={loop} onPress={() => dispatch(loopToggled())} />
+        </>
+      )}
+      <IconButton
+        narrow={strip}
+        label={full ? 'Exit full screen' : 'Full screen'}
+        icon={full ? Minimize : Maximize}
+        onPress={() => dispatch(fullScreenToggled())}
+      />
     </View>
   );
 }

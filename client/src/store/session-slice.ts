@@ -44,6 +44,8 @@ export interface SessionState {
   /** Whether what is dragged rests at whole frames and marked speeds. */
   snap: boolean;
   paceView: PaceView;
+  /** Whether the picture fills the screen. */
+  fullScreen: boolean;
   /** Taken from a clip, to be pasted on others. */
   copied: CopiedSettings | null;
   /** The project with an edit that is being tried out: shown and heard in place of the document. */
@@ -74,6 +76,7 @@ const initialState: SessionState = {
   marks: { from: null, to: null },
   snap: true,
   paceView: 'speed',
+  fullScreen: false,
   copied: null,
   trial: null,
   selectedClips: [],
@@ -151,6 +154,12 @@ const slice = createSlice({
     paceViewChosen: (state, { payload }: PayloadAction<PaceView>) => {
       state.paceView = payload;
     },
+    fullScreenSet: (state, { payload }: PayloadAction<boolean>) => {
+      state.fullScreen = payload;
+    },
+    fullScreenToggled: (state) => {
+      state.fullScreen = !state.fullScreen;
+    },
     settingsCopied: (state, { payload }: PayloadAction<CopiedSettings>) => ({ ...state, copied: payload }),
     noticeSet: (state, { payload }: PayloadAction<string | null>) => {
       state.notice = payload;
@@ -180,6 +189,8 @@ export const {
   marksCleared,
   snapToggled,
   paceViewChosen,
+  fullScreenSet,
+  fullScreenToggled,
   settingsCopied,
   noticeSet,
   messageSet,

@@ -40,10 +40,20 @@ interface IconButtonProps {
   disabled?: boolean;
   /** For a switch: whether it is on. */
   pressed?: boolean;
-  large?: boolean;
+  /** Larger, for what is used most; or small, for lines of a table that the mouse points at. */
+  size?: 'usual' | 'large' | 'low';
   /** Narrower, for long rows on a phone; as high as any. */
   narrow?: boolean;
 }
+
+/** Pixels of an icon. */
+const iconSizes = { usual: 20, large: 22, low: 16 };
+const widths = {
+  usual: 'h-11 w-11 hover:bg-line',
+  large: 'h-11 w-14 bg-bone hover:opacity-90',
+  low: 'h-[30px] w-7 hover:bg-line',
+  narrow: 'h-11 w-9 hover:bg-line',
+};
 
 /** A button with an icon only; its name is for screen readers and the pointer. */
 export function IconButton({
@@ -52,7 +62,7 @@ export function IconButton({
   onPress,
   disabled = false,
   pressed,
-  large = false,
+  size = 'usual',
   narrow = false,
 }: IconButtonProps) {
   return (
@@ -62,9 +72,9 @@ export function IconButton({
       aria-pressed={pressed}
       disabled={disabled}
       onPress={onPress}
-      className={`h-11 items-center justify-center rounded-lg active:opacity-70 ${large ? 'w-14 bg-bone hover:opacity-90' : narrow ? 'w-9 hover:bg-line' : 'w-11 hover:bg-line'} ${pressed ? 'bg-line' : ''} ${disabled ? 'opacity-30' : ''}`}
+      className={`items-center justify-center rounded-lg active:opacity-70 ${widths[narrow ? 'narrow' : size]} ${pressed ? 'bg-line' : ''} ${disabled ? 'opacity-30' : ''}`}
     >
-      <Icon of={icon} size={large ? 22 : 20} tone={large ? 'ink' : 'bone'} />
+      <Icon of={icon} size={iconSizes[size]} tone={size === 'large' ? 'ink' : 'bone'} />
     </Pressable>
   );
 }

@@ -60,7 +60,7 @@ function shade(octaves: number): string {
 }
 
 /**
- * The one colour scale of speed: backwards violet, freeze ice, slow teal, real time bone, fast vermilion; between them by
+ * The one colour scale of speed: backwards violet, freeze pale blue, slow teal, real time bone, fast vermilion; between them by
  * the logarithm of the speed, done at ×0.25 and ×4.
  */
 export function speedColour(speed: number): string {
@@ -71,7 +71,7 @@ export function speedColour(speed: number): string {
 
 /** What a speed is, as a glyph: never colour alone. */
 export function speedGlyph(speed: number): string {
-  if (Math.abs(speed) < 1e-9) return '❄';
+  if (Math.abs(speed) < 1e-9) return '■';
   if (speed < 0) return '◀';
   if (Math.abs(speed - 1) < 1e-9) return '·';
   return speed < 1 ? '▽' : '△';

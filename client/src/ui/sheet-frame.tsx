@@ -2,16 +2,20 @@ import X from 'lucide-react-native/icons/x';
 import type { ReactNode, Ref } from 'react';
 import { ScrollView, Text, View } from 'react-native';
 import { IconButton } from './button';
+import { Divider } from './divider';
 import { IN_PLACE } from './tap-number';
 import { useSheetFocus } from './use-sheet-focus';
+import { useSheetHeight } from './use-sheet-height';
 import { useArrangement, type Arrangement } from './use-wide';
 
-/** How much room a sheet takes; what it is about stays in sight. */
-const rooms: Record<Arrangement, string> = {
-  phone: 'max-h-[34vh] border-t border-line',
-  turned: 'max-h-[58vh] border-l border-t border-line',
+/** How high a sheet becomes by its content; what it is about stays in sight. */
+const byContent: Record<Arrangement, string> = {
+  phone: 'max-h-[34vh]',
+  turned: 'max-h-[58vh]',
   wide: 'min-h-0 flex-1',
 };
+/** Pixels of what a sheet is pulled by. */
+const GRIP = 20;
 
 interface SheetFrameProps {
   title: string;
@@ -46,6 +50,9 @@ export function SheetFrame({
 }: SheetFrameProps) {
   const arrangement = useArrangement();
   const sheet = useSheetFocus(onEnter !== undefined);
+  const wide = arrangement === 'wide';
+  const { height, style, ...grip } = useSheetHeight(sheet, arrangement);
+  const down = !wide && height === 'peek';
   // Entries keep their keys to themselves; these are meant for the sheet.
   const keys: Record<string, (() => void) | undefined> = { Escape: onClose, Enter: onEnter };
   const fromEntry = (event: SheetKey): void => {
@@ -62,9 +69,21 @@ export function SheetFrame({
       role="dialog"
       aria-label={title}
       tabIndex={-1}
-      {...{ onKeyDownCapture: fromEntry }}
-      className={`bg-raised ${rooms[arrangement]}`}
+      {...{ onKeyDownCapture: fromEntry, dataSet: { sheet: height } }}
+      style={wide ? undefined : style}
+      className={`bg-raised ${wide || height === 'content' ? byContent[arrangement] : height === 'full' ? 'min-h-0 flex-1' : ''}`}
     >
+      {wide ? null : (
+        <Divider
+          label="Resize sheet"
+          upright={false}
+          thickness={GRIP}
+          value={grip.value}
+          length={grip.length}
+          onMove={grip.move}
+          onToggle={grip.toggle}
+        />
+      )}
       <View className="flex-row items-center justify-between pl-4 pr-1">
         <Text
           role="heading"
@@ -76,10 +95,15 @@ export function SheetFrame({
         </Text>
         <IconButton label={closing} icon={X} onPress={onClose} />
       </View>
-      <ScrollView {...(toRead && { tabIndex: 0 })} contentContainerClassName="gap-3 px-4 pb-3">
+      {/* Not taken away while the sheet is down, so that what was typed stays. */}
+      <ScrollView
+        style={down && { display: 'none' }}
+        {...(toRead && { tabIndex: 0 })}
+        contentContainerClassName="gap-3 px-4 pb-3"
+      >
         {children}
       </ScrollView>
-      {foot}
+      {down ? null : foot}
     </View>
   );
 }

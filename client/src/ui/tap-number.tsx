@@ -1,10 +1,13 @@
-import { memo, useLayoutEffect, useRef, useState } from 'react';
+import { createContext, memo, useContext, useLayoutEffect, useRef, useState } from 'react';
 import { Pressable, Text, TextInput, View } from 'react-native';
 import { lastInputByKeys } from './last-input';
 import { StepButton } from './step-button';
 
 /** What marks an entry that is typed where its number stands: it has a use of its own for Escape. */
 export const IN_PLACE = 'inPlace';
+
+/** Whether numbers stand without their labels beneath them, in lines as low as can still be tapped. */
+export const DenseContext = createContext(false);
 
 interface TapNumberProps {
   /** What the number is, for screen readers and beneath it. */
@@ -34,6 +37,7 @@ export const TapNumber = memo(function TapNumber({
   compact = false,
   long = false,
 }: TapNumberProps) {
+  const dense = useContext(DenseContext);
   const [typing, setTyping] = useState(false);
   // What was typed so far; null while that is nothing, and the number follows its own changes.
   const [typed, setTyped] = useState<string | null>(null);
@@ -64,7 +68,7 @@ export const TapNumber = memo(function TapNumber({
     onStep?.(by);
   };
   return (
-    <View className={`${long ? 'flex-[1.3]' : 'flex-1'} items-center ${compact ? 'min-w-0' : 'min-w-[88px]'}`}>
+    <View className={`items-center ${widths(dense, compact, long)}`}>
       {!typing ? (
         <Pressable
           ref={number}
@@ -72,15 +76,15 @@ export const TapNumber = memo(function TapNumber({
           accessibilityLabel={`${label}: ${text}. Tap to edit.`}
           onPress={begin}
           {...(onStep && { onKeyDown: stepKeys(onStep) })}
-          className={`min-h-[44px] items-center justify-center rounded-lg hover:bg-raised ${compact ? 'max-w-full px-0.5' : 'px-2'}`}
+          className={`items-center justify-center rounded-lg hover:bg-raised ${dense ? 'min-h-[32px]' : 'min-h-[44px]'} ${compact ? 'max-w-full px-0.5' : 'px-2'}`}
         >
           <Text
             numberOfLines={1}
-            className={`font-mono-medium tabular-nums ${compact ? 'text-[14px]' : 'text-[17px]'} ${tone}`}
+            className={`font-mono-medium tabular-nums ${compact ? 'text-[14px]' : dense ? 'text-[15px]' : 'text-[17px]'} ${tone}`}
           >
             {text}
           </Text>
-          <Text className="font-sans text-[11px] text-quiet">{label}</Text>
+          {dense ? null : <Text className="font-sans text-[11px] text-quiet">{label}</Text>}
         </Pressable>
       ) : (
         <>
@@ -116,6 +120,12 @@ export const TapNumber = memo(function TapNumber({
     </View>
   );
 });
+
+function widths(dense: boolean, compact: boolean, long: boolean): string {
+  // A longer number takes a line of its own there.
+  if (dense) return compact ? 'flex-1 min-w-0' : long ? 'basis-full' : 'flex-1 min-w-[64px]';
+  return `${long ? 'flex-[1.3]' : 'flex-1'} ${compact ? 'min-w-0' : 'min-w-[88px]'}`;
+}
 
 // `+` without the shift key counts, as do the keys of the number pad.
 const stepKeys =

@@ -24,7 +24,7 @@ export function bytesForDevice(
   return Math.min(MOST, Math.max(LEAST, gigabytes * PER_GIGABYTE));
 }
 
-/** RippleMode for decoded pictures that several sources share: where it is full, the one that keeps most lets go first. */
+/** Room for decoded pictures that several sources share: where it is full, the one that keeps most lets go first. */
 export class PictureBudget {
   private readonly keepers = new Set<Keeps>();
 

@@ -5,10 +5,11 @@ import ChartNoAxesGantt from 'lucide-react-native/icons/chart-no-axes-gantt';
 import { useRef } from 'react';
 import { Text, View } from 'react-native';
 import { Button } from '../../ui/button';
+import { PlaceFrame } from '../../project/place-frame';
 import { Beside, SheetSide } from '../../project/side';
 import { useAppSelector, useSession } from '../../store/hooks';
 import { openClip, shownMap } from '../../store/selectors';
-import { useWide } from '../../ui/use-wide';
+import { useArrangement } from '../../ui/use-wide';
 import { CommandBar } from '../../commands/command-bar';
 import { CommandSheet } from '../../commands/command-sheet';
 import { paceCommands } from './commands';
@@ -62,7 +63,8 @@ interface OpenPaceProps {
 }
 
 function OpenPace({ clipId, clip, map, shown }: OpenPaceProps) {
-  const wide = useWide();
+  const arrangement = useArrangement();
+  const wide = arrangement === 'wide';
   const frame = useRef<HTMLDivElement>(null);
   const { width } = useSize(frame);
   // Here and not in the threads: they come and go with sheets and views, the pictures stay.
@@ -81,8 +83,19 @@ function OpenPace({ clipId, clip, map, shown }: OpenPaceProps) {
     />
   ) : null;
 
+  const bar =
+    arrangement === 'wide' || !sheet ? (
+      <CommandBar
+        name="Pace actions"
+        commands={paceCommands}
+        active={active ?? modeCommand(mode)}
+        disabled={disabled}
+        onCommand={act}
+      />
+    ) : null;
+
   return (
-    <View className="min-h-0 flex-1">
+    <PlaceFrame bar={bar}>
       <ViewBar map={map} onCommand={act} />
       <div ref={frame} style={{ display: 'flex', flexDirection: 'column', flex: 1, minHeight: 0 }}>
         <Beside shown={wide ? !sheet : view === 'ledger'}>
@@ -90,7 +103,7 @@ function OpenPace({ clipId, clip, map, shown }: OpenPaceProps) {
         </Beside>
         {view === 'ledger' ? null : (
           <>
-            {wide || !sheet ? <Threads {...{ clipId, pictures, map, shown, time, wide }} /> : null}
+            {wide || !sheet ? <Threads {...{ clipId, pictures, map, shown, time, arrangement }} /> : null}
             {view === 'position' ? (
               <PositionCurve {...{ clipId, map, shown, time }} />
             ) : (
@@ -101,17 +114,8 @@ function OpenPace({ clipId, clip, map, shown }: OpenPaceProps) {
         )}
       </div>
       {selectedKeys.length > 0 ? <ChosenKeys clipId={clipId} keys={selectedKeys} onEase={() => act('ease')} /> : null}
-      {wide || !sheet ? (
-        <CommandBar
-          name="Pace actions"
-          commands={paceCommands}
-          active={active ?? modeCommand(mode)}
-          disabled={disabled}
-          onCommand={act}
-        />
-      ) : null}
       {sheet ? <SheetSide>{sheet}</SheetSide> : null}
-    </View>
+    </PlaceFrame>
   );
 }
 

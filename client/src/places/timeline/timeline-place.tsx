@@ -2,6 +2,7 @@ import type { ProjectDocument } from '@hastig/contract';
 import { containerFrames, findClip, findContainer, SEQUENCE } from '@hastig/core';
 import { useMemo, useRef } from 'react';
 import { ScrollView, Text, View } from 'react-native';
+import { PlaceFrame } from '../../project/place-frame';
 import { SheetSide } from '../../project/side';
 import { useAppSelector, useSession } from '../../store/hooks';
 import { shownProject } from '../../store/selectors';
@@ -11,7 +12,7 @@ import { CommandBar } from '../../commands/command-bar';
 import { CommandSheet } from '../../commands/command-sheet';
 import { useStable } from '../../ui/use-stable';
 import { Button } from '../../ui/button';
-import { useWide } from '../../ui/use-wide';
+import { useArrangement } from '../../ui/use-wide';
 import { timelineCommands } from './commands';
 import { aimedClips, type TimelineSheetProps } from './commands/context';
 import { Lanes } from './lanes/lanes';
@@ -20,7 +21,7 @@ import { Ruler } from './ruler';
 import { TimelineBar } from './timeline-bar';
 import { useTimelineCommands } from './use-timeline-commands';
 
-/** RippleMode behind the last clip, as a share of all, so that something can be laid there. */
+/** Room behind the last clip, as a share of all, so that something can be laid there. */
 const ROOM_BEHIND = 0.08;
 const LEAST_SECONDS = 5;
 
@@ -34,7 +35,7 @@ function framesInView(project: ProjectDocument | null, containerId: string): num
 
 /** The place where clips are laid in a row: the sequence's, or a group's inside. */
 export function TimelinePlace({ containerId }: { containerId: string }) {
-  const wide = useWide();
+  const arrangement = useArrangement();
   const project = useAppSelector(shownProject);
   const frame = useRef<HTMLDivElement>(null);
   const { width } = useSize(frame);
@@ -55,28 +56,29 @@ export function TimelinePlace({ containerId }: { containerId: string }) {
   if (!project || !container) return null;
   const start = containerId === SEQUENCE ? project.sequence.startFrame : 0;
   const sheet = active ? <OpenSheet {...{ active, containerId, disabled }} onCommand={act} onClose={close} /> : null;
+  const bar =
+    arrangement === 'wide' || !sheet ? (
+      <CommandBar
+        name="Timeline actions"
+        commands={timelineCommands}
+        active={active}
+        disabled={disabled}
+        onCommand={act}
+      />
+    ) : null;
   return (
-    <View className="min-h-0 flex-1">
+    <PlaceFrame bar={bar}>
       <TimelineBar several={several} onSeveral={onSeveral} onCommand={act} />
       <div ref={frame} style={{ display: 'flex', flexDirection: 'column', flex: 1, minHeight: 0 }}>
-        {wide || !sheet ? <Overview {...{ containerId, project, frames, time }} /> : null}
+        {arrangement === 'wide' || !sheet ? <Overview {...{ containerId, project, frames, time }} /> : null}
         <Ruler {...{ containerId, container, unit, start, onMarker, onCloser }} view={view} />
         <ScrollView className="min-h-0 flex-1" contentContainerClassName="flex-grow">
           <Lanes {...{ containerId, project, time }} onChoose={choose} onNowhere={chooseNone} />
           {length === 0 && !sheet ? <Empty onAdd={() => act('add')} /> : null}
         </ScrollView>
       </div>
-      {wide || !sheet ? (
-        <CommandBar
-          name="Timeline actions"
-          commands={timelineCommands}
-          active={active}
-          disabled={disabled}
-          onCommand={act}
-        />
-      ) : null}
       {sheet ? <SheetSide>{sheet}</SheetSide> : null}
-    </View>
+    </PlaceFrame>
   );
 }
 

@@ -5,11 +5,11 @@ import Gauge from 'lucide-react-native/icons/gauge';
 import Pencil from 'lucide-react-native/icons/pencil';
 import Repeat1 from 'lucide-react-native/icons/repeat-1';
 import Scissors from 'lucide-react-native/icons/scissors';
-import Snowflake from 'lucide-react-native/icons/snowflake';
 import Spline from 'lucide-react-native/icons/spline';
 import Tangent from 'lucide-react-native/icons/tangent';
 import UnfoldHorizontal from 'lucide-react-native/icons/unfold-horizontal';
 import Vibrate from 'lucide-react-native/icons/vibrate';
+import { HeldFrameIcon } from '../../../ui/held-frame-icon';
 import {
   FitSheet,
   FreezeSheet,
@@ -57,7 +57,7 @@ export const editCommands = [
   {
     id: 'freeze',
     label: 'Freeze',
-    icon: Snowflake,
+    icon: HeldFrameIcon,
     bar: 'always',
     key: ['f', 'Freeze', 'Retiming'],
     sheet: FreezeSheet,

@@ -110,7 +110,13 @@ function drawFloor(context: OffscreenCanvasRenderingContext2D, map: RetimeMap, v
   context.setLineDash([]);
   const text = `real-frame floor ${Math.round(floor * 1000) / 10}%`;
   context.textAlign = 'right';
-  haloText(context, text, freePlace(map, view, text.length * CHARACTER, top + 18), top + 18, colour('slow'));
+  // Beneath the line, or as near to it as the curve and what is dragged on it leave room.
+  for (const baseline of [top + 18, (top + bottom) / 2 + 4, bottom - 8]) {
+    const end = freePlace(map, view, text.length * CHARACTER, baseline);
+    if (end === undefined) continue;
+    haloText(context, text, end, baseline, colour('slow'));
+    return;
+  }
 }
 
 /** Pixels kept free for the labels of the speeds at the left. */
@@ -118,8 +124,11 @@ const AXIS_ROOM = 52;
 /** Pixels between two looks at where the curve runs. */
 const COLUMN = 12;
 
-/** Where a text ends, as far to the right as the curve does not run through it; at the right where it does everywhere. */
-function freePlace(map: RetimeMap, view: CurveView, width: number, baseline: number): number {
+/** Pixels that what is dragged on the curve reaches above and below it. */
+const HANDLE_REACH = 16;
+
+/** Where a text ends, as far to the right as the curve and its handles do not lie on it; undefined where they do everywhere. */
+function freePlace(map: RetimeMap, view: CurveView, width: number, baseline: number): number | undefined {
   const ready = compile(map);
   const toY = speedScale(view);
   const lineAt = (x: number): number => toY(speedAt(ready, Math.max(0, Math.min(ready.length, xToFrame(view, x)))));
@@ -129,11 +138,12 @@ function freePlace(map: RetimeMap, view: CurveView, width: number, baseline: num
   for (let x = right - COLUMN; x > AXIS_ROOM; x -= COLUMN) {
     const line = lineAt(x);
     // Between two looks the curve may fall through the text as well as run along it.
-    if (Math.min(line, next) < baseline + 6 && Math.max(line, next) > baseline - 14) end = x - COLUMN;
+    if (Math.min(line, next) < baseline + HANDLE_REACH && Math.max(line, next) > baseline - 9 - HANDLE_REACH)
+      end = x - COLUMN;
     else if (end - x >= width) return end;
     next = line;
   }
-  return right;
+  return undefined;
 }
 
 /** Width of a character of the axis' monospaced font, in pixels. */

@@ -6,9 +6,10 @@ import { memo, useMemo, useRef, type KeyboardEvent } from 'react';
 import { FlatList, View } from 'react-native';
 import { useAppDispatch, useAppSelector } from '../../../store/hooks';
 import { noticeSet, messageSet } from '../../../store/session-slice';
+import { useWide } from '../../../ui/use-wide';
 import { Button } from '../../../ui/button';
 import type { PaceCommandId } from '../commands';
-import { LedgerRow, ROW_HEIGHT } from './ledger-row';
+import { LedgerHead, LedgerRow, rowHeight } from './ledger-row';
 import { toTable } from './table-text';
 
 /** Rows and columns that an arrow key goes. */
@@ -32,6 +33,8 @@ export const Ledger = memo(function Ledger({
   const dispatch = useAppDispatch();
   const unit = useAppSelector((state) => state.session.unit);
   const keys = useMemo(() => keysOf(map), [map]);
+  const line = useWide();
+  const rowOf = rowHeight(line);
   const list = useRef<HTMLDivElement>(null);
 
   const copy = (): void => {
@@ -55,19 +58,25 @@ export const Ledger = memo(function Ledger({
 
   return (
     <View className="min-h-0 flex-1 bg-ink">
-      <View className="flex-none flex-row gap-2 px-2 py-1">
+      <View className="flex-none flex-row gap-2 px-2">
         <Button label="Copy table" icon={Copy} kind="quiet" onPress={copy} />
         <Button label="Paste table" icon={ClipboardPaste} kind="quiet" onPress={() => onCommand('table')} />
       </View>
-      <div ref={list} onKeyDown={onKeyDown} style={{ display: 'flex', flex: 1, minHeight: 0 }}>
+      <div
+        ref={list}
+        role="table"
+        aria-label="Ledger"
+        onKeyDown={onKeyDown}
+        style={{ display: 'flex', flexDirection: 'column', flex: 1, minHeight: 0 }}
+      >
+        <LedgerHead line={line} />
         <FlatList<Key>
-          role="table"
-          aria-label="Ledger"
+          key={String(line)}
           data={keys}
           keyExtractor={(key) => String(key.index)}
-          getItemLayout={(_data, index) => ({ length: ROW_HEIGHT, offset: ROW_HEIGHT * index, index })}
+          getItemLayout={(_data, index) => ({ length: rowOf, offset: rowOf * index, index })}
           initialNumToRender={12}
-          renderItem={({ item }) => <LedgerRow clipId={clipId} map={map} entry={item} onCommand={onCommand} />}
+          renderItem={({ item }) => <LedgerRow {...{ clipId, map, line, onCommand }} entry={item} />}
         />
       </div>
     </View>

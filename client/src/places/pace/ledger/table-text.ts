@@ -26,12 +26,12 @@ import Papa from 'papaparse';
 const columns = ['output', 'source', 'speed in', 'speed out', 'ease'] as const;
 type Column = (typeof columns)[number];
 
-/** The name of a part's course: an ease of CSS, or what else it is. */
-export function courseName(span: Span): string {
+/** What a part's interpolation is called: an ease of CSS, or what else it is. */
+export function interpolationName(span: Span): string {
   if (span.of === 'position') return 'positions';
   const ease = spanEase(span);
-  if (!ease) return span.y[1] === span.y[0] ? 'held' : 'own';
-  return easeName(ease) ?? 'own';
+  if (!ease) return span.y[1] === span.y[0] ? 'constant' : 'custom';
+  return easeName(ease) ?? 'custom';
 }
 
 /** All keys as text for a spreadsheet, tabs between columns. */
@@ -43,7 +43,7 @@ export function toTable(map: RetimeMap, unit: TimeUnit): string {
       formatSourceFrame(source, unit),
       speedIn === undefined ? '' : formatPercent(speedIn),
       speedOut === undefined ? '' : formatPercent(speedOut),
-      span ? courseName(span) : '',
+      span ? interpolationName(span) : '',
     ];
   });
   return Papa.unparse([[...columns], ...rows], { delimiter: '\t', newline: '\n' });

@@ -4,6 +4,7 @@ import { useLayoutEffect, useMemo, useRef, useState } from 'react';
 import { useStage } from '../../../stage/stage-context';
 import { retime } from '../../../store/edit';
 import { useAppDispatch, useSession } from '../../../store/hooks';
+import type { Arrangement } from '../../../ui/use-wide';
 import { currentTheme } from '../../../ui/theme';
 import { sizedContext } from '../../../time-view/use-size';
 import { xToFrame, type TimeControl } from '../../../time-view/use-time-view';
@@ -34,17 +35,21 @@ interface Running {
   timer: ReturnType<typeof setTimeout> | undefined;
 }
 
+/** Pixels of the strips of frames, and how high all is. */
+const strips: Record<Arrangement, number> = { phone: 32, turned: 24, wide: 38 };
+const heights: Record<Arrangement, string> = { phone: 'h-[124px]', turned: 'h-[92px]', wide: 'h-[140px]' };
+
 interface ThreadsProps {
   clipId: string;
   pictures: FootageThumbs;
   map: RetimeMap;
   shown: RetimeMap;
   time: TimeControl;
-  wide: boolean;
+  arrangement: Arrangement;
 }
 
 /** Source frames above, output frames below, and a thread from each output frame to the source frame it shows. */
-export function Threads({ clipId, pictures, map, shown, time, wide }: ThreadsProps) {
+export function Threads({ clipId, pictures, map, shown, time, arrangement }: ThreadsProps) {
   const dispatch = useAppDispatch();
   const { seek } = useStage();
   const { unit, snap } = useSession('unit', 'snap');
@@ -59,10 +64,10 @@ export function Threads({ clipId, pictures, map, shown, time, wide }: ThreadsPro
     () => ({
       time: { from, to, width },
       source: held ?? sourceInSight(shown, { from, to, width }),
-      strip: wide ? 38 : 32,
+      strip: strips[arrangement],
       height: size.height,
     }),
-    [from, to, width, held, shown, size.height, wide],
+    [from, to, width, held, shown, size.height, arrangement],
   );
 
   const holdStill = (drag: Running): void => {
@@ -133,12 +138,7 @@ export function Threads({ clipId, pictures, map, shown, time, wide }: ThreadsPro
   }, [shown, view, size, pictures, theme]);
 
   return (
-    <MapSurfaceView
-      surface={surface}
-      label="Threads"
-      name="threads"
-      className={`${wide ? 'h-[140px]' : 'h-[124px]'} flex-none`}
-    >
+    <MapSurfaceView surface={surface} label="Threads" name="threads" className={`${heights[arrangement]} flex-none`}>
       <ThreadHandles clipId={clipId} map={shown} view={view} />
       <PlayheadThread map={shown} view={view} />
     </MapSurfaceView>
