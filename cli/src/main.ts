@@ -59,7 +59,7 @@ program
       parsedRate,
     ),
   )
-  .addOption(new Option('--frame-by-frame', 'play each frame once, however long it lasts').conflicts('countAt'))
+  .addOption(new Option('--frame-by-frame', 'play each frame once, whatever its duration').conflicts('countAt'))
   .action(
     async ({
       map: mapPath,

@@ -48,8 +48,10 @@ for (const [name, clip] of starts) {
 async function cutClip(): Promise<string> {
   const bytes = await readFile(fixture('plates-24.mp4'));
   const list = bytes.indexOf('elst');
-  bytes.writeUInt32BE(Math.round((134 / 24) * 1000), list + 12);
-  bytes.writeUInt32BE(10 * 512, list + 16);
+  // Units a second of the film and of its only track, in the version of their boxes that counts in 32 bits.
+  const [film, track] = ['mvhd', 'mdhd'].map((box) => bytes.readUInt32BE(bytes.indexOf(box) + 16)) as [number, number];
+  bytes.writeUInt32BE(Math.round((134 / 24) * film), list + 12);
+  bytes.writeUInt32BE((10 * track) / 24, list + 16);
   const source = join(await scratch(), 'cut.mp4');
   await writeFile(source, bytes);
   return source;

@@ -1,7 +1,7 @@
 import { readFile, writeFile } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import type { Page } from '@playwright/test';
-import { expect, openDemoFootage, saved, test, type TestApp } from '../support/app';
+import { expect, makeDemo, openDemoFootage, saved, test, type TestApp } from '../support/app';
 import { demoClip, fixture, scratch } from '../support/files';
 
 async function newProject(page: Page, app: TestApp, name: string): Promise<void> {
@@ -150,9 +150,34 @@ test('two tabs’ changes are put together', async ({ page, context, app }) => {
   await expect(other.getByRole('link', { name: 'Retime The bowl 2' })).toBeVisible();
 });
 
-test('an address that leads nowhere says so', async ({ page, app }) => {
+test('addresses that lead nowhere say so, and lead back', async ({ page, app }) => {
+  const title = page.getByRole('heading', { level: 1 });
   await page.goto(`${app.address}/project/00000000-0000-4000-8000-000000000000`);
-  await expect(page.getByRole('alert')).toHaveText('This project doesn’t exist.');
-  await page.getByRole('button', { name: 'Back' }).click();
+  await expect(title).toHaveText('This project doesn’t exist');
+  await page.getByRole('button', { name: 'All projects' }).click();
   await expect(page.getByRole('heading', { name: 'Hastig' })).toBeVisible();
+  await page.goto(`${app.address}/somewhere/else`);
+  await expect(title).toHaveText('There’s no page at this address');
+  await page.getByRole('button', { name: 'All projects' }).click();
+  await expect(page.getByRole('heading', { name: 'Hastig' })).toBeVisible();
+  const { id } = await makeDemo(app);
+  for (const [address, kind] of [
+    ['clip/none/pace', 'clip'],
+    ['clip/none/output', 'clip'],
+    ['group/none', 'group'],
+    ['source/none', 'source'],
+  ]) {
+    await page.goto(`${app.address}/project/${id}/${address}`);
+    await expect(page.getByText(`This ${kind} is no longer in the project`)).toBeVisible();
+    await expect(page).toHaveURL(new RegExp(address!));
+  }
+  await page.getByRole('button', { name: 'Timeline', exact: true }).click();
+  await expect(page.getByTestId('lanes')).toBeVisible();
+});
+
+test('a browser without what is needed is told what it lacks', async ({ page, app }) => {
+  await page.addInitScript(() => Reflect.deleteProperty(globalThis, 'VideoDecoder'));
+  await page.goto(app.address);
+  await expect(page.getByRole('heading', { name: 'This browser can’t run Hastig' })).toBeVisible();
+  await expect(page.getByRole('listitem')).toHaveText(['• Video decoding (WebCodecs)']);
 });

@@ -14,6 +14,7 @@ export {
 export { listRenders, readRender, removeRender, type StoredRender } from './render/targets';
 export { startRender, type RunningRender } from './render/start';
 export { startDerive, type RunningDerive } from './derive/start';
+export { drawPictureIn, type Drawable } from './picture/draw';
 export { Thumbs } from './thumbs/thumbs';
 export type { WantedThumb } from './thumbs/thumbnailer';
 export { inWorker } from './worker/handle';

@@ -44,7 +44,7 @@ type Shares = Partial<Record<Arrangement, number>>;
 /** What was dragged in this browser before. */
 export function rememberedShares(): Shares {
   try {
-    const kept = JSON.parse(localStorage.getItem(KEY) ?? '{}') as Record<string, unknown>;
+    const kept = (JSON.parse(localStorage.getItem(KEY) ?? '{}') ?? {}) as Record<string, unknown>;
     const valid = Object.entries(kept).filter(([, share]) => typeof share === 'number' && share > 0 && share < 1);
     return Object.fromEntries(valid);
   } catch {

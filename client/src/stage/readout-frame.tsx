@@ -7,7 +7,7 @@ import { unitCycled } from '../store/session-slice';
 import { IconButton } from '../ui/button';
 import { speedGlyph } from '../ui/palette';
 import { DenseContext, TapNumber } from '../ui/tap-number';
-import { useStageForm } from './stage-form';
+import { isSmall, useStageForm } from './stage-form';
 
 const toneOf = (speed: number): string =>
   speed === 0
@@ -30,16 +30,16 @@ const unitNames: Record<TimeUnit, string> = {
 /** The numbers of what is on the stage in a row, and the way they are counted. */
 export function ReadoutFrame({ children }: { children: ReactNode }) {
   const form = useStageForm();
-  const strip = form === 'strip';
+  const small = isSmall(form);
   return (
-    <DenseContext value={strip}>
+    <DenseContext value={small}>
       <View
         role="group"
         aria-label="Readout"
-        className={`flex-row items-center ${strip ? 'flex-wrap justify-center px-0.5' : 'px-1'}`}
+        className={`flex-row items-center ${small ? 'flex-wrap justify-center px-0.5' : 'px-1'}`}
       >
         {children}
-        {strip ? null : <UnitButton />}
+        {small ? null : <UnitButton />}
       </View>
     </DenseContext>
   );

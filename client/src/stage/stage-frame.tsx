@@ -9,6 +9,15 @@ import { useFullScreen, useOverlay } from './use-full-screen';
 
 const filling: CSSProperties = { position: 'fixed', inset: 0, zIndex: 40, display: 'flex', flexDirection: 'column' };
 
+/** Pixels across that all controls need beside one another. */
+const CONTROLS = 350;
+
+function laidOut(width: number, height: number, stripBelow: number): StageForm {
+  // A pixel is the size of what is not laid out yet.
+  if (height > 1 && height < stripBelow) return 'strip';
+  return width > 1 && width < CONTROLS ? 'narrow' : 'stacked';
+}
+
 interface StageFrameProps {
   style: CSSProperties;
   /** Pixels of height below which picture and controls stand side by side; 0 for never. */
@@ -21,11 +30,10 @@ interface StageFrameProps {
 export function StageFrame({ style, stripBelow, readout }: StageFrameProps) {
   const dispatch = useAppDispatch();
   const frame = useRef<HTMLDivElement>(null);
-  const { height } = useSize(frame);
+  const { width, height } = useSize(frame);
   const full = useFullScreen();
   const [shown, toggle] = useOverlay(full);
-  // A pixel is the height of what is not laid out yet.
-  const form: StageForm = full ? 'full' : height > 1 && height < stripBelow ? 'strip' : 'stacked';
+  const form: StageForm = full ? 'full' : laidOut(width, height, stripBelow);
   return (
     <StageFormContext.Provider value={form}>
       <div

@@ -12,7 +12,7 @@ import { useAppDispatch, useAppSelector } from '../store/hooks';
 import { fullScreenToggled, loopToggled } from '../store/session-slice';
 import { IconButton } from '../ui/button';
 import { useStage } from './stage-context';
-import { useStageForm } from './stage-form';
+import { isSmall, useStageForm } from './stage-form';
 
 export function Transport() {
   const { seek, step, toggle } = useStage();
@@ -21,31 +21,31 @@ export function Transport() {
   const loop = useAppSelector((state) => state.session.loop);
   const form = useStageForm();
   const full = form === 'full';
-  // A strip has room for what is used most; the keys and the timeline do the rest.
-  const strip = form === 'strip';
+  // Room for what is used most; the keys and the timeline do the rest.
+  const small = isSmall(form);
   return (
     <View
       role="toolbar"
       aria-label="Transport"
-      className={`flex-row items-center justify-center ${strip ? '' : 'gap-0.5 px-1'}`}
+      className={`flex-row items-center justify-center ${small ? '' : 'gap-0.5 px-1'}`}
     >
-      {strip ? null : <IconButton label="First frame" icon={SkipBack} onPress={() => seek(0)} />}
-      <IconButton narrow={strip} label="Previous frame" icon={StepBack} onPress={() => step(-1)} />
+      {small ? null : <IconButton label="First frame" icon={SkipBack} onPress={() => seek(0)} />}
+      <IconButton narrow={small} label="Previous frame" icon={StepBack} onPress={() => step(-1)} />
       <IconButton
         label={playing ? 'Pause' : 'Play'}
         icon={playing ? Pause : Play}
         onPress={toggle}
-        size={strip ? 'usual' : 'large'}
+        size={small ? 'usual' : 'large'}
       />
-      <IconButton narrow={strip} label="Next frame" icon={StepForward} onPress={() => step(1)} />
-      {strip ? null : (
+      <IconButton narrow={small} label="Next frame" icon={StepForward} onPress={() => step(1)} />
+      {small ? null : (
         <>
           <IconButton label="Last frame" icon={SkipForward} onPress={() => seek(Number.MAX_SAFE_INTEGER)} />
           <IconButton label="Loop" icon={Repeat} pressed={loop} onPress={() => dispatch(loopToggled())} />
         </>
       )}
       <IconButton
-        narrow={strip}
+        narrow={small}
         label={full ? 'Exit full screen' : 'Full screen'}
         icon={full ? Minimize : Maximize}
         onPress={() => dispatch(fullScreenToggled())}

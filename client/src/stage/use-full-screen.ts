@@ -36,6 +36,8 @@ export function useFullScreen(): boolean {
   return full;
 }
 
+const isStill = ({ movementX, movementY }: PointerEvent): boolean => movementX === 0 && movementY === 0;
+
 /**
  * Whether controls lie over a full picture: always at rest; while it plays only for a while after a touch, a key or the mouse.
  *
@@ -48,8 +50,8 @@ export function useOverlay(full: boolean): readonly [shown: boolean, toggle: () 
   useEffect(() => {
     if (!full || !playing) return undefined;
     const wake = (event: Event): void => {
-      // A finger's touch shows and hides them by what it taps.
-      if (event instanceof PointerEvent && event.pointerType === 'touch') return;
+      // A finger's touch shows and hides them by what it taps; and browsers tell of moves that were none, after a layout.
+      if (event instanceof PointerEvent && (event.pointerType === 'touch' || isStill(event))) return;
       setAwake(true);
       rest();
     };

@@ -1,6 +1,6 @@
 import { useEffect, useState, type RefObject } from 'react';
 
-/** An element's size in pixels, kept up to date; 1×1 until it is known. */
+/** An element's size in pixels, kept up to date; 1×1 until it is known, and where it is not there. */
 export function useSize(target: RefObject<HTMLElement | null>): { width: number; height: number } {
   const [size, setSize] = useState({ width: 1, height: 1 });
   useEffect(() => {
@@ -8,7 +8,7 @@ export function useSize(target: RefObject<HTMLElement | null>): { width: number;
       const { width, height } = entry!.contentRect;
       setSize({ width: Math.max(1, width), height: Math.max(1, height) });
     });
-    observer.observe(target.current!);
+    if (target.current) observer.observe(target.current);
     return () => observer.disconnect();
   }, [target]);
   return size;

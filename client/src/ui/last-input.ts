@@ -6,18 +6,18 @@ const chosenByPointer = new WeakSet<EventTarget>();
 /** Begins to notice what is done with the keyboard and what with a pointer; once for each page. */
 export function watchInput(): void {
   const point = (now: boolean) => () => (pointing = now);
-  document.addEventListener('keydown', () => (byKeys = true), true);
-  document.addEventListener('pointerdown', () => (byKeys = false), true);
+  globalThis.addEventListener('keydown', () => (byKeys = true), true);
+  globalThis.addEventListener('pointerdown', () => (byKeys = false), true);
   // The focus follows the mouse's button, which a finger presses too, after it has left the screen.
-  document.addEventListener('mousedown', point(true), true);
-  document.addEventListener('mouseup', point(false), true);
-  document.addEventListener('dragend', point(false), true);
-  document.addEventListener(
+  globalThis.addEventListener('mousedown', point(true), true);
+  globalThis.addEventListener('mouseup', point(false), true);
+  globalThis.addEventListener('dragend', point(false), true);
+  globalThis.addEventListener(
     'focusin',
     ({ target }) => {
       if (!target) return;
       if (pointing) chosenByPointer.add(target);
-      else if (byKeys) chosenByPointer.delete(target);
+      else chosenByPointer.delete(target);
     },
     true,
   );
@@ -31,3 +31,10 @@ export const lastInputByKeys = (): boolean => byKeys;
  * pointer does not, so that Space plays whatever was clicked before.
  */
 export const holdsKeys = (target: EventTarget): boolean => target !== document.body && !chosenByPointer.has(target);
+
+/** Gives the focus back to what had it, which holds the keys only if it did before or they were used last. */
+export function focusAgain(element: HTMLElement): void {
+  const chosen = !byKeys && chosenByPointer.has(element);
+  element.focus({ preventScroll: true });
+  if (chosen) chosenByPointer.add(element);
+}

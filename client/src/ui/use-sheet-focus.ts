@@ -1,5 +1,5 @@
 import { useLayoutEffect, useRef, type RefObject } from 'react';
-import { lastInputByKeys } from './last-input';
+import { focusAgain, lastInputByKeys } from './last-input';
 
 /**
  * Takes the keyboard into a sheet that was opened with it, and back to where it was when the sheet closes (WAI-ARIA Authoring
@@ -17,7 +17,7 @@ export function useSheetFocus(toEntry: boolean): RefObject<HTMLElement | null> {
     if (lastInputByKeys()) (entry || element).focus();
     return () => {
       const inside = element.contains(document.activeElement);
-      if (inside && before instanceof HTMLElement && before.isConnected) before.focus({ preventScroll: true });
+      if (inside && before instanceof HTMLElement && before.isConnected) focusAgain(before);
     };
   }, []);
   return sheet;

@@ -128,12 +128,9 @@ export function seenAt(program: Program, t: number): SeenFrame | undefined {
   return topFrame(pictureAt(program, t));
 }
 
-/**
- * The uppermost frame that one item shows at an output time of what it lies in, whatever lies above it; undefined past its
- * map's end and where a group shows nothing.
- */
-export function seenBy(program: Program, item: ProgramItem, t: number): SeenFrame | undefined {
-  return topFrame(layersOf(program, item, t).layers);
+/** What one item shows at an output time of what it lies in, as it lies in the frame, whatever lies above or beneath it. */
+export function pictureBy(program: Program, item: ProgramItem, t: number): SeenPicture {
+  return layersOf(program, item, t).layers;
 }
 
 /** Whether two pictures show the same, pixel for pixel, in frames of one size. */

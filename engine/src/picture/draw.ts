@@ -41,16 +41,39 @@ export function drawPicture(
 ): void {
   const single = singleFrame(picture);
   if (single && !sizes.sizes[single.sourceId]?.alpha) return drawWhole(context, pictureOf(single));
-  drawBlack(context);
   const { width, height } = context.canvas;
+  drawPictureIn(context, { x: 0, y: 0, width, height }, picture, sizes, pictureOf);
+}
+
+/**
+ * Draws a picture in a part of a canvas: its frame as large as it fits, in the middle, the rest black.
+ *
+ * @param box in the canvas' own pixels
+ */
+export function drawPictureIn(
+  context: Context,
+  { x, y, width, height }: Box,
+  picture: SeenPicture,
+  sizes: Pick<Program, 'frame' | 'sizes'>,
+  pictureOf: (seen: SeenFrame) => Drawable,
+): void {
   const frame = sizes.frame ?? { width, height };
   const scale = Math.min(width / frame.width, height / frame.height);
-  const [left, top] = [(width - frame.width * scale) / 2, (height - frame.height * scale) / 2];
+  const [left, top] = [x + (width - frame.width * scale) / 2, y + (height - frame.height * scale) / 2];
   context.save();
+  context.setTransform(...identity);
+  context.fillStyle = '#000';
+  context.fillRect(x, y, width, height);
   clipTo(context, identity, left, top, frame.width * scale, frame.height * scale);
   const layers = new LayerPainter(context, frame, sizes.sizes, pictureOf);
   for (const layer of picture) layers.paint(layer, [scale, 0, 0, scale, left, top], 1);
   context.restore();
+}
+
+/** Pixels of a canvas. */
+interface Box extends Size {
+  x: number;
+  y: number;
 }
 
 /** Makes all of a canvas black. */

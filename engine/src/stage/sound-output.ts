@@ -10,7 +10,7 @@ const OLD = 200;
 const LOOK = 40;
 
 /** Where sound comes from: output samples counted from the clip's start; null for a silent clip. */
-type ReadSound = (first: number, count: number, rate: number) => Promise<Float32Array[] | null>;
+export type ReadSound = (first: number, count: number, rate: number) => Promise<Float32Array[] | null>;
 
 /**
  * Plays retimed sound piece after piece, each placed to the sample on the audio clock, and says how that clock

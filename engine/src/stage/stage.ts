@@ -2,9 +2,10 @@ import { programFrames, programUpdate, rateToNumber, type Program } from '@hasti
 import { proxy, transfer } from 'comlink';
 import type { SourceLocations } from '../media/source-pool';
 import { startWorker, type EngineHandle } from '../worker/handle';
-import { wallTime, type PlayClock } from './clock';
+import type { PlayClock } from './clock';
 import type { Punctuality } from './punctuality';
-import { SoundOutput } from './sound-output';
+import { shuttledSeconds, shuttledSound, type Shuttle } from './shuttled-sound';
+import { SoundOutput, type ReadSound } from './sound-output';
 
 /** Milliseconds between two looks at how the sound's clock stands. */
 const CLOCK_LOOK = 500;
@@ -52,6 +53,8 @@ export class Stage {
   private clock: PlayClock | undefined;
   private starting = 0;
   private backwards = false;
+  /** While play goes at another speed than its own. */
+  private shuttle: Shuttle | null = null;
 
   constructor(
     canvas: HTMLCanvasElement,
@@ -59,7 +62,10 @@ export class Stage {
   ) {
     this.handle = startWorker();
     this.sound = startWorker();
-    this.output = new SoundOutput((first, count, rate) => this.sound.api.soundRead(first, count, rate));
+    const read: ReadSound = (first, count, rate) => this.sound.api.soundRead(first, count, rate);
+    this.output = new SoundOutput((first, count, rate) =>
+      (this.shuttle ? shuttledSound(read, this.shuttle) : read)(first, count, rate),
+    );
     const offscreen = canvas.transferControlToOffscreen();
     void this.handle.api.stageAttach(
       transfer(offscreen, [offscreen]),
@@ -81,7 +87,7 @@ export class Stage {
     [this.program, this.sources] = [program, sources];
     if (!this.playing) return;
     this.tellSound();
-    this.output.refresh(this.seconds(program));
+    this.output.refresh(this.heardSeconds(program));
   }
 
   // Only what is played is heard: while something is dragged, a program comes with every animation frame.
@@ -110,7 +116,7 @@ export class Stage {
   /**
    * Plays from an output frame on, until the end, or round and round in a range.
    *
-   * @param speed of the playing itself: 1 as it will be seen, 2 twice as fast, −1 backwards; only at 1 there is sound
+   * @param speed of the playing itself: 1 as it will be seen, 2 twice as fast, −1 backwards; the pitch of the sound goes with it
    */
   async play(from: number, loop: PlayRange | null, speed = 1): Promise<void> {
     const { program } = this;
@@ -127,20 +133,21 @@ export class Stage {
     try {
       clearInterval(this.clockTimer);
       this.output.stop();
-      if (speed === 1) this.tellSound();
+      this.shuttle = speed === 1 ? null : { from: frame / rate, speed };
+      this.tellSound();
       await Promise.all([
         this.handle.api.stagePreroll(frame),
-        speed === 1 ? this.sound.api.soundPrepare(frame / rate, PREPARE_RATE) : undefined,
+        this.sound.api.soundPrepare(frame / rate, PREPARE_RATE),
       ]);
       if (mine !== this.starting) return;
-      const at = speed === 1 ? await this.startSound(frame, range, program) : wallTime();
+      const at = await this.startSound(frame, range, program);
       if (mine !== this.starting) return;
       const clock = { at, frame, rate: rate * speed };
       this.clock = clock;
       const started = await this.handle.api.stagePlay(clock, speed === 1 ? range : null);
       if (mine !== this.starting) return;
       this.clock = { ...clock, at: started };
-      if (speed === 1) this.clockTimer = setInterval(() => this.followSound(), CLOCK_LOOK);
+      this.clockTimer = setInterval(() => this.followSound(), CLOCK_LOOK);
     } catch (error) {
       await this.pause();
       this.listener.fault((error as Error).message);
@@ -148,6 +155,7 @@ export class Stage {
   }
 
   private startSound(frame: number, range: PlayRange | null, program: Program): Promise<number> {
+    if (this.shuttle) return this.output.start(0, this.heardSeconds(program), null);
     const rate = rateToNumber(program.rate);
     const loop = range && { from: range.from / rate, to: range.to / rate };
     return this.output.start(frame / rate, this.seconds(program), loop);
@@ -187,6 +195,11 @@ export class Stage {
 
   private seconds(program: Program): number {
     return program.length / rateToNumber(program.rate);
+  }
+
+  private heardSeconds(program: Program): number {
+    const seconds = this.seconds(program);
+    return this.shuttle ? shuttledSeconds(this.shuttle, seconds) : seconds;
   }
 
   private followSound(): void {

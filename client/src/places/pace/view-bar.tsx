@@ -12,6 +12,7 @@ import { useAppDispatch, useSession } from '../../store/hooks';
 import { paceViewChosen, snapToggled, type PaceView } from '../../store/session-slice';
 import { MarkButtons } from '../../time-view/mark-buttons';
 import { IconButton } from '../../ui/button';
+import { ToolBar } from '../../ui/tool-bar';
 import { useWide } from '../../ui/use-wide';
 
 const views = [
@@ -34,11 +35,7 @@ export const ViewBar = memo(function ViewBar({ map, onCommand }: ViewBarProps) {
   // On a wide screen the ledger has a place of its own beside the picture.
   const offered = views.filter(({ value }) => !wide || value !== 'ledger');
   return (
-    <View
-      role="toolbar"
-      aria-label="Tools"
-      className="h-11 flex-none flex-row items-center border-b border-line bg-raised"
-    >
+    <ToolBar>
       <MarkButtons narrow={!wide} />
       {warnings > 0 ? (
         <Pressable
@@ -70,6 +67,6 @@ export const ViewBar = memo(function ViewBar({ map, onCommand }: ViewBarProps) {
           onPress={() => dispatch(paceViewChosen(value))}
         />
       ))}
-    </View>
+    </ToolBar>
   );
 });

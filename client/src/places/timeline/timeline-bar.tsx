@@ -10,6 +10,7 @@ import { useAppDispatch, useSession } from '../../store/hooks';
 import { edgesChosen, rippleModeSet, snapToggled } from '../../store/session-slice';
 import { MarkButtons } from '../../time-view/mark-buttons';
 import { IconButton } from '../../ui/button';
+import { ToolBar } from '../../ui/tool-bar';
 import { useWide } from '../../ui/use-wide';
 
 interface TimelineBarProps {
@@ -24,11 +25,7 @@ export const TimelineBar = memo(function TimelineBar({ several, onSeveral, onCom
   const wide = useWide();
   const { snap, edges, rippleMode, selectedClips } = useSession('snap', 'edges', 'rippleMode', 'selectedClips');
   return (
-    <View
-      role="toolbar"
-      aria-label="Tools"
-      className="h-11 flex-none flex-row items-center border-b border-line bg-raised"
-    >
+    <ToolBar>
       <MarkButtons narrow={!wide} />
       <View className="min-w-0 flex-1 items-center">
         {selectedClips.length > 1 ? (
@@ -62,6 +59,6 @@ export const TimelineBar = memo(function TimelineBar({ several, onSeveral, onCom
         icon={ScanSearch}
         onPress={() => onCommand('zoom-selection')}
       />
-    </View>
+    </ToolBar>
   );
 });

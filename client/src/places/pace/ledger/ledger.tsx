@@ -71,7 +71,6 @@ export const Ledger = memo(function Ledger({
       >
         <LedgerHead line={line} />
         <FlatList<Key>
-          key={String(line)}
           data={keys}
           keyExtractor={(key) => String(key.index)}
           getItemLayout={(_data, index) => ({ length: rowOf, offset: rowOf * index, index })}

@@ -15,9 +15,9 @@ describe('the ledger as a table', () => {
   it('has a row a key, in the unit that is shown', () => {
     expect(toTable(map, 'frames').split('\n')).toEqual([
       'output\tsource\tspeed in\tspeed out\tease',
-      '0f\t0\t\t100%\theld',
+      '0f\t0\t\t100%\tconstant',
       '48f\t48\t100%\t100%\tease-in-out',
-      '60f\t56.4\t40%\t40%\theld',
+      '60f\t56.4\t40%\t40%\tconstant',
       '120f\t80.4\t40%\t\t',
     ]);
     expect(toTable(map, 'frames-from-1').split('\n')[2]).toMatch(/^49f\t49/);

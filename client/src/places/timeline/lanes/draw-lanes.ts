@@ -2,15 +2,16 @@ import type { ProjectDocument } from '@hastig/contract';
 import {
   compile,
   findSource,
+  framesOf,
   itemAt,
+  pictureBy,
   positionBefore,
   programOf,
-  seenBy,
   speedAt,
   type Program,
   type ProgramItem,
 } from '@hastig/core';
-import type { Thumbs, WantedThumb } from '@hastig/engine';
+import { drawPictureIn, type Drawable, type Thumbs, type WantedThumb } from '@hastig/engine';
 import { drawWave } from '../../../sound/draw-wave';
 import type { Waveforms } from '../../../sound/use-waveforms';
 import { colour, speedColour } from '../../../ui/palette';
@@ -107,22 +108,37 @@ function drawPictures(
 ): Wish[] {
   const [top, height] = [lane.top + NAME_LINE, lane.height - NAME_LINE - STRIP];
   const wide = height * aspect;
+  // Pixels of the screen for one of the page.
+  const ratio = context.getTransform().a;
   const step = ((view.to - view.from) / view.width) * wide;
   const wishes: Wish[] = [];
   const first = Math.max(0, Math.floor(-item.x / wide));
   for (let cell = first; cell * wide < item.width && item.x + cell * wide < view.width; cell++) {
     const x = item.x + cell * wide;
-    const seen = seenBy(program, played, Math.floor(item.from + cell * step));
-    if (!seen) continue;
-    const { sourceId, frame } = seen;
-    wishes.push({ sourceId, frame, tolerance: Math.floor(step / 4), x });
-    const bitmap = thumbs?.get(sourceId, frame, 2 * step);
+    const picture = pictureBy(program, played, Math.floor(item.from + cell * step));
+    const frames = framesOf(picture);
+    for (const { sourceId, frame } of frames) wishes.push({ sourceId, frame, tolerance: Math.floor(step / 4), x });
+    const small = new Map(frames.map((seen) => [seen, thumbs?.get(seen.sourceId, seen.frame, 2 * step)]));
     const shown = Math.min(wide, item.width - cell * wide - 1);
-    if (bitmap && shown > 1) {
-      context.drawImage(bitmap, 0, 0, (bitmap.width * shown) / wide, bitmap.height, x + 1, top, shown - 1, height);
-    }
+    if (frames.length === 0 || shown <= 1 || [...small.values()].some((bitmap) => !bitmap)) continue;
+    context.save();
+    context.beginPath();
+    context.rect(x + 1, top, shown - 1, height);
+    context.clip();
+    const box = { x: (x + 1) * ratio, y: top * ratio, width: (wide - 1) * ratio, height: height * ratio };
+    drawPictureIn(context, box, picture, program, (seen) => drawable(small.get(seen)!));
+    context.restore();
   }
   return wishes;
+}
+
+function drawable(bitmap: ImageBitmap): Drawable {
+  return {
+    displayWidth: bitmap.width,
+    displayHeight: bitmap.height,
+    draw: (context: OffscreenCanvasRenderingContext2D, ...box: number[]) =>
+      context.drawImage(bitmap, ...(box as [number, number, number, number])),
+  };
 }
 
 function drawSpeeds(
