@@ -18,7 +18,8 @@ function CommandButton({
   active,
   disabled,
   onCommand,
-}: Omit<CommandsProps, 'commands'> & { command: Pressed }) {
+  lines = 1,
+}: Omit<CommandsProps, 'commands'> & { command: Pressed; lines?: number }) {
   const off = disabled.has(id);
   return (
     <Pressable
@@ -30,7 +31,7 @@ function CommandButton({
       className={`min-h-[48px] min-w-[60px] items-center justify-center gap-0.5 rounded-lg px-1 hover:bg-line active:opacity-70 ${active === id ? 'bg-line' : ''} ${off ? 'opacity-35' : ''}`}
     >
       <Icon of={icon} size={20} />
-      <Text numberOfLines={1} className="font-sans text-[12px] text-bone">
+      <Text numberOfLines={lines} className="text-center font-sans text-[12px] text-bone">
         {label}
       </Text>
     </Pressable>
@@ -75,7 +76,7 @@ export function MoreSheet({ commands, onClose, ...props }: CommandsProps & { onC
             <View className="flex-row flex-wrap gap-1">
               {ofGroup.map((command) => (
                 <View key={command.id} className="w-[84px]">
-                  <CommandButton command={command} {...props} />
+                  <CommandButton command={command} lines={2} {...props} />
                 </View>
               ))}
             </View>

@@ -3,6 +3,7 @@ import { View } from 'react-native';
 import { keepsChosen } from '../store/session-slice';
 import { Choice } from '../ui/choice';
 import { Field } from '../ui/field';
+import { useArrangement } from '../ui/use-wide';
 import { EaseEntry } from './ease-entry';
 import type { Scope } from './read';
 import type { FieldSpec, Specs, Texts } from './specs';
@@ -17,16 +18,18 @@ interface FormFieldsProps {
 /** The entries of a form, numbers side by side where there is room. */
 export function FormFields({ specs, texts, faults, onChange }: FormFieldsProps) {
   const shown = Object.entries(specs).filter(([, spec]) => !spec.when || spec.when(texts));
+  const phone = useArrangement() === 'phone';
+  const shares = ([, spec]: [string, FieldSpec]): boolean => spec.kind === 'number' && !(phone && spec.long);
   const rows: [string, FieldSpec][][] = [];
   for (const entry of shown) {
     const row = rows.at(-1);
-    if (entry[1].kind === 'number' && row && row.length < 2 && row[0]![1].kind === 'number') row.push(entry);
+    if (shares(entry) && row && row.length < 2 && shares(row[0]!)) row.push(entry);
     else rows.push([entry]);
   }
   return (
     <>
       {rows.map((row) => (
-        <View key={row[0]![0]} className={row[0]![1].kind === 'number' ? 'flex-row gap-3' : 'gap-3'}>
+        <View key={row[0]![0]} className={row[0]![1].kind === 'number' ? 'flex-row flex-wrap gap-3' : 'gap-3'}>
           {row.map(([name, spec]) => (
             <Entry key={name} {...{ name, spec, texts, faults, onChange }} />
           ))}

@@ -34,6 +34,8 @@ export interface NumberSpec extends Common {
   initial: string;
   hint?: string;
   parse(text: string): Parsed;
+  /** Too long to share a row on a phone, as a timecode is. */
+  long?: boolean;
   /** What was typed comes to, in words; undefined where it is nothing yet. */
   comesTo?(text: string): string | undefined;
   /** The text one step further; undefined where the number has no natural step. */
@@ -171,7 +173,7 @@ export function countField(label: string, initial: string, least: number, hint?:
 export function momentField(label: string, at: number, map: RetimeMap, unit: TimeUnit, length: number): NumberSpec {
   const show = (frame: number): string => formatMoment(frame, map.outputRate, unit);
   const parse = (text: string): Parsed => parseMomentWithin(text, map, unit, length);
-  return stepped({ kind: 'number', label, initial: show(at), parse }, 1, show);
+  return stepped({ kind: 'number', label, initial: show(at), parse, long: true }, 1, show);
 }
 
 export function parseMomentWithin(text: string, map: RetimeMap, unit: TimeUnit, length: number): Parsed {

@@ -16,7 +16,7 @@ interface SidePlaces {
 export const SideContext = createContext<SidePlaces>({ beside: null, sheet: null });
 
 /** The side of a wide screen: wide enough for a line of the ledger, wider where there is room. */
-const SIDE = 'min-h-0 w-[clamp(460px,34vw,600px)] flex-1';
+const SIDE = 'min-h-0 w-[clamp(490px,34vw,620px)] flex-1';
 
 /** Shows a place's sheet: beneath it on a phone, at the right of a wide screen. */
 export function SheetSide({ children }: { children: ReactNode }) {

@@ -1,7 +1,7 @@
 import { useEffect, useRef, useState } from 'react';
 import { Text, View } from 'react-native';
 import { useAppSelector } from '../store/hooks';
-import { stageProgram, stageSize, subjectName } from '../store/selectors';
+import { stageProgram, stageSize, targetName } from '../store/selectors';
 import { useStageGrip } from './grip-context';
 import { PictureGrip } from './picture-grip';
 import { useStage } from './stage-context';
@@ -20,35 +20,35 @@ export function Picture({ onTap, onDoubleTap }: PictureProps) {
   const form = useStageForm();
   const { attach, resize } = useStage();
   const { width, height } = useAppSelector(stageSize);
-  const name = useAppSelector(subjectName);
+  const name = useAppSelector(targetName);
   const canvas = useRef<HTMLCanvasElement>(null);
   const grip = useStageGrip();
   const soundOnly = useAppSelector((state) => {
     const { tracks } = stageProgram(state);
     return tracks.length > 0 && tracks.every(({ kind, items }) => kind === 'sound' || items.length === 0);
   });
-  const [room, setRoom] = useState({ width: 0, height: 0 });
+  const [available, setAvailable] = useState({ width: 0, height: 0 });
 
   // Handed to a worker once, for as long as the stage is shown.
   useEffect(() => {
     attach(canvas.current);
     return () => attach(null);
   }, [attach]);
-  const shown = Math.min(room.width / width, room.height / height);
+  const shown = Math.min(available.width / width, available.height / height);
   // The picture's own pixels, or as whole a part of them as still fills its place on this screen: the rest of the scaling is
   // the compositor's work, and much cheaper there than while drawing.
   const dense = shown * (globalThis.devicePixelRatio || 1);
   const part = dense > 0 ? Math.max(1, Math.floor(1 / dense + 1e-6)) : 1;
   useEffect(() => {
-    if (room.width === 0) return;
+    if (available.width === 0) return;
     const scale = Math.min(1 / part, LONGEST_EDGE / Math.max(width, height));
     resize(Math.max(2, Math.floor(width * scale)), Math.max(2, Math.floor(height * scale)));
-  }, [attach, resize, width, height, part, room.width]);
+  }, [attach, resize, width, height, part, available.width]);
 
   return (
     <View
       className="min-h-0 flex-1 items-center justify-center bg-black"
-      onLayout={({ nativeEvent: { layout } }) => setRoom({ width: layout.width, height: layout.height })}
+      onLayout={({ nativeEvent: { layout } }) => setAvailable({ width: layout.width, height: layout.height })}
     >
       <canvas
         ref={canvas}

@@ -25,7 +25,7 @@ export interface StageControls {
 }
 
 /** Milliseconds between two updates of the store's playhead while playing; numbers that change faster cannot be read. */
-const STORE_PACE = 100;
+const STORE_INTERVAL = 100;
 
 const StageContext = createContext<StageControls | null>(null);
 
@@ -54,7 +54,7 @@ export function StageProvider({ children }: { children: ReactNode }) {
         stage.current = null;
         return;
       }
-      let told = 0;
+      let updatedAt = 0;
       canvas.ariaBusy = 'true';
       const made = new Stage(canvas, {
         frame: (frame) => {
@@ -62,8 +62,8 @@ export function StageProvider({ children }: { children: ReactNode }) {
           canvas.ariaBusy = String(frame !== store.getState().session.playhead && !store.getState().session.playing);
           for (const listener of listeners.current) listener(frame);
           const now = performance.now();
-          if (store.getState().session.playing && now - told < STORE_PACE) return;
-          told = now;
+          if (store.getState().session.playing && now - updatedAt < STORE_INTERVAL) return;
+          updatedAt = now;
           dispatch(playheadMoved(frame));
         },
         playing: (playing) => dispatch(playingChanged(playing)),

@@ -103,9 +103,9 @@ function keepOutbox(listeners: AppListeners): void {
   });
   listeners.startListening({
     actionCreator: opened,
-    effect: ({ payload: { project, left } }) => {
+    effect: ({ payload: { project, unsent } }) => {
       void emptyOutbox();
-      if (left) void putIn(project.id, left.revision, left.steps);
+      if (unsent) void putIn(project.id, unsent.revision, unsent.steps);
     },
   });
   listeners.startListening({

@@ -1,7 +1,7 @@
 import { api, Refused } from './api';
 import { applied, difference } from './difference';
 import { recallHistory } from './history-store';
-import { dropOutbox, leftOutboxes, outboxKept, type FoundOutbox } from './outbox';
+import { dropOutbox, abandonedOutboxes, outboxKept, type FoundOutbox } from './outbox';
 import { opened, type UnsentChanges } from './project-slice';
 import { noticeSet } from './session-slice';
 import { lookForDerived } from './derive';
@@ -10,15 +10,15 @@ import type { AppThunk } from './store';
 /** Loads a project and its history. Throws Refused or Unreachable. */
 export function openProject(id: string): AppThunk<Promise<void>> {
   return async (dispatch) => {
-    const [found] = await leftOutboxes(id);
-    const left = found && (await unsentChanges(found));
+    const [found] = await abandonedOutboxes(id);
+    const unsent = found && (await unsentChanges(found));
     const project = await api.getProject(id);
     const history = await recallHistory(id, found?.revision ?? project.revision);
     void dispatch(lookForDerived());
     const past = history?.past ?? [];
-    if (!left) dispatch(opened({ project, past, future: history?.future ?? [] }));
-    else if (left.steps.length > 0) dispatch(opened({ project, past, left }));
-    else dispatch(opened({ project, past: left.revision === project.revision ? [...past, left.step] : [] }));
+    if (!unsent) dispatch(opened({ project, past, future: history?.future ?? [] }));
+    else if (unsent.steps.length > 0) dispatch(opened({ project, past, unsent }));
+    else dispatch(opened({ project, past: unsent.revision === project.revision ? [...past, unsent.step] : [] }));
     // This page has it in its own outbox by now.
     if (found) await outboxKept().then(() => dropOutbox(found.page));
   };

@@ -7,7 +7,7 @@ import { applied } from './difference';
 import { rearrange } from './edit';
 import { keepHistory, recallHistory } from './history-store';
 import { openProject } from './open-project';
-import { leaveOutbox, leftOutboxes, outboxKept } from './outbox';
+import { leaveOutbox, abandonedOutboxes, outboxKept } from './outbox';
 import { projectClosed, undone } from './project-slice';
 import { sendUnsent } from './send-unsent';
 import { makeStore } from './store';
@@ -112,7 +112,7 @@ describe('edits that the server has not answered for', () => {
     expect(second.store.getState().project).toMatchObject({ document: { name: 'B' } });
     await second.until('saved');
     expect(server.stored().document.name).toBe('B');
-    expect(await leftOutboxes()).toEqual([]);
+    expect(await abandonedOutboxes()).toEqual([]);
     // They can still be undone.
     second.store.dispatch(undone());
     expect(second.store.getState().project.document!.name).toBe('Film');
@@ -131,7 +131,7 @@ describe('edits that the server has not answered for', () => {
     server.away = false;
     await sendUnsent();
     expect(server.stored().document.name).toBe('A');
-    expect(await leftOutboxes()).toEqual([]);
+    expect(await abandonedOutboxes()).toEqual([]);
   });
 
   it('go out when the project is left a moment after they were made', async () => {
@@ -190,7 +190,7 @@ describe('edits that the server has not answered for', () => {
     server.away = true;
     page.rename('A');
     await page.until('offline');
-    expect(await leftOutboxes()).toEqual([]);
+    expect(await abandonedOutboxes()).toEqual([]);
     await page.crash();
   });
 });

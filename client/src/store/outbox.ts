@@ -28,12 +28,12 @@ function sit(): Sitting {
   if (sitting) return sitting;
   const page = nanoid();
   let leave = (): void => undefined;
-  const left = new Promise<void>((resolve) => (leave = resolve));
+  const ended = new Promise<void>((resolve) => (leave = resolve));
   const held = new Promise<void>((resolve) => {
     if (!navigator.locks) return resolve();
     void navigator.locks.request(lockOf(page), () => {
       resolve();
-      return left;
+      return ended;
     });
   });
   sitting = { page, held, leave };
@@ -61,7 +61,7 @@ function inOrder(write: () => Promise<void>): Promise<void> {
   return done;
 }
 
-/** Whether edits survive the page: then nobody needs to be asked before it is left. */
+/** Whether edits survive the page: then nobody needs to be asked before it is closed. */
 export const outboxWorks = (): boolean => works;
 
 /** Waits until all that was put in is kept. */
@@ -110,11 +110,11 @@ export const leaveOutbox = (): Promise<void> =>
   });
 
 /**
- * Outboxes that pages left which are no more, the oldest revision first. Whoever takes them over calls `dropOutbox`.
+ * Outboxes of pages that are closed, the oldest revision first. Whoever takes them over calls `dropOutbox`.
  *
  * @param project only of one project
  */
-export async function leftOutboxes(project?: string): Promise<FoundOutbox[]> {
+export async function abandonedOutboxes(project?: string): Promise<FoundOutbox[]> {
   try {
     const database = await browserDatabase();
     const heads = (await database.getAll('outboxHeads')).filter((head) => !project || head.project === project);
@@ -131,7 +131,7 @@ export async function leftOutboxes(project?: string): Promise<FoundOutbox[]> {
   }
 }
 
-/** Takes an outbox away that another page left. */
+/** Takes an outbox away that another page left behind. */
 export async function dropOutbox(from: string): Promise<void> {
   const database = await browserDatabase();
   const transaction = database.transaction(['outboxHeads', 'outboxSteps'], 'readwrite');

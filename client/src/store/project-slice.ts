@@ -53,7 +53,7 @@ interface OpenedProject {
   project: StoredProject;
   past?: HistoryStep[];
   future?: HistoryStep[];
-  left?: UnsentChanges;
+  unsent?: UnsentChanges;
 }
 
 const closed: ProjectState = {
@@ -77,14 +77,14 @@ const slice = createSlice({
   name: 'project',
   initialState: closed,
   reducers: {
-    opened: (_state, { payload: { project, past = [], future = [], left } }: PayloadAction<OpenedProject>) => {
+    opened: (_state, { payload: { project, past = [], future = [], unsent } }: PayloadAction<OpenedProject>) => {
       const { id, revision } = project;
       const document = still(project.document);
       for (const one of [...past, ...future]) still(one);
-      if (!left) return { ...closed, id, revision, document, base: document, past, future };
-      const { steps, step, ...mine } = left;
+      if (!unsent) return { ...closed, id, revision, document, base: document, past, future };
+      const { steps, step, ...mine } = unsent;
       for (const one of [mine.base, mine.document, step, ...steps]) still<object>(one);
-      const together = left.revision === revision;
+      const together = unsent.revision === revision;
       return {
         ...{ ...closed, ...mine, id, pending: steps, past: [...past, step] },
         ...(together ? { save: 'unsaved' as const } : { save: 'conflict' as const, theirs: project }),

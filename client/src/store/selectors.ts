@@ -137,7 +137,7 @@ export const stageSize = createSelector(
 );
 
 /** The name of what is on the stage. */
-export function subjectName(state: RootState): string {
+export function targetName(state: RootState): string {
   const { document } = state.project;
   const { target } = state.session;
   if (!document || !target) return '';

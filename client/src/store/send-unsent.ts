@@ -1,5 +1,5 @@
 import { api, Refused } from './api';
-import { dropOutbox, leftOutboxes, type FoundOutbox } from './outbox';
+import { dropOutbox, abandonedOutboxes, type FoundOutbox } from './outbox';
 import { stepsTogether } from './steps-together';
 
 /**
@@ -15,7 +15,7 @@ export function sendUnsent(): Promise<void> {
 let running: Promise<void> = Promise.resolve();
 
 async function send(): Promise<void> {
-  for (const found of await leftOutboxes()) {
+  for (const found of await abandonedOutboxes()) {
     const sent = await sendAll(found).catch(isGone);
     if (sent) await dropOutbox(found.page);
   }

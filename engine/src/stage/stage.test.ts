@@ -6,10 +6,12 @@ interface FakeApi {
   shown: number[];
   /** Lengths of the programs that the sound's worker was given, and whether it was told where the sources are. */
   heard: [length: number, located: boolean][];
+  /** Seconds at which the sound began, and how long it was to be. */
+  started: [seconds: number, length: number][];
   events?: StageEvents;
 }
 
-const mockFake: FakeApi = { shown: [], heard: [] };
+const mockFake: FakeApi = { shown: [], heard: [], started: [] };
 
 jest.mock('../worker/handle', () => ({
   startWorker: () => ({
@@ -30,7 +32,7 @@ jest.mock('../worker/handle', () => ({
 
 jest.mock('./sound-output', () => ({
   SoundOutput: class {
-    start = () => Promise.resolve(0);
+    start = (seconds: number, length: number) => Promise.resolve(void mockFake.started.push([seconds, length]) ?? 0);
     stop = () => undefined;
     refresh = () => undefined;
     startWallTime = () => 0;
@@ -108,4 +110,20 @@ it('the sound is told what is heard when play begins and while it lasts, not at 
     [60, false],
   ]);
   await stage.close();
+});
+
+it('is heard at the speed it is shuttled at, as far as there is something to be heard', async () => {
+  const { stage } = openStage();
+  mockFake.started = [];
+  await stage.play(24, null, 2);
+  await stage.play(24, null, -0.5);
+  await stage.play(24, null, 1);
+  await stage.pause();
+  // 100 frames at 24 a second: 76 of them twice as fast, the 24 before at half, and all as they are.
+  const rounded = mockFake.started.map((seconds) => seconds.map((value) => Number(value.toFixed(6))));
+  expect(rounded).toEqual([
+    [0, 1.583333],
+    [0, 2],
+    [1, 4.166667],
+  ]);
 });

@@ -46,7 +46,7 @@ export class Stage {
   private program: Program | undefined;
   private sources: SourceLocations | undefined;
   /** What the sound's worker has. */
-  private told: { program: Program; sources: SourceLocations } | undefined;
+  private soundHas: { program: Program; sources: SourceLocations } | undefined;
   private playing = false;
   private frame = 0;
   private clockTimer: ReturnType<typeof setInterval> | undefined;
@@ -86,19 +86,19 @@ export class Stage {
     void this.handle.api.stageSetProgram(update, sources === this.sources ? null : sources);
     [this.program, this.sources] = [program, sources];
     if (!this.playing) return;
-    this.tellSound();
+    this.updateSound();
     this.output.refresh(this.heardSeconds(program));
   }
 
   // Only what is played is heard: while something is dragged, a program comes with every animation frame.
-  private tellSound(): void {
-    const { program, sources, told } = this;
-    if (!program || !sources || (told?.program === program && told.sources === sources)) return;
+  private updateSound(): void {
+    const { program, sources, soundHas } = this;
+    if (!program || !sources || (soundHas?.program === program && soundHas.sources === sources)) return;
     void this.sound.api.soundSetProgram(
-      programUpdate(told?.program, program),
-      told?.sources === sources ? null : sources,
+      programUpdate(soundHas?.program, program),
+      soundHas?.sources === sources ? null : sources,
     );
-    this.told = { program, sources };
+    this.soundHas = { program, sources };
   }
 
   resize(width: number, height: number): void {
@@ -134,11 +134,8 @@ export class Stage {
       clearInterval(this.clockTimer);
       this.output.stop();
       this.shuttle = speed === 1 ? null : { from: frame / rate, speed };
-      this.tellSound();
-      await Promise.all([
-        this.handle.api.stagePreroll(frame),
-        this.sound.api.soundPrepare(frame / rate, PREPARE_RATE),
-      ]);
+      this.updateSound();
+      await Promise.all([this.handle.api.stagePreroll(frame), this.sound.api.soundPrepare(frame / rate, PREPARE_RATE)]);
       if (mine !== this.starting) return;
       const at = await this.startSound(frame, range, program);
       if (mine !== this.starting) return;

@@ -37,10 +37,10 @@ export function Interchange() {
       const json: unknown = JSON.parse(await file.text());
       const { project, notes } = readOtio(json, document, () => `id-${nanoid(12)}`);
       if (!dispatch(rearrange(`import ${file.name}`, () => project))) return;
-      const left = notes.length > 0 ? ` ${notes.slice(0, 6).join(' ')}` : '';
+      const omitted = notes.length > 0 ? ` ${notes.slice(0, 6).join(' ')}` : '';
       setMessage({
         bad: notes.length > 0,
-        text: `Imported ${file.name}. Undo restores the previous timeline.${left}`,
+        text: `Imported ${file.name}. Undo restores the previous timeline.${omitted}`,
       });
     } catch (error) {
       if (error instanceof SyntaxError)

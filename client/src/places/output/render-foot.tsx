@@ -48,13 +48,13 @@ export function RenderFoot({ what, empty, renders, onRender }: RenderFootProps) 
 }
 
 function RunningRow({ file, progress, onCancel }: { file: string; progress: RenderProgress | null; onCancel(): void }) {
-  const left =
+  const remaining =
     progress && Number.isFinite(progress.secondsLeft) ? `${Math.ceil(progress.secondsLeft)} s left` : 'starting';
   return (
     <View className="gap-2">
       <Text className="font-mono text-[13px] tabular-nums text-bone">
         {progress
-          ? `${progress.done} of ${progress.total} frames · ${progress.framesPerSecond.toFixed(0)} fps · ${left}`
+          ? `${progress.done} of ${progress.total} frames · ${progress.framesPerSecond.toFixed(0)} fps · ${remaining}`
           : 'Opening clip…'}
       </Text>
       <Text className="font-sans text-[13px] text-quiet">{`${file}. You can keep working.`}</Text>

@@ -9,7 +9,7 @@ import Trash from 'lucide-react-native/icons/trash';
 import { useCallback, useEffect, useState } from 'react';
 import { Pressable, Text, View } from 'react-native';
 import { api } from '../../store/api';
-import { leftOutboxes } from '../../store/outbox';
+import { abandonedOutboxes } from '../../store/outbox';
 import { sendUnsent } from '../../store/send-unsent';
 import { Button, IconButton } from '../../ui/button';
 import { Field } from '../../ui/field';
@@ -35,7 +35,7 @@ export function ProjectsPlace() {
   const refresh = useCallback(() => {
     // What could be sent is; what is left meets what others changed, or a server that is away.
     void sendUnsent()
-      .then(() => leftOutboxes())
+      .then(() => abandonedOutboxes())
       .then((left) => setUnsent(new Set(left.map(({ project }) => project))));
     api.listProjects().then(setProjects, (error: Error) => setFault(error.message));
   }, []);

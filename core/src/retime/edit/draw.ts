@@ -22,13 +22,13 @@ interface DrawnPoint {
 export function drawSpeeds(map: RetimeMap, points: readonly DrawnPoint[], keeps: Keeps): RetimeMap {
   if (points.length < 2) throw new EditRefused('points', 'A drawn curve needs at least two points.');
   const range = checkRange(map, { from: points[0]!.at, to: points.at(-1)!.at });
-  const spans = points.slice(1).map((point, index) => {
+  const spans = points.slice(1).map((next, index) => {
     const before = points[index]!;
-    const frames = point.at - before.at;
+    const frames = next.at - before.at;
     if (!(frames > 0)) throw new EditRefused('points', 'A drawn curve runs from left to right.');
-    return before.speed === point.speed
-      ? constantSpan(point.speed, frames)
-      : rampSpan(before.speed, point.speed, frames);
+    return before.speed === next.speed
+      ? constantSpan(next.speed, frames)
+      : rampSpan(before.speed, next.speed, frames);
   });
   return placeSpans(map, range, spans, keeps);
 }

@@ -249,7 +249,7 @@ export function FitSheet(props: SheetProps) {
       label="fit"
       fields={({ unit }) => ({
         by: choiceField('By', 'length', [
-          { value: 'length', label: 'A length' },
+          { value: 'length', label: 'Duration' },
           { value: 'speed', label: 'Percent or factor' },
         ]),
         frames: onlyWhen(
