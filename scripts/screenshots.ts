@@ -13,6 +13,8 @@ const sizes = { wide: { width: 1280, height: 800 }, phone: { width: 390, height:
 
 async function walk(page: Page, address: string, size: keyof typeof sizes, views: readonly string[]): Promise<void> {
   const shot = async (view: string): Promise<void> => {
+    // What is drawn later says so.
+    await page.waitForFunction(() => !document.querySelector('[aria-busy=true]'));
     await standsStill(page);
     if (views.includes(view)) await page.screenshot({ path: join(folder, `${size}-${view}.png`) });
   };
@@ -35,7 +37,6 @@ async function walk(page: Page, address: string, size: keyof typeof sizes, views
   await page.getByRole('button', { name: 'Timeline', exact: true }).click();
   await page.getByRole('button', { name: /: The bowl, from/ }).click();
   await page.getByTestId('lanes').waitFor();
-  await page.waitForLoadState('networkidle');
   await shot('timeline');
   await page.getByRole('button', { name: 'Back', exact: true }).click();
   await page.getByRole('link', { name: 'Retime The drop' }).click();
@@ -45,7 +46,6 @@ async function walk(page: Page, address: string, size: keyof typeof sizes, views
   await page.getByRole('textbox', { name: 'Output' }).fill('62f');
   await page.keyboard.press('Enter');
   await page.getByRole('button', { name: 'Source frame: 0045' }).waitFor();
-  await page.waitForLoadState('networkidle');
   await shot('pace');
   await page.getByRole('button', { name: 'Ramp', exact: true }).click();
   await shot('ramp');
@@ -65,7 +65,6 @@ async function walk(page: Page, address: string, size: keyof typeof sizes, views
   await page.getByRole('button', { name: 'More' }).click();
   await page.getByRole('dialog').getByRole('button', { name: 'There & back' }).click();
   await page.getByRole('radio', { name: 'Whole clip' }).click();
-  await page.waitForLoadState('networkidle');
   await shot('recipe');
   await page.getByRole('button', { name: 'Discard' }).click();
   await page.getByRole('link', { name: 'Output', exact: true }).click();
@@ -85,7 +84,6 @@ async function walk(page: Page, address: string, size: keyof typeof sizes, views
   await page.getByRole('radio', { name: 'Top right' }).click();
   await page.getByRole('checkbox', { name: 'Scale', exact: true }).click();
   await page.getByTestId('lanes').waitFor();
-  await page.waitForLoadState('networkidle');
   await shot('picture');
 }
 

@@ -32,7 +32,10 @@ jest.mock('../worker/handle', () => ({
 
 jest.mock('./sound-output', () => ({
   SoundOutput: class {
-    start = (seconds: number, length: number) => Promise.resolve(void mockFake.started.push([seconds, length]) ?? 0);
+    start = (seconds: number, length: number) => {
+      mockFake.started.push([seconds, length]);
+      return Promise.resolve(0);
+    };
     stop = () => undefined;
     refresh = () => undefined;
     startWallTime = () => 0;

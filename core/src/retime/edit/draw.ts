@@ -26,9 +26,7 @@ export function drawSpeeds(map: RetimeMap, points: readonly DrawnPoint[], keeps:
     const before = points[index]!;
     const frames = next.at - before.at;
     if (!(frames > 0)) throw new EditRefused('points', 'A drawn curve runs from left to right.');
-    return before.speed === next.speed
-      ? constantSpan(next.speed, frames)
-      : rampSpan(before.speed, next.speed, frames);
+    return before.speed === next.speed ? constantSpan(next.speed, frames) : rampSpan(before.speed, next.speed, frames);
   });
   return placeSpans(map, range, spans, keeps);
 }

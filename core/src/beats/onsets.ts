@@ -1,0 +1,113 @@
+import { onsetBands, type OnsetBand, type OnsetEnvelope } from './envelope';
+
+/** A moment at which something begins to sound. */
+interface Onset {
+  /** Seconds. */
+  time: number;
+  /** 0 to 1; 1 is the strongest of all. */
+  strength: number;
+  /** The band it is strongest in, each measured by what is usual there. */
+  band: OnsetBand;
+}
+
+interface OnsetChoice {
+  /** Only one band's onsets, or those of all together. */
+  band?: OnsetBand;
+  /** 0 finds the plainest only, 1 nearly everything. */
+  sensitivity?: number;
+  /** Seconds from one onset to the next at least; of two nearer ones the stronger stays. */
+  leastGap?: number;
+}
+
+/** Seconds to each side within which an onset is the highest, and over which the usual level is taken. */
+const NEIGHBOURHOOD = 0.03;
+const USUAL = 0.4;
+/** Times the usual level by which an onset stands out at least, from the least to the greatest sensitivity. */
+const STANDS_OUT = [4, 1.15] as const;
+/** The part of the strongest onset below which nothing is one, from the least to the greatest sensitivity. */
+const FLOOR = [0.25, 0.01] as const;
+
+const between = ([least, most]: readonly [number, number], share: number): number => least + (most - least) * share;
+
+/** All bands together, each measured by its own strongest moments, so that a hat counts beside a drum. */
+export function combined({ bands }: OnsetEnvelope, only?: OnsetBand): Float32Array {
+  const used = only ? [only] : onsetBands;
+  const out = new Float32Array(bands.low.length);
+  for (const band of used) {
+    const scale = usualPeak(bands[band]);
+    if (scale > 0) bands[band].forEach((value, i) => (out[i]! += value / scale));
+  }
+  return out;
+}
+
+/** What a band's plain peaks reach: the value that one moment in two hundred exceeds. */
+export function usualPeak(values: Float32Array): number {
+  const sorted = values.toSorted();
+  return sorted[Math.floor(sorted.length * 0.995)] || sorted.at(-1) || 0;
+}
+
+/** The mean of values within `reach` to each side of each. */
+function meanAround(values: Float32Array, reach: number): Float32Array {
+  const sums = new Float64Array(values.length + 1);
+  values.forEach((value, i) => (sums[i + 1] = sums[i]! + value));
+  return values.map((_, i) => {
+    const [from, to] = [Math.max(0, i - reach), Math.min(values.length, i + reach + 1)];
+    return (sums[to]! - sums[from]!) / (to - from);
+  });
+}
+
+/** Where between values a peak lies, −0.5 to 0.5: the top of the parabola through it and its neighbours. */
+export function parabolicTop(before: number, peak: number, after: number): number {
+  const bend = before - 2 * peak + after;
+  return bend < 0 ? Math.max(-0.5, Math.min(0.5, (before - after) / (2 * bend))) : 0;
+}
+
+/** The onsets of an envelope, in order of time. */
+export function findOnsets(envelope: OnsetEnvelope, choice: OnsetChoice = {}): Onset[] {
+  const { band, sensitivity = 0.5, leastGap = 0.03 } = choice;
+  const values = combined(envelope, band);
+  const reach = Math.max(1, Math.round(NEIGHBOURHOOD * envelope.rate));
+  const usual = meanAround(values, Math.round(USUAL * envelope.rate));
+  const strongest = values.reduce((most, value) => Math.max(most, value), 0);
+  if (!(strongest > 0)) return [];
+  const [standsOut, floor] = [between(STANDS_OUT, sensitivity), between(FLOOR, sensitivity) * strongest];
+  const scales = onsetBands.map((name) => usualPeak(envelope.bands[name]) || 1);
+  const found: Onset[] = [];
+  for (let i = 0; i < values.length; i++) {
+    const value = values[i]!;
+    if (value < floor || value < usual[i]! * standsOut || !isHighest(values, i, reach)) continue;
+    const top = parabolicTop(values[i - 1] ?? 0, value, values[i + 1] ?? 0);
+    const time = Math.max(0, envelope.start + (i + top) / envelope.rate);
+    found.push({ time, strength: value / strongest, band: band ?? strongestBand(envelope, scales, i) });
+  }
+  return apart(found, leastGap);
+}
+
+// Of equal neighbours the first.
+function isHighest(values: Float32Array, at: number, reach: number): boolean {
+  for (let i = Math.max(0, at - reach); i < Math.min(values.length, at + reach + 1); i++) {
+    if (values[i]! > values[at]! || (values[i] === values[at] && i < at)) return false;
+  }
+  return true;
+}
+
+function strongestBand({ bands }: OnsetEnvelope, scales: readonly number[], at: number): OnsetBand {
+  const measured = onsetBands.map((band, index) => bands[band][at]! / scales[index]!);
+  return onsetBands[measured.indexOf(Math.max(...measured))]!;
+}
+
+/** Moments no nearer to one another than a gap; the stronger stays. */
+function apart(onsets: readonly Onset[], leastGap: number): Onset[] {
+  const gone = new Set<Onset>();
+  const order = onsets.map((onset, index) => ({ onset, index })).sort((a, b) => b.onset.strength - a.onset.strength);
+  for (const { onset, index } of order) {
+    if (gone.has(onset)) continue;
+    for (const way of [-1, 1]) {
+      for (let next = index + way; next >= 0 && next < onsets.length; next += way) {
+        if (Math.abs(onsets[next]!.time - onset.time) >= leastGap) break;
+        gone.add(onsets[next]!);
+      }
+    }
+  }
+  return onsets.filter((onset) => !gone.has(onset));
+}

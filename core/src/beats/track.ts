@@ -1,0 +1,68 @@
+import { parabolicTop } from './onsets';
+import type { TempoPoint } from './tempo';
+
+/** How strictly beats keep to the tempo beside falling on onsets. */
+const STRICT = 90;
+
+/** The period at a moment of a tempo that changes. */
+function periodAt(tempo: readonly TempoPoint[], time: number, hint: number): [period: number, index: number] {
+  let index = hint;
+  while (index + 1 < tempo.length && tempo[index + 1]!.time <= time) index++;
+  return [tempo[index]!.period, index];
+}
+
+/**
+ * Beats on onsets at the tempo, by dynamic programming: D. Ellis, “Beat tracking by dynamic programming” (Journal of New Music
+ * Research, 2007), with a tempo that changes.
+ *
+ * @param values of an onset envelope, `rate` of them a second, the first standing for `start` seconds
+ * @returns seconds of each beat, in order
+ */
+export function trackBeats(values: Float32Array, rate: number, start: number, tempo: readonly TempoPoint[]): number[] {
+  const count = values.length;
+  const spread = deviation(values) || 1;
+  const sum = new Float64Array(count);
+  const before = new Int32Array(count).fill(-1);
+  const slowest = tempo.reduce((most, { period }) => Math.max(most, period), 0);
+  const logs = Float64Array.from({ length: Math.round(2 * slowest * rate) + 2 }, (_, frames) => Math.log(frames));
+  let hint = 0;
+  for (let i = 0; i < count; i++) {
+    const [period, index] = periodAt(tempo, start + i / rate, hint);
+    hint = index;
+    const frames = period * rate;
+    const own = values[i]! / spread;
+    const expected = Math.log(frames);
+    let most = 0;
+    let from = -1;
+    const nearest = i - Math.round(frames / 2);
+    for (let j = Math.max(0, i - Math.round(2 * frames)); j <= nearest; j++) {
+      const off = logs[i - j]! - expected;
+      const score = sum[j]! - STRICT * off * off;
+      if (score > most) {
+        most = score;
+        from = j;
+      }
+    }
+    sum[i] = own + most;
+    before[i] = from;
+  }
+  return backFrom(sum, before, tempo, rate).map((i) => {
+    const top = parabolicTop(values[i - 1] ?? 0, values[i]!, values[i + 1] ?? 0);
+    return Math.max(0, start + (i + top) / rate);
+  });
+}
+
+// From the best end within the last two beats.
+function backFrom(sum: Float64Array, before: Int32Array, tempo: readonly TempoPoint[], rate: number): number[] {
+  const last = Math.max(0, sum.length - Math.round(2 * (tempo.at(-1)?.period ?? 0.5) * rate));
+  let at = last;
+  for (let i = last; i < sum.length; i++) if (sum[i]! > sum[at]!) at = i;
+  const beats: number[] = [];
+  for (; at >= 0 && sum.length > 0; at = before[at]!) beats.push(at);
+  return beats.reverse();
+}
+
+function deviation(values: Float32Array): number {
+  const mean = values.reduce((total, value) => total + value, 0) / Math.max(1, values.length);
+  return Math.sqrt(values.reduce((total, value) => total + (value - mean) ** 2, 0) / Math.max(1, values.length));
+}
