@@ -55,7 +55,7 @@ export async function fuzzDisk(count: number): Promise<Report | undefined> {
       report.tried(String(answer.status), performance.now() - started);
       if (answer.ok) stored.push(body.sha256!);
       else if (answer.status !== 507) report.fault(`${answer.status} on a full disk: ${JSON.stringify(body)}`);
-      else if (!/no room left/.test(body.detail ?? ''))
+      else if (!/no space left/.test(body.detail ?? ''))
         report.fault(`a reason that says nothing of room: ${body.detail}`);
       else if (!(await comesTo(files, before))) report.fault(`what was refused left ${(await files()) - before} files`);
     }

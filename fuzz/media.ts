@@ -87,7 +87,7 @@ export async function fuzzMedia(address: string, count: number, seed: number): P
       if (health > HANGS / 5) report.fault(`others waited ${health.toFixed(0)} ms during ${what}`);
       if (
         answer.status === 422 &&
-        !/(damaged|cut short|not a media|neither picture|no picture|no frame|empty|frames)/i.test(body.detail ?? '')
+        !/(damaged|incomplete|can’t read|neither picture|no picture|no frame|empty|frames)/i.test(body.detail ?? '')
       )
         report.fault(`a reason that says nothing for ${what}: ${body.detail}`);
       if (/assert|internal error|undefined|NaN/i.test(body.detail ?? ''))

@@ -59,3 +59,44 @@ test('an edit during playback takes effect while it goes on', async ({ page, app
   await page.getByRole('button', { name: 'Pause' }).click();
   await expect(page.getByRole('button', { name: 'Play' })).toBeVisible();
 });
+
+declare global {
+  interface Window {
+    /** What was given to be heard: seconds of it, and how loud it was in all. */
+    heard: { seconds: number; energy: number };
+  }
+}
+
+test('shuttling is heard at its speed, forwards and backwards', async ({ page, app }) => {
+  await page.addInitScript(() => {
+    window.heard = { seconds: 0, energy: 0 };
+     
+    const copy = AudioBuffer.prototype.copyToChannel;
+    AudioBuffer.prototype.copyToChannel = function (samples, channel, start) {
+      if (channel === 0) {
+        window.heard.seconds += samples.length / this.sampleRate;
+        window.heard.energy += samples.reduce((sum, value) => sum + value * value, 0);
+      }
+      copy.call(this, samples, channel, start);
+    };
+  });
+  await openDemoClip(page, app, 'The drop');
+  const play = page.getByRole('button', { name: 'Play', exact: true });
+  const shuttled = async (key: string): Promise<Window['heard']> => {
+    await page.keyboard.press(key);
+    await page.keyboard.press(key);
+    await page.evaluate(() => (window.heard = { seconds: 0, energy: 0 }));
+    await expect(play).toBeVisible({ timeout: 60_000 });
+    return page.evaluate(() => window.heard);
+  };
+  const forwards = await shuttled('l');
+  await expect(readout(page, 'Output')).toContainText('00:00:07:20');
+  const backwards = await shuttled('j');
+  await expect(readout(page, 'Output')).toContainText('00:00:00:00');
+  for (const { seconds, energy } of [forwards, backwards]) {
+    // 189 frames at 24 a second, twice as fast; what was made ready before the key was let go is not counted.
+    expect(seconds).toBeGreaterThan(189 / 24 / 2 - 1.5);
+    expect(seconds).toBeLessThan(189 / 24 / 2 + 0.5);
+    expect(energy).toBeGreaterThan(0.1);
+  }
+});

@@ -133,7 +133,7 @@ function OpenSourcePlace({ projectId, source }: { projectId: string; source: Sou
             <IconButton label="Marker" icon={Bookmark} onPress={marker} />
           </>
         )}
-        <Text role="status" className="min-w-0 flex-1 px-1 font-mono text-[13px] text-quiet">
+        <Text role="status" className="min-w-[190px] flex-1 px-1 font-mono text-[13px] text-quiet">
           {kind === 'still'
             ? ''
             : `${formatTime(part.to - part.from, rate, unit)} of ${formatTime(frames, rate, unit)}`}
