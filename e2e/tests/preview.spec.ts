@@ -70,7 +70,7 @@ declare global {
 test('shuttling is heard at its speed, forwards and backwards', async ({ page, app }) => {
   await page.addInitScript(() => {
     window.heard = { seconds: 0, energy: 0 };
-     
+
     const copy = AudioBuffer.prototype.copyToChannel;
     AudioBuffer.prototype.copyToChannel = function (samples, channel, start) {
       if (channel === 0) {
