@@ -7,7 +7,7 @@ type Json = Record<string, unknown>;
  * One step each, from the version of its index + 1 to the next. A step gets a valid document of its own
  * version and returns one of the next; it never changes what it was given.
  */
-const steps: readonly ((document: Json) => Json)[] = [fromVersion1, fromVersion2];
+const steps: readonly ((document: Json) => Json)[] = [fromVersion1, fromVersion2, fromVersion3];
 
 interface Version1 {
   sequence: Json;
@@ -46,6 +46,11 @@ function fromVersion1(document: Json): Json {
 // Version 2 knew only sources with a moving picture, which stay as they are.
 function fromVersion2(document: Json): Json {
   return { ...document, version: 3 };
+}
+
+// Version 3 knew markers only at whole positions and by their tone.
+function fromVersion3(document: Json): Json {
+  return { ...document, version: 4 };
 }
 
 // As `frameCount` of the core counts them.

@@ -1,6 +1,7 @@
 export * from './time';
 export * from './retime';
 export * from './sound';
+export * from './beats';
 export * from './values';
 export * from './fields';
 export * from './counting';

@@ -2,6 +2,9 @@ export type { MediaLocation } from './media/location';
 export { codecName } from './media/codec-name';
 export { inspectFile } from './media/inspect';
 export { Stage } from './stage/stage';
+export type { Clicks } from './stage/clicks';
+export { ClickRun } from './stage/click-run';
+export { wallTime } from './stage/clock';
 export type { Punctuality } from './stage/punctuality';
 export {
   renderQualities,
@@ -13,6 +16,8 @@ export {
 } from './render/job';
 export { listRenders, readRender, removeRender, type StoredRender } from './render/targets';
 export { startRender, type RunningRender } from './render/start';
+export { searchBeats, type RunningSearch } from './beats/search';
+export type { BeatAnalysis, CountedBeats } from './beats/analysis';
 export { startDerive, type RunningDerive } from './derive/start';
 export { drawPictureIn, type Drawable } from './picture/draw';
 export { Thumbs } from './thumbs/thumbs';

@@ -20,8 +20,21 @@ export interface StoredDerived extends DerivedKey {
 
 /** Frames in a piece of a proxy. */
 export const COPY_PIECE_FRAMES = 600;
+/** Seconds from one value of an onset envelope to the next, rounded to whole samples, and values in a piece of it. */
+export const ONSETS_HOP_SECONDS = 0.005;
+export const ONSETS_PIECE_HOPS = 16_384;
 /** Samples in a piece of a waveform's peaks: a minute and a half at 48 kHz. */
 export const PEAKS_PIECE_SAMPLES = 2 ** 22;
+
+/** Samples from one value of the onset envelope to the next. */
+export function onsetHopSamples(sampleRate: number): number {
+  return Math.round(sampleRate * ONSETS_HOP_SECONDS);
+}
+
+/** Values of the onset envelope of a track of sound. */
+export function onsetHops({ seconds, sampleRate }: { seconds: number; sampleRate: number }): number {
+  return Math.ceil(Math.round(seconds * sampleRate) / onsetHopSamples(sampleRate));
+}
 
 interface KindOfDerived {
   /** Rises when the same source would give something else. What an older version made is made anew. */
@@ -58,6 +71,17 @@ export const derivedKinds = {
     pieces: ({ audio, sounds }, params) => {
       const track = (sounds ?? [audio])[Number(params)];
       return track ? Math.ceil(Math.round(track.seconds * track.sampleRate) / PEAKS_PIECE_SAMPLES) : 0;
+    },
+  },
+  /** The onset envelope of a track of sound, for its beats and hits; `params` is the track's number, counted from 0. */
+  onsets: {
+    version: 1,
+    mime: 'application/octet-stream',
+    mostBytes: 2 ** 20,
+    mark: { at: 0, text: 'onset1' },
+    pieces: ({ audio, sounds }, params) => {
+      const track = (sounds ?? [audio])[Number(params)];
+      return track ? Math.ceil(onsetHops(track) / ONSETS_PIECE_HOPS) : 0;
     },
   },
 } as const satisfies Record<string, KindOfDerived>;

@@ -7,7 +7,7 @@ import { groupSchema, partSchema, sequenceSchema, sourceMarkerSchema, frameRange
 import { timingSchema } from './timing';
 
 /** The version this program writes. Older documents are migrated on load (`../migrate.ts`). */
-export const PROJECT_VERSION = 3;
+export const PROJECT_VERSION = 4;
 
 /**
  * What is made of the fields of an interlaced picture: both `woven` into one frame, as they are stored; only the `first`,

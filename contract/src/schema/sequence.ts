@@ -10,24 +10,36 @@ const lengthSchema = { type: 'integer', minimum: 1, maximum: MOST_FRAMES } as co
 export const markerTones = ['oak', 'moss', 'slate', 'clay', 'plum'] as const;
 export type MarkerTone = (typeof markerTones)[number];
 
-const markerAt = <const Most extends number>(most: Most) =>
+/**
+ * What a marker stands for: set `hand` by hand (as where nothing is told), a `beat` or the first of a bar (`downbeat`), a `hit` of
+ * the sound, or a `moment` of the picture.
+ */
+export const markerKinds = ['hand', 'beat', 'downbeat', 'hit', 'moment'] as const;
+export type MarkerKind = (typeof markerKinds)[number];
+
+const markerWith = <const At extends object>(at: At) =>
   ({
     type: 'object',
     additionalProperties: false,
     required: ['id', 'at', 'name', 'tone'],
     properties: {
       id: idSchema,
-      at: { type: 'integer', minimum: 0, maximum: most },
+      at,
       name: textSchema(LONGEST_NAME),
       tone: { enum: markerTones },
+      kind: { enum: markerKinds },
+      /** The name of the markers that belong together; those without one are a set too. */
+      set: nameSchema,
+      /** How plain it is beside others, 0 to 1. */
+      strength: { type: 'number', minimum: 0, maximum: 1 },
     },
   }) as const;
 
 /** A named moment. `at` is a whole frame of the sequence or group it lies on. */
-export const markerSchema = markerAt(MOST_FRAMES);
+export const markerSchema = markerWith({ type: 'integer', minimum: 0, maximum: MOST_FRAMES } as const);
 
-/** A named moment of a source; `at` is one of its positions. */
-export const sourceMarkerSchema = markerAt(MOST_POSITIONS);
+/** A named moment of a source; `at` counts its positions, and may lie between two. */
+export const sourceMarkerSchema = markerWith({ type: 'number', minimum: 0, maximum: MOST_POSITIONS } as const);
 
 export type Marker = FromSchema<typeof markerSchema>;
 

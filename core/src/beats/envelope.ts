@@ -1,3 +1,6 @@
+// eslint-disable-next-line @typescript-eslint/triple-slash-reference
+/// <reference path="./fft.d.ts" />
+import { onsetHopSamples } from '@hastig/contract';
 import FFT from 'fft.js';
 
 /** Parts of the spectrum in which onsets are told apart: bass hits, voices and melody, hats and attacks. */
@@ -12,6 +15,9 @@ export interface OnsetEnvelope {
   start: number;
   /** The values, 0 or more; as many in each band. */
   bands: Readonly<Record<OnsetBand, Float32Array>>;
+  /** How loud each band is (an amplitude, full scale is 1), as many values; the first is heard `levelLag` seconds after `start`. */
+  levels: Readonly<Record<OnsetBand, Float32Array>>;
+  levelLag: number;
 }
 
 /** Hertz at which a band ends. */
@@ -20,9 +26,8 @@ const ends: Record<OnsetBand, number> = { low: 180, mid: 2000, high: Infinity };
 const PER_OCTAVE = 6;
 const LOWEST = 40;
 const HIGHEST = 16_000;
-/** Seconds of a window and from one to the next. */
+/** Seconds of a window. */
 const WINDOW = 0.021;
-const HOP = 0.005;
 /** Windows between the two that are compared: far enough apart for a hit to be whole in one and not begun in the other. */
 const LAG = 2;
 /** How strongly quiet sound counts beside loud sound: the logarithm is taken of 1 + so many times the magnitude. */
@@ -79,16 +84,13 @@ export class EnvelopeMaker {
   private readonly pending: Float32Array;
   private filled = 0;
   private windows = 0;
-  private readonly bands: Record<OnsetBand, Float32Array> = {
-    low: new Float32Array(PAGE),
-    mid: new Float32Array(PAGE),
-    high: new Float32Array(PAGE),
-  };
+  private readonly bands = emptyBands();
+  private readonly levels = emptyBands();
 
   /** @param rate samples per second, 8000 or more */
   constructor(private readonly rate: number) {
-    this.size = 2 ** Math.round(Math.log2(rate * WINDOW));
-    this.hop = Math.round(rate * HOP);
+    this.size = windowSize(rate);
+    this.hop = onsetHopSamples(rate);
     this.fft = new FFT(this.size);
     this.spectrum = this.fft.createComplexArray();
     this.window = Float32Array.from(
@@ -119,13 +121,16 @@ export class EnvelopeMaker {
 
   /** What was heard so far. */
   envelope(): OnsetEnvelope {
-    const { rate, hop, windows, bands } = this;
-    const upTo = (band: OnsetBand): Float32Array => bands[band].slice(0, windows);
+    const { rate, windows } = this;
+    const upTo = ({ low, mid, high }: Bands): Bands => ({
+      low: low.slice(0, windows),
+      mid: mid.slice(0, windows),
+      high: high.slice(0, windows),
+    });
     return {
-      rate: rate / hop,
-      // What two windows compared have between them is a hit when it lies half a lag before the later one's middle.
-      start: (hop - this.size / 2 - (LAG * hop) / 2) / rate + EARLY,
-      bands: { low: upTo('low'), mid: upTo('mid'), high: upTo('high') },
+      ...timesOf(rate),
+      bands: upTo(this.bands),
+      levels: upTo(this.levels),
     };
   }
 
@@ -137,6 +142,7 @@ export class EnvelopeMaker {
     const before = past[(windows + 1) % past.length]!;
     const scale = COMPRESSION / (size / 4);
     let [low, mid, high] = [0, 0, 0];
+    let [lowPower, midPower, highPower] = [0, 0, 0];
     // The innermost loop of all analysis: no square root of a library, no function for each bin.
     for (let index = 0; index < slices.length; index++) {
       const slice = slices[index]!;
@@ -144,11 +150,17 @@ export class EnvelopeMaker {
       const to = slice.to;
       const band = slice.band;
       let sum = 0;
+      let power = 0;
       for (let bin = 2 * from; bin < 2 * to; bin += 2) {
         const re = spectrum[bin]!;
         const im = spectrum[bin + 1]!;
-        sum += sqrt(re * re + im * im);
+        const square = re * re + im * im;
+        power += square;
+        sum += sqrt(square);
       }
+      if (band === 'low') lowPower += power;
+      else if (band === 'mid') midPower += power;
+      else highPower += power;
       const value = log1p((scale * sum) / (to - from));
       now[index] = value;
       const largest = Math.max(index > 0 ? before[index - 1]! : 0, before[index]!, before[index + 1] ?? 0);
@@ -157,19 +169,50 @@ export class EnvelopeMaker {
       else if (band === 'mid') mid += value - largest;
       else high += value - largest;
     }
-    this.append('low', low);
-    this.append('mid', mid);
-    this.append('high', high);
+    this.append(this.bands, 'low', low);
+    this.append(this.bands, 'mid', mid);
+    this.append(this.bands, 'high', high);
+    // The sum of a Hann window's power is 3/8 of its length (Parseval): a full sine is 1.
+    const full = 4 / (sqrt(6) * (size / 2));
+    this.append(this.levels, 'low', full * sqrt(lowPower));
+    this.append(this.levels, 'mid', full * sqrt(midPower));
+    this.append(this.levels, 'high', full * sqrt(highPower));
     this.windows++;
   }
 
-  private append(band: OnsetBand, value: number): void {
-    let values = this.bands[band];
+  private append(all: Record<OnsetBand, Float32Array>, band: OnsetBand, value: number): void {
+    let values = all[band];
     if (this.windows >= values.length) {
       const grown = new Float32Array(values.length * 2);
       grown.set(values);
-      this.bands[band] = values = grown;
+      all[band] = values = grown;
     }
     values[this.windows] = value;
   }
+}
+
+type Bands = Record<OnsetBand, Float32Array>;
+
+const emptyBands = (): Bands => ({
+  low: new Float32Array(PAGE),
+  mid: new Float32Array(PAGE),
+  high: new Float32Array(PAGE),
+});
+
+const windowSize = (rate: number): number => 2 ** Math.round(Math.log2(rate * WINDOW));
+
+/** The times of an envelope of sound with so many samples a second. */
+export function timesOf(rate: number): Pick<OnsetEnvelope, 'rate' | 'start' | 'levelLag'> {
+  const hop = onsetHopSamples(rate);
+  return {
+    rate: rate / hop,
+    // What two windows compared have between them is a hit when it lies half a lag before the later one's middle.
+    start: (hop - windowSize(rate) / 2 - (LAG * hop) / 2) / rate + EARLY,
+    levelLag: (LAG * hop) / 2 / rate - EARLY,
+  };
+}
+
+/** Values that a maker has to hear before the first one that is whole, where it begins in the middle of sound. */
+export function warmUp(rate: number): number {
+  return Math.ceil(windowSize(rate) / onsetHopSamples(rate)) + LAG + 1;
 }

@@ -1,33 +1,81 @@
+import { agentBeats } from './agents';
 import type { OnsetEnvelope } from './envelope';
 import { judgeBeats } from './judge';
+import { median } from './mean';
 import { combined } from './onsets';
-import { FASTEST, SLOWEST, tempoOver } from './tempo';
+import { regularityOf, STEADY } from './regularity';
+import { FASTEST, SLOWEST, tempoOver, type TempoPoint } from './tempo';
 import { trackBeats } from './track';
 
 /** One way to count a piece of music. */
-interface BeatReading {
-  /** Seconds from one beat to the next beside those of the tempo that was heard first: 2 is half as fast. */
-  ratio: number;
+export interface BeatReading {
   /** Seconds of each beat, in order. */
   beats: number[];
+  /** Beats per minute, of most of it. */
+  tempo: number;
   /** How well it fits beside the others. */
   score: number;
+  /** How alike the sound is from beat to beat, see `regularityOf`. */
+  regularity: number;
 }
 
 /** Tempi that are mistaken for one another: twice and half, three against two, three and a third. */
 const RATIOS = [1, 2, 1 / 2, 3 / 2, 2 / 3, 3, 1 / 3];
+/** Two readings of which this share of the beats is the same are one. */
+const SAME = 0.8;
+
+const periodOf = (beats: readonly number[]): number => median(beats.slice(1).map((beat, i) => beat - beats[i]!));
+
+/** The tempo of beats from one to the next, as the tracker takes it. */
+function tempoOf(beats: readonly number[]): TempoPoint[] {
+  return beats.slice(1).map((beat, i) => {
+    const near = beats.slice(Math.max(0, i - 3), i + 5);
+    return { time: beat, period: (near.at(-1)! - near[0]!) / (near.length - 1) };
+  });
+}
+
+const scaled = (tempo: readonly TempoPoint[], ratio: number): TempoPoint[] =>
+  tempo.map(({ time, period }) => ({ time, period: period * ratio }));
+
+/** Whether most beats of one reading are beats of the other, and as many. */
+function sameBeats(a: readonly number[], b: readonly number[]): boolean {
+  if (Math.abs(Math.log(a.length / b.length)) > 0.2) return false;
+  let next = 0;
+  let same = 0;
+  for (const beat of a) {
+    while (next < b.length && b[next]! < beat - 0.05) next++;
+    if (next < b.length && b[next]! <= beat + 0.05) same++;
+  }
+  return same > SAME * a.length;
+}
 
 /**
- * The ways to count a piece of music, the likeliest first. Each is followed through the whole piece, and all are judged by one
- * score: which hits lie on a beat and which between says more about the level than the tempo alone.
+ * The ways to count a piece of music, the likeliest first. Tempi come from the tempo over time and from agents that compete for the
+ * onsets, at all ratios that are mistaken for one another; each is followed through the whole piece, also half a beat later, and
+ * all are judged by one score: which hits lie on a beat and which between says more about the level than the tempo alone.
  */
 export function findBeats(envelope: OnsetEnvelope): BeatReading[] {
   const values = combined(envelope);
   const heard = tempoOver(envelope);
-  return RATIOS.flatMap((ratio) => {
-    const tempo = heard.map(({ time, period }) => ({ time, period: period * ratio }));
-    if (tempo.some(({ period }) => period < FASTEST || period > SLOWEST)) return [];
-    const beats = trackBeats(values, envelope.rate, envelope.start, tempo);
-    return [{ ratio, beats, score: judgeBeats(envelope, beats) }];
-  }).sort((a, b) => b.score - a.score);
+  const agents = agentBeats(envelope).filter((beats) => beats.length > 4);
+  const tempi = [
+    ...RATIOS.map((ratio) => scaled(heard, ratio)),
+    ...agents.flatMap((beats) => [1, 2, 1 / 2].map((ratio) => scaled(tempoOf(beats), ratio))),
+  ].filter((tempo) => tempo.every(({ period }) => period >= FASTEST && period <= SLOWEST));
+  const followed = tempi.map((tempo) => trackBeats(values, envelope.rate, envelope.start, tempo));
+  const found: BeatReading[] = [];
+  for (const beats of [...followed, ...agents].filter((one) => one.length > 4)) {
+    const score = judgeBeats(envelope, beats);
+    const twin = found.findIndex((other) => sameBeats(beats, other.beats));
+    if (twin >= 0 && found[twin]!.score >= score) continue;
+    const reading = { beats, score, tempo: 60 / periodOf(beats), regularity: regularityOf(envelope, beats) };
+    if (twin >= 0) found[twin] = reading;
+    else found.push(reading);
+  }
+  return found.sort((a, b) => b.score - a.score);
+}
+
+/** Whether music counted so has a beat at all that is to be trusted. */
+export function isSteady({ regularity, score }: BeatReading): boolean {
+  return score > 0 && regularity >= STEADY;
 }

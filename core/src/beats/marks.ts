@@ -1,3 +1,5 @@
+import { mean, median } from './mean';
+
 /** Seconds of marked moments, in order. */
 type Moments = readonly number[];
 
@@ -91,10 +93,3 @@ export function tappedTempo(taps: Moments): number | undefined {
   return (60 * across) / along;
 }
 
-const mean = (values: Moments): number => values.reduce((sum, value) => sum + value, 0) / values.length;
-
-function median(values: Moments): number {
-  const sorted = values.toSorted((a, b) => a - b);
-  const middle = sorted.length >> 1;
-  return sorted.length % 2 === 1 ? sorted[middle]! : (sorted[middle - 1]! + sorted[middle]!) / 2;
-}

@@ -1,7 +1,7 @@
 import { onsetBands, type OnsetBand, type OnsetEnvelope } from './envelope';
 
 /** A moment at which something begins to sound. */
-interface Onset {
+export interface Onset {
   /** Seconds. */
   time: number;
   /** 0 to 1; 1 is the strongest of all. */
@@ -94,6 +94,14 @@ function isHighest(values: Float32Array, at: number, reach: number): boolean {
 function strongestBand({ bands }: OnsetEnvelope, scales: readonly number[], at: number): OnsetBand {
   const measured = onsetBands.map((band, index) => bands[band][at]! / scales[index]!);
   return onsetBands[measured.indexOf(Math.max(...measured))]!;
+}
+
+/** The strongest so many of some moments, in order of time. */
+export function strongest<T extends { time: number; strength: number }>(moments: readonly T[], count: number): T[] {
+  return moments
+    .toSorted((a, b) => b.strength - a.strength)
+    .slice(0, count)
+    .sort((a, b) => a.time - b.time);
 }
 
 /** Moments no nearer to one another than a gap; the stronger stays. */

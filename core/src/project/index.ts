@@ -1,6 +1,7 @@
 export * from './document';
 export * from './rates';
 export * from './sources';
+export * from './source-markers';
 export * from './integrity';
 export * from './limits';
 export * from './merge';

@@ -1,10 +1,15 @@
 import { derivedKinds, type DerivedKind } from '@hastig/contract';
 import type { DeriveJob, DeriveProgress, Maker } from './job';
+import { onsetsMaker } from './onsets';
 import { peaksMaker } from './peaks';
 import { missingPieces } from './pieces';
 import { copyMaker } from './proxy';
 
-const makers: Record<DerivedKind, (job: DeriveJob) => Promise<Maker>> = { copy: copyMaker, peaks: peaksMaker };
+const makers: Record<DerivedKind, (job: DeriveJob) => Promise<Maker>> = {
+  copy: copyMaker,
+  peaks: peaksMaker,
+  onsets: onsetsMaker,
+};
 
 /** Milliseconds between two words of progress. */
 const TELL_EVERY = 200;

@@ -1,11 +1,11 @@
+import { heardAt } from './heard-at';
+
 /** Seconds of sound made ready ahead of what is heard. */
 const AHEAD = 0.5;
 /** Seconds in one piece. */
 const PIECE = 0.1;
 /** Seconds between asking for sound and hearing it first. */
 const LEAD = 0.12;
-/** Milliseconds after which a device's time stamp says nothing of where it is now. */
-const OLD = 200;
 /** Milliseconds between two looks whether more is needed. */
 const LOOK = 40;
 
@@ -117,16 +117,7 @@ export class SoundOutput {
   }
 
   private wallTimeOf(time: number): number {
-    const context = this.context!;
-    const { contextTime = 0, performanceTime = 0 } = context.getOutputTimestamp();
-    const now = performance.now();
-    // Just after the start there is no time stamp yet, and while a device stands still it gets old; then the latency that the
-    // device reports stands in.
-    const [seconds, milliseconds] =
-      contextTime > 0 && now - performanceTime < OLD
-        ? [contextTime, performanceTime]
-        : [context.currentTime - (context.outputLatency || 0), now];
-    return performance.timeOrigin + milliseconds + (time - seconds) * 1000;
+    return heardAt(this.context!, time);
   }
 
   private async fill(): Promise<void> {

@@ -2,7 +2,8 @@ import { programFrames, programUpdate, rateToNumber, type Program } from '@hasti
 import { proxy, transfer } from 'comlink';
 import type { SourceLocations } from '../media/source-pool';
 import { startWorker, type EngineHandle } from '../worker/handle';
-import type { PlayClock } from './clock';
+import { clockPosition, type PlayClock } from './clock';
+import { withClicks, type Clicks } from './clicks';
 import type { Punctuality } from './punctuality';
 import { shuttledSeconds, shuttledSound, type Shuttle } from './shuttled-sound';
 import { SoundOutput, type ReadSound } from './sound-output';
@@ -55,6 +56,7 @@ export class Stage {
   private backwards = false;
   /** While play goes at another speed than its own. */
   private shuttle: Shuttle | null = null;
+  private clicks: Clicks | null = null;
 
   constructor(
     canvas: HTMLCanvasElement,
@@ -62,7 +64,8 @@ export class Stage {
   ) {
     this.handle = startWorker();
     this.sound = startWorker();
-    const read: ReadSound = (first, count, rate) => this.sound.api.soundRead(first, count, rate);
+    const heard: ReadSound = (first, count, rate) => this.sound.api.soundRead(first, count, rate);
+    const read = withClicks(heard, () => this.clicks);
     this.output = new SoundOutput((first, count, rate) =>
       (this.shuttle ? shuttledSound(read, this.shuttle) : read)(first, count, rate),
     );
@@ -99,6 +102,17 @@ export class Stage {
       soundHas?.sources === sources ? null : sources,
     );
     this.soundHas = { program, sources };
+  }
+
+  /** Clicks that are heard while it plays, or none. */
+  setClicks(clicks: Clicks | null): void {
+    this.clicks = clicks;
+    if (this.playing && this.program) this.output.refresh(this.heardSeconds(this.program));
+  }
+
+  /** The output frame (real) that is seen and heard at a wall time (ms); undefined while it does not play. */
+  frameAt(wall: number): number | undefined {
+    return this.clock && clockPosition(this.clock, wall);
   }
 
   resize(width: number, height: number): void {

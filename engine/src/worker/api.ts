@@ -1,5 +1,7 @@
 import type { MediaFacts } from '@hastig/contract';
 import type { ProgramUpdate } from '@hastig/core';
+import type { BeatAnalysis } from '../beats/analysis';
+import type { BeatQuestion } from '../beats/analyse';
 import type { DeriveJob, DeriveProgress } from '../derive/job';
 import type { MediaLocation } from '../media/location';
 import type { SourceLocations } from '../media/source-pool';
@@ -50,4 +52,5 @@ export interface EngineApi {
   cancelRender(): void;
   derive(job: DeriveJob, onProgress: (progress: DeriveProgress) => void): Promise<void>;
   cancelDerive(): void;
+  analyseBeats(question: BeatQuestion): Promise<BeatAnalysis>;
 }

@@ -1,5 +1,6 @@
 import { updatedProgram, type Program } from '@hastig/core';
 import { expose, transfer } from 'comlink';
+import { analyseBeats } from '../beats/analyse';
 import { derive } from '../derive/derive';
 import { undecodable } from '../media/open';
 import { PictureBudget } from '../media/picture-budget';
@@ -89,6 +90,7 @@ const api: EngineApi = {
     return derive(job, onProgress, deriving.signal);
   },
   cancelDerive: () => deriving?.abort(),
+  analyseBeats,
 };
 
 expose(api);

@@ -1,0 +1,55 @@
+import { onsetBands, type OnsetEnvelope } from './envelope';
+import { mean } from './mean';
+import { beatShapes, likeness } from './regularity';
+
+/** How beats make bars. */
+export interface Bars {
+  /** Beats in a bar. */
+  beats: number;
+  /** Which beat is the first of a bar that is whole, from 0 to `beats` − 1. */
+  first: number;
+  score: number;
+}
+
+/** Beats a bar may have that are told by themselves. */
+const METERS = [4, 3] as const;
+/** How much the first beat of a bar is louder in each band: bass and kick are, hats are not. */
+const weights = { low: 1, mid: 0.35, high: 0.1 } as const;
+
+/**
+ * The ways beats may make bars of three and four, the likeliest first: bars in which the sound comes again, and which begin with the
+ * strongest bass.
+ */
+export function findBars(envelope: OnsetEnvelope, beats: readonly number[]): Bars[] {
+  const shapes = beatShapes(envelope, beats);
+  const accents = accentsOf(envelope, beats);
+  const alike = (lag: number): number =>
+    shapes.length > lag ? mean(shapes.slice(lag).map((shape, i) => likeness(shape, shapes[i]!))) : 0;
+  return METERS.flatMap((meter) => {
+    // A bar of four also comes again after two; one of three does not.
+    const again = meter === 4 ? Math.max(alike(4), 0.5 * (alike(2) + alike(4))) : alike(3);
+    return Array.from({ length: meter }, (_, first): Bars => {
+      const on = mean(accents.filter((_, i) => i % meter === first));
+      const off = mean(accents.filter((_, i) => i % meter !== first));
+      return { beats: meter, first, score: again + 0.5 * ((on - off) / (on + off || 1)) };
+    });
+  }).sort((a, b) => b.score - a.score);
+}
+
+function accentsOf({ bands, levels, rate, start, levelLag }: OnsetEnvelope, beats: readonly number[]): number[] {
+  const total = beats.map(() => 0);
+  for (const band of onsetBands) {
+    const scale = weights[band] / (mean(bands[band]) || 1);
+    const loud = weights[band] / (mean(levels[band]) || 1);
+    beats.forEach((beat, i) => {
+      const at = (beat - start) * rate;
+      let most = 0;
+      for (let n = Math.max(0, Math.round(at - 8)); n <= Math.min(bands[band].length - 1, at + 8); n++)
+        most = Math.max(most, bands[band][n]!);
+      // A bass note that is held says more than how suddenly it sets in.
+      const from = Math.max(0, Math.round((beat - start - levelLag) * rate) + 4);
+      total[i]! += (scale * most) / 8 + loud * mean(levels[band].subarray(from, from + 20));
+    });
+  }
+  return total;
+}

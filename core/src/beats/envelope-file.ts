@@ -1,0 +1,83 @@
+import { onsetBands, timesOf, type OnsetBand, type OnsetEnvelope } from './envelope';
+
+/**
+ * Onset envelopes as they are kept, in pieces (`docs/formats.md`, “Onsets”): the mark, two zeros, how many values there are, then
+ * for each band its rises and its levels: the greatest value, and all of them as parts of it in 16 bits.
+ */
+const MARK = 'onset1';
+const HEAD = 12;
+const FULL = 65_535;
+
+type Bands = Readonly<Record<OnsetBand, Float32Array>>;
+
+/** Values of one piece of an envelope. */
+export interface EnvelopePiece {
+  bands: Bands;
+  levels: Bands;
+}
+
+const rowsOf = ({ bands, levels }: EnvelopePiece): Float32Array[] =>
+  onsetBands.flatMap((band) => [bands[band], levels[band]]);
+
+/** A piece as it is kept. */
+export function envelopeBytes(piece: EnvelopePiece): Uint8Array<ArrayBuffer> {
+  const rows = rowsOf(piece);
+  const count = rows[0]!.length;
+  const bytes = new Uint8Array(HEAD + rows.length * (4 + 2 * count));
+  const view = new DataView(bytes.buffer);
+  [...MARK].forEach((letter, index) => (bytes[index] = letter.charCodeAt(0)));
+  view.setUint32(8, count, true);
+  let at = HEAD;
+  for (const row of rows) {
+    const most = row.reduce((top, value) => Math.max(top, value), 0);
+    view.setFloat32(at, most, true);
+    at += 4;
+    for (const value of row) {
+      view.setUint16(at, most > 0 ? Math.round((value / most) * FULL) : 0, true);
+      at += 2;
+    }
+  }
+  return bytes;
+}
+
+/** A piece as it was kept. @throws RangeError for bytes that are none */
+export function readEnvelope(bytes: Uint8Array): EnvelopePiece {
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  const mark = String.fromCharCode(...bytes.subarray(0, MARK.length));
+  const count = bytes.length >= HEAD ? view.getUint32(8, true) : 0;
+  if (mark !== MARK || bytes.length !== HEAD + 6 * (4 + 2 * count)) throw new RangeError('these bytes aren’t onsets');
+  const rows = Array.from({ length: 6 }, (_, row) => {
+    const at = HEAD + row * (4 + 2 * count);
+    const scale = view.getFloat32(at, true) / FULL;
+    return Float32Array.from({ length: count }, (_, i) => view.getUint16(at + 4 + 2 * i, true) * scale);
+  });
+  const [low, lowLevel, mid, midLevel, high, highLevel] = rows as [
+    Float32Array,
+    Float32Array,
+    Float32Array,
+    Float32Array,
+    Float32Array,
+    Float32Array,
+  ];
+  return { bands: { low, mid, high }, levels: { low: lowLevel, mid: midLevel, high: highLevel } };
+}
+
+/** The envelope of sound with so many samples a second, made of all its pieces in order. */
+export function joinedEnvelope(pieces: readonly EnvelopePiece[], sampleRate: number): OnsetEnvelope {
+  const count = pieces.reduce((sum, { bands }) => sum + bands.low.length, 0);
+  const joined = (of: 'bands' | 'levels', band: OnsetBand): Float32Array => {
+    const all = new Float32Array(count);
+    let at = 0;
+    for (const piece of pieces) {
+      all.set(piece[of][band], at);
+      at += piece[of][band].length;
+    }
+    return all;
+  };
+  const all = (of: 'bands' | 'levels'): Bands => ({
+    low: joined(of, 'low'),
+    mid: joined(of, 'mid'),
+    high: joined(of, 'high'),
+  });
+  return { ...timesOf(sampleRate), bands: all('bands'), levels: all('levels') };
+}

@@ -1,0 +1,59 @@
+import {
+  findBars,
+  findBeats,
+  findOnsets,
+  hitStrengths,
+  isSteady,
+  joinedEnvelope,
+  onsetBands,
+  readEnvelope,
+  type Onset,
+  type OnsetBand,
+  type OnsetEnvelope,
+} from '@hastig/core';
+import type { BeatAnalysis } from './analysis';
+
+/** What is asked: the pieces of an onset envelope in order, and how many samples of the sound a second has. */
+export interface BeatQuestion {
+  addresses: readonly string[];
+  sampleRate: number;
+}
+
+/** Ways to count a piece of music that are offered at most. */
+const MOST_READINGS = 5;
+/** As sensitive as hits are found; fewer are chosen among them. */
+const SENSITIVE = 0.85;
+
+/** The envelope whose pieces lie at some addresses. Throws what fetching throws, or an Error with the answer's status. */
+export async function fetchEnvelope({ addresses, sampleRate }: BeatQuestion): Promise<OnsetEnvelope> {
+  const pieces = await Promise.all(
+    addresses.map(async (address) => {
+      const answer = await fetch(address);
+      if (!answer.ok) throw new Error(`The analysis can’t be read (${answer.status}).`);
+      return readEnvelope(new Uint8Array(await answer.arrayBuffer()));
+    }),
+  );
+  return joinedEnvelope(pieces, sampleRate);
+}
+
+/** Finds beats, bars and hits. */
+export async function analyseBeats(question: BeatQuestion): Promise<BeatAnalysis> {
+  return analysisOf(await fetchEnvelope(question));
+}
+
+/** The same of an envelope that is there. */
+export function analysisOf(envelope: OnsetEnvelope): BeatAnalysis {
+  const readings = findBeats(envelope)
+    .slice(0, MOST_READINGS)
+    .map((reading) => ({
+      ...reading,
+      bars: findBars(envelope, reading.beats),
+      steady: isSteady(reading),
+      strengths: hitStrengths(envelope, reading.beats),
+    }));
+  const all: [OnsetBand | 'all', Onset[]][] = [
+    ['all', findOnsets(envelope, { sensitivity: SENSITIVE })],
+    ...onsetBands.map((band): [OnsetBand, Onset[]] => [band, findOnsets(envelope, { band, sensitivity: SENSITIVE })]),
+  ];
+  return { readings, onsets: Object.fromEntries(all) as BeatAnalysis['onsets'] };
+}

@@ -1,0 +1,62 @@
+import { onsetHops, onsetHopSamples, ONSETS_PIECE_HOPS } from '@hastig/contract';
+import { envelopeBytes, EnvelopeMaker, warmUp } from '@hastig/core';
+import { RefusedMedia } from '@hastig/probe';
+import { openMedia } from '../media/open';
+import { decodedSound } from '../media/decoded-sound';
+import type { DeriveJob, Maker } from './job';
+
+/** Makes the onset envelope of a track of sound, all its channels as one; `params` is the track's number. */
+export async function onsetsMaker({ location, params }: DeriveJob): Promise<Maker> {
+  const media = await openMedia(location);
+  const number = Number(params);
+  const [track, facts] = [media.sounds[number], (media.facts.sounds ?? [media.facts.audio])[number]];
+  if (!track || !facts || !(await track.canDecode())) {
+    media.dispose();
+    throw new RefusedMedia('This browser can’t decode the sound, so its beats can’t be found.');
+  }
+  const { sampleRate, channels } = facts;
+  const hop = onsetHopSamples(sampleRate);
+  const warm = warmUp(sampleRate);
+  return {
+    total: onsetHops(facts),
+    perPiece: ONSETS_PIECE_HOPS,
+    make: async ({ start, end }, onDone, signal) => {
+      const maker = new EnvelopeMaker(sampleRate);
+      // A piece in the middle hears what leads to it first, so that it is what the whole would be there.
+      const before = start > 0 ? warm : 0;
+      let at = (start - before) * hop;
+      const last = end * hop;
+      // Only what is decoded counts; gaps between packets are silence.
+      const upTo = (sample: number): void => {
+        if (sample > at) maker.push(new Float32Array(sample - at));
+        at = Math.max(at, sample);
+      };
+      for await (const { at: from, samples } of decodedSound(track, { sampleRate, channels }, at, last)) {
+        signal.throwIfAborted();
+        upTo(from);
+        const mono = mixed(samples).subarray(Math.max(0, at - from), Math.max(0, last - from));
+        maker.push(mono);
+        at += mono.length;
+        onDone(Math.max(0, Math.floor(at / hop) - start));
+      }
+      upTo(last);
+      const { bands, levels } = maker.envelope();
+      const part = ({ low, mid, high }: typeof bands) => ({
+        low: low.subarray(before, before + end - start),
+        mid: mid.subarray(before, before + end - start),
+        high: high.subarray(before, before + end - start),
+      });
+      return envelopeBytes({ bands: part(bands), levels: part(levels) }).buffer;
+    },
+    close: () => Promise.resolve(media.dispose()),
+  };
+}
+
+/** All channels as one. */
+function mixed(channels: readonly Float32Array[]): Float32Array {
+  const [first, ...others] = channels;
+  if (others.length === 0) return first!;
+  const out = new Float32Array(first!.length);
+  for (const channel of channels) for (let i = 0; i < out.length; i++) out[i]! += channel[i]! / channels.length;
+  return out;
+}
