@@ -5,6 +5,7 @@ import express from 'express';
 import { extras } from './extras';
 import { makeInterlaced } from './interlaced';
 import { demoMediaFolder } from './media';
+import { music } from './music';
 import { scenes, type Scene } from './scenes';
 
 /** Bits per second of each clip's picture; all files together stay under 10 MB. */
@@ -42,6 +43,8 @@ const makeProgressive = (scene: Scene, path: string): Promise<number> =>
 const makers: Record<string, (page: HeadlessPage['page']) => Promise<void>> = {
   chimes: (page) => page.evaluate(() => window.makeChimes('/out')),
   title: (page) => page.evaluate(() => window.makeTitle('/out')),
+  straight: (page) => page.evaluate(() => window.makeMusic('straight', '/out')),
+  swinging: (page) => page.evaluate(() => window.makeMusic('swinging', '/out')),
 };
 
 /** Makes the demo's clips anew: all, or those whose names are given. */
@@ -53,7 +56,7 @@ async function generate(names: readonly string[]): Promise<void> {
     const size = ((await stat(path)).size / 1e6).toFixed(2);
     console.log(`${scene.name}.mp4: ${frames} frames at ${scene.fps}, ${size} MB`);
   }
-  for (const { name, file } of extras.filter((one) => names.length === 0 || names.includes(one.name))) {
+  for (const { name, file } of [...extras, ...music].filter((one) => names.length === 0 || names.includes(one.name))) {
     const path = `${demoMediaFolder}/${file}`;
     await madeByPage('./page/extras.ts', path, makers[name]!);
     console.log(`${file}: ${((await stat(path)).size / 1e6).toFixed(2)} MB`);

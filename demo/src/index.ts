@@ -1,5 +1,7 @@
 export * from './chimes';
 export * from './extras';
+export * from './music';
+export * from './on-beat';
 export * from './physics';
 export * from './plate';
 export * from './scenes';

@@ -3,8 +3,8 @@ import { sceneSeconds } from './scenes';
 
 export const SOUND_RATE = 48_000;
 
-// A small deterministic generator, so that the files come out the same every time (mulberry32, public domain).
-function random(seed: number): () => number {
+/** A small deterministic generator, so that the files come out the same every time (mulberry32, public domain). */
+export function random(seed: number): () => number {
   let state = seed;
   return () => {
     state = (state + 0x6d2b79f5) | 0;

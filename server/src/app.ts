@@ -4,6 +4,7 @@ import express, { type Express } from 'express';
 import type { Knex } from 'knex';
 import { adoptOlderCopies } from './derived/older-copies';
 import { derivedRoutes } from './derived/routes';
+import type { DemoName } from './demo';
 import { DerivedStore } from './derived/store';
 import { clientFiles } from './http/client-files';
 import { guardOrigin, isolatePage } from './http/guard';
@@ -26,8 +27,8 @@ export interface AppOptions {
   clientFolder?: string;
   /** Largest upload in bytes. */
   maxUploadBytes?: number;
-  /** Makes the demo's document from stored media. */
-  demo?: (media: MediaStore) => Promise<ReadyDocument>;
+  /** Makes the document of one of the demo's projects from stored media. */
+  demo?: (media: MediaStore, name: DemoName) => Promise<ReadyDocument>;
   /** The module `work/worker.ts`, which runs in processes of its own. */
   worker: string;
 }
@@ -76,7 +77,12 @@ export function createApp({ knex, dataFolder, clientFolder, maxUploadBytes, demo
   app.use(compression());
   app.use(
     '/api',
-    projectRoutes({ projects, work, onRemoved: () => sweep.soon(), ...(demo ? { demo: () => demo(media) } : {}) }),
+    projectRoutes({
+      projects,
+      work,
+      onRemoved: () => sweep.soon(),
+      ...(demo ? { demo: (name) => demo(media, name) } : {}),
+    }),
   );
   app.use('/api', () => {
     throw notFound('address');

@@ -1,13 +1,19 @@
 import { join } from 'node:path';
-import { demoProject, extras, scenes, type DemoMedia } from '@hastig/demo';
+import { beatProject, demoProject, extras, music, scenes, type DemoMedia } from '@hastig/demo';
 import { demoMediaFolder } from '@hastig/demo/media';
 import type { MediaStore } from './media/store';
 import { readyDocument, type ReadyDocument } from './work/read-document';
 
-/** Stores the demo's clips, where they are not stored yet, and makes its document. */
-export async function loadDemo(media: MediaStore): Promise<ReadyDocument> {
+/** The demo's projects: the workshop's film, and the same clips cut to music. */
+export type DemoName = 'film' | 'beats';
+
+/** Stores the clips of one of the demo's projects, where they are not stored yet, and makes its document. */
+export async function loadDemo(media: MediaStore, name: DemoName): Promise<ReadyDocument> {
   const files: Record<string, DemoMedia> = {};
-  for (const { name, file } of extras) files[name] = await media.adoptCopy(join(demoMediaFolder, file));
-  for (const { name } of scenes) files[name] = await media.adoptCopy(join(demoMediaFolder, `${name}.mp4`));
-  return readyDocument(demoProject(files));
+  for (const { name: one, file } of name === 'film' ? extras : music)
+    files[one] = await media.adoptCopy(join(demoMediaFolder, file));
+  for (const { name: one, interlaced } of scenes) {
+    if (name === 'film' || !interlaced) files[one] = await media.adoptCopy(join(demoMediaFolder, `${one}.mp4`));
+  }
+  return readyDocument(name === 'film' ? demoProject(files) : beatProject(files));
 }

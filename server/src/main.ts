@@ -27,7 +27,8 @@ const app = createApp({
 });
 
 if (process.env.HASTIG_DEMO !== 'no' && (await app.projects.list()).length === 0) {
-  await app.projects.create(await loadDemo(app.media));
+  // The film last, so that it is the first in the list.
+  for (const name of ['beats', 'film'] as const) await app.projects.create(await loadDemo(app.media, name));
 }
 
 app.sweep.start();

@@ -1,29 +1,50 @@
-import { AudioSample, AudioSampleSource, BufferTarget, Output, WavOutputFormat } from 'mediabunny';
+import {
+  AudioSample,
+  AudioSampleSource,
+  BufferTarget,
+  OggOutputFormat,
+  Output,
+  WavOutputFormat,
+  type AudioEncodingConfig,
+  type OutputFormat,
+} from 'mediabunny';
 import { chimesSound } from '../chimes';
+import { pieces } from '../music';
 import { SOUND_RATE } from '../sound';
 
 declare global {
   interface Window {
     /** Makes the chimes and sends them to the address. */
     makeChimes(address: string): Promise<void>;
+    /** Makes a piece of music and sends it to the address. */
+    makeMusic(name: keyof typeof pieces, address: string): Promise<void>;
     /** Makes the title card and sends it to the address. */
     makeTitle(address: string): Promise<void>;
   }
 }
 
-window.makeChimes = async (address) => {
-  const output = new Output({ format: new WavOutputFormat(), target: new BufferTarget() });
-  const sound = new AudioSampleSource({ codec: 'pcm-s16' });
+async function sendSound(
+  address: string,
+  format: OutputFormat,
+  encoding: AudioEncodingConfig,
+  channels: readonly [Float32Array, Float32Array],
+): Promise<void> {
+  const output = new Output({ format, target: new BufferTarget() });
+  const sound = new AudioSampleSource(encoding);
   output.addAudioTrack(sound);
   await output.start();
-  const channels = chimesSound();
   const data = new Float32Array(channels[0].length * 2);
   channels.forEach((channel, index) => data.set(channel, index * channel.length));
   const shape = { format: 'f32-planar', numberOfChannels: 2, sampleRate: SOUND_RATE, timestamp: 0 } as const;
   await sound.add(new AudioSample({ data, ...shape }));
   await output.finalize();
   await fetch(`${address}?position=0`, { method: 'PUT', body: (output.target as BufferTarget).buffer! });
-};
+}
+
+window.makeChimes = (address) => sendSound(address, new WavOutputFormat(), { codec: 'pcm-s16' }, chimesSound());
+
+window.makeMusic = (name, address) =>
+  sendSound(address, new OggOutputFormat(), { codec: 'opus', bitrate: 112_000 }, pieces[name].sound());
 
 /** Marbles along the card: place (share of the width), radius in pixels, hue in degrees. */
 const MARBLES = [

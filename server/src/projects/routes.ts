@@ -1,5 +1,6 @@
 import { checkProjectPatch, type Checked } from '@hastig/contract';
 import { json, Router, text } from 'express';
+import type { DemoName } from '../demo';
 import { HttpProblem, invalid, onlyMethods } from '../http/problem';
 import type { WorkPool } from '../work/pool';
 import type { ReadyDocument } from '../work/read-document';
@@ -24,8 +25,8 @@ interface ProjectRoutesOptions {
   work: WorkPool;
   /** Called after a project was removed. */
   onRemoved: () => void;
-  /** Makes the demo's document, its media stored; undefined where there is no demo. */
-  demo?: () => Promise<ReadyDocument>;
+  /** Makes the document of one of the demo's projects, its media stored; undefined where there is no demo. */
+  demo?: (name: DemoName) => Promise<ReadyDocument>;
 }
 
 const types = ['application/json', 'application/json-patch+json'];
@@ -51,16 +52,19 @@ export function projectRoutes({ projects, work, onRemoved, demo }: ProjectRoutes
     })
     .all(onlyMethods('GET', 'HEAD', 'POST'));
 
-  router
-    .route('/demo')
-    .post(async (_request, response) => {
-      if (!demo) throw invalid([{ pointer: '', reason: 'this server has no demo' }]);
-      response
-        .status(201)
-        .type('json')
-        .send(await createdProject(projects, await demo()));
-    })
-    .all(onlyMethods('POST'));
+  const demos: Record<string, DemoName> = { '/demo': 'film', '/demo/beats': 'beats' };
+  for (const [address, name] of Object.entries(demos)) {
+    router
+      .route(address)
+      .post(async (_request, response) => {
+        if (!demo) throw invalid([{ pointer: '', reason: 'this server has no demo' }]);
+        response
+          .status(201)
+          .type('json')
+          .send(await createdProject(projects, await demo(name)));
+      })
+      .all(onlyMethods('POST'));
+  }
 
   router
     .route('/projects/:id')

@@ -1,0 +1,65 @@
+import { checkProjectDocument, type MediaFacts } from '@hastig/contract';
+import { contentMarkers, findClip, integrityErrors, mapOf, markersBeside, pinsOf, sourceShortages } from '@hastig/core';
+import { beatProject, pieces, scenes } from '.';
+
+const facts = (fps: number, frames: number): MediaFacts => ({
+  container: 'MP4',
+  mime: 'video/mp4',
+  bytes: 1,
+  video: {
+    codec: 'avc',
+    codecString: 'avc1',
+    width: 1280,
+    height: 720,
+    rotation: 0,
+    rate: { num: fps, den: 1 },
+    frames,
+    constantRate: true,
+    longestGroup: 30,
+    seconds: frames / fps,
+  },
+  audio: null,
+});
+
+const soundFacts = (seconds: number): MediaFacts => ({
+  ...facts(24, 1),
+  video: null,
+  audio: { codec: 'opus', channels: 2, sampleRate: 48_000, seconds },
+});
+
+const project = beatProject({
+  ...Object.fromEntries(
+    scenes.map(({ name, fps, frames }) => [name, { sha256: 'b'.repeat(64), facts: facts(fps, frames) }]),
+  ),
+  straight: { sha256: 'c'.repeat(64), facts: soundFacts(pieces.straight.seconds) },
+  swinging: { sha256: 'd'.repeat(64), facts: soundFacts(pieces.swinging.seconds) },
+});
+
+it('is a valid document whose clips stay within their sources', () => {
+  expect(checkProjectDocument(project)).toMatchObject({ ok: true });
+  expect(integrityErrors(project)).toEqual([]);
+  for (const clip of project.clips) expect(sourceShortages(mapOf(project, clip))).toEqual([]);
+});
+
+it.each(['steps', 'drop'])('marbles of %s strike on beats, to a millionth of a frame', (name) => {
+  const clip = findClip(project, `clip-${name}`)!;
+  const pins = pinsOf(mapOf(project, clip));
+  expect(pins.length).toBeGreaterThan(4);
+  const beats = markersBeside(project, clip.id).filter(({ marker }) => marker.set === 'Beats');
+  const strikes = contentMarkers(project, clip);
+  for (const { output } of pins) {
+    expect(Math.min(...beats.map(({ at }) => Math.abs(at - output)))).toBeLessThan(1e-6);
+    expect(Math.min(...strikes.map(({ at }) => Math.abs(at - output)))).toBeLessThan(1e-6);
+  }
+});
+
+it('speeds stay such as one can look at', () => {
+  for (const name of ['steps', 'drop']) {
+    for (const { y } of mapOf(project, findClip(project, `clip-${name}`)!).spans) {
+      for (const speed of y) {
+        expect(speed).toBeGreaterThan(0.05);
+        expect(speed).toBeLessThan(3);
+      }
+    }
+  }
+});
