@@ -16,11 +16,12 @@ export {
 } from './render/job';
 export { listRenders, readRender, removeRender, type StoredRender } from './render/targets';
 export { startRender, type RunningRender } from './render/start';
+export { fetchEnvelope } from './beats/analyse';
 export { searchBeats, type RunningSearch } from './beats/search';
 export type { BeatAnalysis, CountedBeats } from './beats/analysis';
 export { startDerive, type RunningDerive } from './derive/start';
 export { drawPictureIn, type Drawable } from './picture/draw';
 export { Thumbs } from './thumbs/thumbs';
 export type { WantedThumb } from './thumbs/thumbnailer';
-export { inWorker } from './worker/handle';
+export { inWorker, startWorker, type EngineHandle } from './worker/handle';
 export { archiveParts, gapsIn, numberedRuns, type NumberedRun } from '@hastig/probe/stills';

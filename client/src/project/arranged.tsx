@@ -10,7 +10,7 @@ import type { RootState } from '../store/store';
 import { useSize } from '../time-view/use-size';
 import { Divider } from '../ui/divider';
 import { useArrangement } from '../ui/use-wide';
-import { timelineAddress } from './addresses';
+import { beatsAddress, timelineAddress } from './addresses';
 import { PlaceBar } from './place-bar';
 import { SideContext } from './side';
 import { DIVIDER, STRIP_BELOW } from './stage-share';
@@ -62,6 +62,7 @@ export function Arranged({ projectId, clipId, readout }: ArrangedProps) {
   const base = `/project/${projectId}`;
   const addresses = {
     timeline: timelineAddress(projectId, container),
+    beats: beatsAddress(projectId, container),
     pace: paced && `${base}/clip/${paced}/pace`,
     output: clipId ? `${base}/clip/${clipId}/output` : `${base}/output`,
   };

@@ -2,14 +2,16 @@ import { usePathname, useRouter, type Href } from 'expo-router';
 import type { LucideIcon } from 'lucide-react-native';
 import ChartNoAxesGantt from 'lucide-react-native/icons/chart-no-axes-gantt';
 import Clapperboard from 'lucide-react-native/icons/clapperboard';
+import Drum from 'lucide-react-native/icons/drum';
 import Gauge from 'lucide-react-native/icons/gauge';
 import { Pressable, Text, View } from 'react-native';
 import { Icon } from '../ui/icon';
 
-type PlaceName = 'timeline' | 'pace' | 'output';
+type PlaceName = 'timeline' | 'beats' | 'pace' | 'output';
 
 const places: readonly { name: PlaceName; label: string; icon: LucideIcon; here: RegExp }[] = [
   { name: 'timeline', label: 'Timeline', icon: ChartNoAxesGantt, here: /\/(timeline|group\/[^/]+)$/ },
+  { name: 'beats', label: 'Beats', icon: Drum, here: /\/beats$/ },
   { name: 'pace', label: 'Pace', icon: Gauge, here: /\/pace$/ },
   { name: 'output', label: 'Output', icon: Clapperboard, here: /\/output$/ },
 ];

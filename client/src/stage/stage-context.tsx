@@ -1,5 +1,5 @@
 import { programFrames } from '@hastig/core';
-import { Stage, type Punctuality } from '@hastig/engine';
+import { Stage, type Clicks, type Punctuality } from '@hastig/engine';
 import { createContext, useCallback, useContext, useEffect, useMemo, useRef, type ReactNode } from 'react';
 import { useAppDispatch, useAppSelector } from '../store/hooks';
 import { stageLocations, stageProgram } from '../store/selectors';
@@ -16,10 +16,16 @@ export interface StageControls {
   /** Moves by frames from where it is, inside what is on the stage. */
   step(frames: number): void;
   toggle(): void;
+  /** Plays from the playhead on, at a share of its speed; the pitch of the sound goes with it. */
+  play(speed: number): void;
   /** Plays forwards (1) or backwards (−1), faster each time; 0 stops. */
   shuttle(way: 1 | -1 | 0): void;
   /** Calls back for every frame that is drawn, at once and outside React; returns the way to stop that. */
   onFrame(listener: (frame: number) => void): () => void;
+  /** The output frame (real) that is seen and heard at a wall time (ms since 1970); undefined while it does not play. */
+  frameAt(wall: number): number | undefined;
+  /** Clicks that are heard while it plays, or none. */
+  setClicks(clicks: Clicks | null): void;
   /** Stops, and says how well play kept to its clock. */
   pause(): Promise<Punctuality | undefined>;
 }
@@ -45,6 +51,7 @@ export function StageProvider({ children }: { children: ReactNode }) {
   const locations = useAppSelector(stageLocations);
   const listeners = useRef(new Set<(frame: number) => void>());
   const speed = useRef(1);
+  const heard = useRef<Clicks | null>(null);
 
   const attach = useCallback(
     (canvas: HTMLCanvasElement | null) => {
@@ -73,6 +80,7 @@ export function StageProvider({ children }: { children: ReactNode }) {
         },
       });
       stage.current = made;
+      made.setClicks(heard.current);
       made.setProgram(stageProgram(store.getState()), stageLocations(store.getState()));
       void made.seek(store.getState().session.playhead);
     },
@@ -117,6 +125,12 @@ export function StageProvider({ children }: { children: ReactNode }) {
       onFrame: (listener) => {
         listeners.current.add(listener);
         return () => void listeners.current.delete(listener);
+      },
+      play,
+      frameAt: (wall) => stage.current?.frameAt(wall),
+      setClicks: (clicks) => {
+        heard.current = clicks;
+        stage.current?.setClicks(clicks);
       },
       pause: async () => stage.current?.pause(),
     };

@@ -1,15 +1,15 @@
 import type { ProjectDocument, RetimeMap } from '@hastig/contract';
-import { EditRefused, holdPins, tooMuch, withTiming } from '@hastig/core';
+import { EditRefused, holdPins, pinsWithMarkers, tooMuch, withTiming } from '@hastig/core';
 import { difference } from './difference';
 import { edited } from './project-slice';
-import { noticeSet, projectTried } from './session-slice';
+import { messageSet, noticeSet, projectTried } from './session-slice';
 import { openClip } from './selectors';
 import { still } from './still';
 import type { AppThunk } from './store';
 
 /**
  * Makes the document another one, as one step of history that tells only what differs, and ends what was being tried out. A
- * change that changes nothing leaves no trace; one that makes the project too large is refused, and why is told.
+ * change that changes nothing leaves no trace; pins go along with the markers they lie on, where that is chosen; one that makes the project too large is refused, and why is told.
  *
  * @returns whether the project is that one now
  */
@@ -17,18 +17,22 @@ export function commitProject(label: string, next: ProjectDocument): AppThunk<bo
   return (dispatch, getState) => {
     const { document } = getState().project;
     if (!document) return false;
-    const full = tooMuch(next);
+    const followed = getState().session.pinsFollow ? pinsWithMarkers(document, next) : { project: next, stayed: [] };
+    const result = followed.project;
+    const full = tooMuch(result);
     if (full) {
       dispatch(projectTried(null));
       dispatch(noticeSet(full));
       return false;
     }
-    const patches = difference(document, next);
+    const patches = difference(document, result);
     if (patches.length > 0) {
-      const step = { label, patches: still(patches), inverse: still(difference(next, document)) };
-      dispatch(edited({ document: still(next), step: still(step) }));
+      const step = { label, patches: still(patches), inverse: still(difference(result, document)) };
+      dispatch(edited({ document: still(result), step: still(step) }));
     }
     dispatch(projectTried(null));
+    if (followed.stayed.length > 0)
+      dispatch(messageSet(`Pins in ${followed.stayed.join(', ')} stayed: they would have passed each other.`));
     return true;
   };
 }

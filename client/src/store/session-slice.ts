@@ -57,6 +57,17 @@ export interface SessionState {
   edges: EdgeWay;
   /** What becomes of the room that is left on a track. */
   rippleMode: RippleMode;
+  /** The set of markers that is worked with: its name, '' for those without one, null for all. */
+  markerSet: string | null;
+  /** Markers chosen, by their ids. */
+  selectedMarkers: string[];
+  /** Whether a click is heard on each marker of the set, and how loud (0 to 1). */
+  clicks: boolean;
+  clickLoudness: number;
+  /** Whether pins go along with the markers they lie on. */
+  pinsFollow: boolean;
+  /** Whether taps come to lie on the nearest hit. */
+  snapTaps: boolean;
   /** Something that went wrong, for people, until dismissed. */
   notice: string | null;
   /** Something that was done and cannot be seen, such as a copy; until dismissed or the next one. */
@@ -83,6 +94,12 @@ const initialState: SessionState = {
   gap: null,
   edges: 'trim',
   rippleMode: 'close',
+  markerSet: null,
+  selectedMarkers: [],
+  clicks: false,
+  clickLoudness: 0.5,
+  pinsFollow: true,
+  snapTaps: true,
   notice: null,
   message: null,
 };
@@ -93,11 +110,16 @@ const slice = createSlice({
   reducers: {
     /** Something else comes on the stage; choices about how to work are kept, choices of things are not. */
     targetOpened: (
-      { unit, keeps, loop, snap, paceView, copied, edges, rippleMode, selectedClips },
+      { unit, keeps, loop, snap, paceView, copied, edges, rippleMode, selectedClips, ...now },
       { payload }: PayloadAction<Pick<SessionState, 'target' | 'playhead' | 'playheads'>>,
     ) => ({
       ...initialState,
       ...{ unit, keeps, loop, snap, paceView, copied, edges, rippleMode, selectedClips },
+      markerSet: now.markerSet,
+      selectedMarkers: now.selectedMarkers,
+      clickLoudness: now.clickLoudness,
+      pinsFollow: now.pinsFollow,
+      snapTaps: now.snapTaps,
       ...payload,
     }),
     gapChosen: (state, { payload }: PayloadAction<SessionState['gap']>) => {
@@ -161,6 +183,25 @@ const slice = createSlice({
       state.fullScreen = !state.fullScreen;
     },
     settingsCopied: (state, { payload }: PayloadAction<CopiedSettings>) => ({ ...state, copied: payload }),
+    markerSetChosen: (state, { payload }: PayloadAction<string | null>) => {
+      state.markerSet = payload;
+      state.selectedMarkers = [];
+    },
+    markersSelected: (state, { payload }: PayloadAction<string[]>) => {
+      state.selectedMarkers = payload;
+    },
+    clicksToggled: (state) => {
+      state.clicks = !state.clicks;
+    },
+    clickLoudnessSet: (state, { payload }: PayloadAction<number>) => {
+      state.clickLoudness = payload;
+    },
+    pinsFollowSet: (state, { payload }: PayloadAction<boolean>) => {
+      state.pinsFollow = payload;
+    },
+    snapTapsSet: (state, { payload }: PayloadAction<boolean>) => {
+      state.snapTaps = payload;
+    },
     noticeSet: (state, { payload }: PayloadAction<string | null>) => {
       state.notice = payload;
     },
@@ -192,6 +233,12 @@ export const {
   fullScreenSet,
   fullScreenToggled,
   settingsCopied,
+  markerSetChosen,
+  markersSelected,
+  clicksToggled,
+  clickLoudnessSet,
+  pinsFollowSet,
+  snapTapsSet,
   noticeSet,
   messageSet,
 } = slice.actions;

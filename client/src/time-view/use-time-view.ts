@@ -39,8 +39,11 @@ const GUTTER = 46;
 /** Pixels right of its end. */
 const RIM = 10;
 
-/** @param length of the clip in output frames */
-export function useTimeView(length: number, width: number): TimeControl {
+/**
+ * @param length of the clip in output frames
+ * @param least frames that are seen at once at the closest
+ */
+export function useTimeView(length: number, width: number, least = LEAST_FRAMES): TimeControl {
   const [zoom, setZoom] = useState<{ from: number; to: number } | null>(null);
   const [frozen, setFrozen] = useState<TimeView | null>(null);
   const perPixel = length / Math.max(1, width - GUTTER - RIM);
@@ -49,7 +52,7 @@ export function useTimeView(length: number, width: number): TimeControl {
   const view = (zoom ? null : frozen) ?? { width, ...(zoom ?? all) };
 
   const clamp = (from: number, to: number): { from: number; to: number } | null => {
-    const span = Math.max(LEAST_FRAMES, to - from);
+    const span = Math.max(least, to - from);
     if (span >= all.to - all.from) return null;
     const start = Math.min(Math.max(all.from, from), all.to - span);
     return { from: start, to: start + span };

@@ -1,4 +1,4 @@
-import type { MarkerTone } from '@hastig/contract';
+import { markerTones, type MarkerTone } from '@hastig/contract';
 import { memo } from 'react';
 import Svg, { Path } from 'react-native-svg';
 
@@ -20,3 +20,7 @@ export const MarkerSign = memo(function MarkerSign({ tone, size = 16 }: { tone: 
     </Svg>
   );
 });
+
+/** The tone after another one, in turn. */
+export const nextTone = (tone: MarkerTone): MarkerTone =>
+  markerTones[(markerTones.indexOf(tone) + 1) % markerTones.length]!;

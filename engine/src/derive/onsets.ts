@@ -3,6 +3,7 @@ import { envelopeBytes, EnvelopeMaker, warmUp } from '@hastig/core';
 import { RefusedMedia } from '@hastig/probe';
 import { openMedia } from '../media/open';
 import { decodedSound } from '../media/decoded-sound';
+import { mixedToOne } from '../media/mixed-to-one';
 import type { DeriveJob, Maker } from './job';
 
 /** Makes the onset envelope of a track of sound, all its channels as one; `params` is the track's number. */
@@ -34,7 +35,7 @@ export async function onsetsMaker({ location, params }: DeriveJob): Promise<Make
       for await (const { at: from, samples } of decodedSound(track, { sampleRate, channels }, at, last)) {
         signal.throwIfAborted();
         upTo(from);
-        const mono = mixed(samples).subarray(Math.max(0, at - from), Math.max(0, last - from));
+        const mono = mixedToOne(samples).subarray(Math.max(0, at - from), Math.max(0, last - from));
         maker.push(mono);
         at += mono.length;
         onDone(Math.max(0, Math.floor(at / hop) - start));
@@ -50,13 +51,4 @@ export async function onsetsMaker({ location, params }: DeriveJob): Promise<Make
     },
     close: () => Promise.resolve(media.dispose()),
   };
-}
-
-/** All channels as one. */
-function mixed(channels: readonly Float32Array[]): Float32Array {
-  const [first, ...others] = channels;
-  if (others.length === 0) return first!;
-  const out = new Float32Array(first!.length);
-  for (const channel of channels) for (let i = 0; i < out.length; i++) out[i]! += channel[i]! / channels.length;
-  return out;
 }

@@ -53,4 +53,6 @@ export interface EngineApi {
   derive(job: DeriveJob, onProgress: (progress: DeriveProgress) => void): Promise<void>;
   cancelDerive(): void;
   analyseBeats(question: BeatQuestion): Promise<BeatAnalysis>;
+  /** A stretch of a source's sound as it is, all channels as one; silent where there is none. */
+  samples(location: MediaLocation, first: number, count: number): Promise<Float32Array>;
 }

@@ -3,6 +3,7 @@ import { expose, transfer } from 'comlink';
 import { analyseBeats } from '../beats/analyse';
 import { derive } from '../derive/derive';
 import { undecodable } from '../media/open';
+import { readSamples } from '../media/samples';
 import { PictureBudget } from '../media/picture-budget';
 import { fileFrames, openSource } from '../media/source';
 import { render } from '../render/render';
@@ -91,6 +92,10 @@ const api: EngineApi = {
   },
   cancelDerive: () => deriving?.abort(),
   analyseBeats,
+  samples: async (location, first, count) => {
+    const samples = await readSamples(location, first, count);
+    return transfer(samples, [samples.buffer]);
+  },
 };
 
 expose(api);

@@ -2,13 +2,14 @@ import type { Clip, RetimeMap } from '@hastig/contract';
 import { compile, kindOf, placeOf, SEQUENCE } from '@hastig/core';
 import { useLocalSearchParams, useRouter } from 'expo-router';
 import ChartNoAxesGantt from 'lucide-react-native/icons/chart-no-axes-gantt';
-import { useRef } from 'react';
+import { useMemo, useRef } from 'react';
 import { Text, View } from 'react-native';
+import { linesBeside } from '../../beats/marker-moments';
 import { Button } from '../../ui/button';
 import { PlaceFrame } from '../../project/place-frame';
 import { Beside, SheetSide } from '../../project/side';
 import { useAppSelector, useSession } from '../../store/hooks';
-import { openClip, shownMap } from '../../store/selectors';
+import { openClip, shownMap, shownProject } from '../../store/selectors';
 import { useArrangement } from '../../ui/use-wide';
 import { CommandBar } from '../../commands/command-bar';
 import { CommandSheet } from '../../commands/command-sheet';
@@ -70,6 +71,9 @@ function OpenPace({ clipId, clip, map, shown }: OpenPaceProps) {
   // Here and not in the threads: they come and go with sheets and views, the pictures stay.
   const pictures = useFootageThumbs(clip);
   const time = useTimeView(compile(shown).length, width);
+  const project = useAppSelector(shownProject)!;
+  const { markerSet } = useSession('markerSet');
+  const lines = useMemo(() => linesBeside(project, clipId, markerSet), [project, clipId, markerSet]);
   const { paceView, selectedKeys } = useSession('paceView', 'selectedKeys');
   const { active, mode, disabled, act, close, pasted } = usePaceCommands(clipId, map, time);
   // The ledger stands beside the picture there, unless a sheet takes the room.
@@ -103,11 +107,11 @@ function OpenPace({ clipId, clip, map, shown }: OpenPaceProps) {
         </Beside>
         {view === 'ledger' ? null : (
           <>
-            {wide || !sheet ? <Threads {...{ clipId, pictures, map, shown, time, arrangement }} /> : null}
+            {wide || !sheet ? <Threads {...{ clipId, pictures, map, shown, time, arrangement, lines }} /> : null}
             {view === 'position' ? (
               <PositionCurve {...{ clipId, map, shown, time }} />
             ) : (
-              <SpeedCurve {...{ clipId, map, shown, time, mode }} onDone={close} />
+              <SpeedCurve {...{ clipId, map, shown, time, mode, lines }} onDone={close} />
             )}
             <PictureKeyStrip {...{ clip, time }} map={shown} />
           </>

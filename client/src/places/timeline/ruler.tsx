@@ -9,7 +9,7 @@ import { localPoint } from '../../time-view/use-size';
 import { frameToX, xToFrame, type TimeView } from '../../time-view/use-time-view';
 import { MarkerSign } from '../../ui/marker-sign';
 import { useStable } from '../../ui/use-stable';
-import { markersInSight } from './markers-in-sight';
+import { markersInSight } from '../../time-view/markers-in-sight';
 
 const HEIGHT = 40;
 /** Least pixels from one label to the next. */

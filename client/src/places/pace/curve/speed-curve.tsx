@@ -13,6 +13,7 @@ import { MapSurfaceView, useMapDrags, useMapSurface, type DragStep, type Point }
 import { CurveHandles } from './curve-handles';
 import { draggedMap, drawnMap, type Grab } from './drag';
 import { drawArms, drawCurve } from './draw';
+import { MarkerLines, type LineMoment } from '../../../time-view/marker-lines';
 import { Playhead } from '../../../time-view/playhead';
 import { frameToX, speedsInSight, speedToY, xToFrame, type CurveView } from './scale';
 
@@ -27,6 +28,8 @@ interface SpeedCurveProps {
   shown: RetimeMap;
   time: TimeControl;
   mode: CurveMode;
+  /** Markers beside the clip: drawn, and what is dragged rests on them. */
+  lines: readonly LineMoment[];
   /** A drawn line or a selection is done. */
   onDone(): void;
 }
@@ -47,7 +50,7 @@ function grabOf(target: EventTarget | null): Grab | null {
 }
 
 /** The speed curve: seen, scrubbed, and every part of it grabbed and dragged. */
-export function SpeedCurve({ clipId, map, shown, time, mode, onDone }: SpeedCurveProps) {
+export function SpeedCurve({ clipId, map, shown, time, mode, lines, onDone }: SpeedCurveProps) {
   const dispatch = useAppDispatch();
   const { seek } = useStage();
   const store = useStore<RootState>();
@@ -62,7 +65,7 @@ export function SpeedCurve({ clipId, map, shown, time, mode, onDone }: SpeedCurv
 
   const magnetsNow = (): number[] => {
     const { playhead, marks: now } = store.getState().session;
-    return [playhead, now.from, now.to].filter((frame) => frame !== null);
+    return [playhead, now.from, now.to, ...lines.map(({ at }) => at)].filter((frame) => frame !== null);
   };
   const made = (drag: Running, { at, free, oneSided }: DragStep): RetimeMap | null => {
     const { view: seen, start, magnets } = drag;
@@ -131,6 +134,7 @@ export function SpeedCurve({ clipId, map, shown, time, mode, onDone }: SpeedCurv
       className="min-h-[120px] flex-1"
       cursor={mode === 'scrub' ? 'default' : 'crosshair'}
     >
+      <MarkerLines moments={lines} view={time.view} height={size.height} />
       <CurveHandles clipId={clipId} map={shown} view={view} />
       <Playhead view={view} />
       {box ? <SelectionBox {...box} /> : null}

@@ -15,12 +15,14 @@ interface EditSheetProps {
   map: RetimeMap;
   /** The edit with the numbers as they stand; undefined while one of them is not valid. */
   edit: ((map: RetimeMap) => RetimeMap) | undefined;
+  /** What it comes to, in a line; its duration unless given. */
+  outcome?(after: RetimeMap): string;
   onClose(): void;
   children: ReactNode;
 }
 
 /** A sheet for an edit's few numbers. The edit is tried out in curve and picture while they are typed. */
-export function EditSheet({ title, label, clipId, map, edit, onClose, children }: EditSheetProps) {
+export function EditSheet({ title, label, clipId, map, edit, outcome, onClose, children }: EditSheetProps) {
   const dispatch = useAppDispatch();
   const unit = useAppSelector((state) => state.session.unit);
   const document = useAppSelector((state) => state.project.document);
@@ -39,7 +41,11 @@ export function EditSheet({ title, label, clipId, map, edit, onClose, children }
   };
 
   return (
-    <TrialSheet {...{ title, fault, onClose }} outcome={result && lengthChange(map, result, unit)} onApply={apply}>
+    <TrialSheet
+      {...{ title, fault, onClose }}
+      outcome={result && (outcome?.(result) ?? lengthChange(map, result, unit))}
+      onApply={apply}
+    >
       {children}
     </TrialSheet>
   );

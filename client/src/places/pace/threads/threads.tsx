@@ -6,6 +6,7 @@ import { retime } from '../../../store/edit';
 import { useAppDispatch, useSession } from '../../../store/hooks';
 import type { Arrangement } from '../../../ui/use-wide';
 import { currentTheme } from '../../../ui/theme';
+import { MarkerLines, type LineMoment } from '../../../time-view/marker-lines';
 import { sizedContext } from '../../../time-view/use-size';
 import { xToFrame, type TimeControl } from '../../../time-view/use-time-view';
 import { MapSurfaceView, useMapDrags, useMapSurface, type Point } from '../map-surface';
@@ -18,6 +19,8 @@ import type { FootageThumbs } from './use-footage-thumbs';
 
 /** Milliseconds a thread is held until letting it go pins it. */
 const HOLD = 550;
+/** Pixels within which a thread rests on a marker. */
+const REST = 9;
 /** Pixels a finger may tremble while holding. */
 const STILL = 6;
 const still = { moved: false, pinning: false };
@@ -46,10 +49,12 @@ interface ThreadsProps {
   shown: RetimeMap;
   time: TimeControl;
   arrangement: Arrangement;
+  /** Markers beside the clip: drawn over the output, and threads rest on them. */
+  lines: readonly LineMoment[];
 }
 
 /** Source frames above, output frames below, and a thread from each output frame to the source frame it shows. */
-export function Threads({ clipId, pictures, map, shown, time, arrangement }: ThreadsProps) {
+export function Threads({ clipId, pictures, map, shown, time, arrangement, lines }: ThreadsProps) {
   const dispatch = useAppDispatch();
   const { seek } = useStage();
   const { unit, snap } = useSession('unit', 'snap');
@@ -82,12 +87,19 @@ export function Threads({ clipId, pictures, map, shown, time, arrangement }: Thr
     thread!.end === 'time'
       ? `output ${formatMoment(Math.round(xToFrame(drawn.time, at.x)), map.outputRate, unit)}`
       : `source ${formatSourceFrame(Math.round(xToSource(drawn, at.x)), unit)}`;
+  // On a marker near enough to be meant, else on a whole frame.
+  const restingAt = (output: number, moved: number, { time: seen }: ThreadsView): number => {
+    const reach = (REST * (seen.to - seen.from)) / seen.width;
+    const near = lines.find(({ at }) => Math.abs(at - output - moved) < reach);
+    return near ? near.at - output : Math.round(moved);
+  };
   const pulled = ({ thread, view: drawn, start, map: from }: Running, at: Point, free: boolean): RetimeMap => {
     const moved =
       thread!.end === 'time'
         ? xToFrame(drawn.time, at.x) - xToFrame(drawn.time, start.x)
         : xToSource(drawn, at.x) - xToSource(drawn, start.x);
-    return draggedThread(from, thread!, free || !snap ? moved : Math.round(moved));
+    if (free || !snap) return draggedThread(from, thread!, moved);
+    return draggedThread(from, thread!, thread!.end === 'time' ? restingAt(thread!.output, moved, drawn) : Math.round(moved));
   };
 
   useMapDrags<Running>(surface, clipId, map, time, false, {
@@ -139,6 +151,7 @@ export function Threads({ clipId, pictures, map, shown, time, arrangement }: Thr
 
   return (
     <MapSurfaceView surface={surface} label="Threads" name="threads" className={`${heights[arrangement]} flex-none`}>
+      <MarkerLines moments={lines} view={view.time} top={size.height - strips[arrangement]} height={strips[arrangement]} />
       <ThreadHandles clipId={clipId} map={shown} view={view} />
       <PlayheadThread map={shown} view={view} />
     </MapSurfaceView>

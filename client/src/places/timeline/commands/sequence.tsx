@@ -1,4 +1,4 @@
-import { edgesOf, findContainer, placeOf, setMarkers } from '@hastig/core';
+import { edgesOf, findContainer, markersOver, placeOf, setMarkers } from '@hastig/core';
 import Bookmark from 'lucide-react-native/icons/bookmark';
 import ListOrdered from 'lucide-react-native/icons/list-ordered';
 import ListPlus from 'lucide-react-native/icons/list-plus';
@@ -22,7 +22,8 @@ const toCut =
   (way: 1 | -1) =>
   (context: TimelineContext): void => {
     const { document } = aimed(context);
-    const edges = edgesOf(document, findContainer(document, context.containerId)!);
+    const marked = markersOver(document, context.containerId).map((seen) => Math.floor(seen.at + 1e-6));
+    const edges = [...edgesOf(document, findContainer(document, context.containerId)!), ...marked].sort((a, b) => a - b);
     const at = context.now();
     const next = way === 1 ? edges.find((edge) => edge > at) : edges.findLast((edge) => edge < at);
     if (next !== undefined) context.seek(next);

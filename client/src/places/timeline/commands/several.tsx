@@ -3,15 +3,18 @@ import { findClip, findContainer, groupClips, mapOf, nextClip, ownGroup, placeOf
 import ClipboardPaste from 'lucide-react-native/icons/clipboard-paste';
 import Copy from 'lucide-react-native/icons/copy';
 import CopyCheck from 'lucide-react-native/icons/copy-check';
+import Drum from 'lucide-react-native/icons/drum';
 import Blend from 'lucide-react-native/icons/git-merge';
 import Group from 'lucide-react-native/icons/group';
 import Layers from 'lucide-react-native/icons/layers';
 import LogIn from 'lucide-react-native/icons/log-in';
 import SquareDashed from 'lucide-react-native/icons/square-dashed';
+import UnfoldHorizontal from 'lucide-react-native/icons/unfold-horizontal';
 import Ungroup from 'lucide-react-native/icons/ungroup';
 import { readyToPaste } from '../../../commands/general';
 import { rearrange } from '../../../store/edit';
 import { copiedFrom, settingsCopied, messageSet } from '../../../store/session-slice';
+import { BetweenSheet, CutSheet } from '../sheets/beat-sheets';
 import { JoinSheet } from '../sheets/edit-sheets';
 import { PasteSheet } from '../sheets/paste-sheet';
 import { into, ofOne } from './clip';
@@ -112,6 +115,22 @@ export const severalCommands = [
     },
     ready: readyWithClip,
     sheet: ofOne(JoinSheet),
+  },
+  {
+    id: 'cut-to-markers',
+    label: 'Cut to markers',
+    icon: Drum,
+    group: 'On markers',
+    ready: readyWithClip,
+    sheet: CutSheet,
+  },
+  {
+    id: 'between-markers',
+    label: 'Between markers',
+    icon: UnfoldHorizontal,
+    group: 'On markers',
+    ready: readyWithClip,
+    sheet: ofOne(BetweenSheet),
   },
   {
     id: 'copy',

@@ -2,6 +2,7 @@ import type { ProjectDocument } from '@hastig/contract';
 import {
   edgesOf,
   findClip,
+  markersOver,
   moveClips,
   paceClip,
   placeOf,
@@ -55,7 +56,11 @@ function targets(project: ProjectDocument, clipIds: readonly string[], playhead:
       return [from, to];
     }),
   );
-  const frames = [...edgesOf(project, place.container).filter((edge) => !own.has(edge)), 0, playhead];
+  // Markers of footage too: a clip begins at the frame in which a beat is.
+  const marked = markersOver(project, place.containerId)
+    .filter(({ clipId }) => clipId !== undefined && !clipIds.includes(clipId))
+    .map(({ at }) => Math.round(at));
+  const frames = [...edgesOf(project, place.container).filter((edge) => !own.has(edge)), ...marked, 0, playhead];
   last = { project, clipIds, playhead, frames };
   return frames;
 }

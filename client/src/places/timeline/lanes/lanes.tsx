@@ -2,6 +2,7 @@ import type { ProjectDocument, Source } from '@hastig/contract';
 import { EditRefused, findClip, findContainer, handlesOf, mapOf, SEQUENCE } from '@hastig/core';
 import { useLayoutEffect, useMemo, useRef } from 'react';
 import { useStore } from 'react-redux';
+import { linesOver } from '../../../beats/marker-moments';
 import { useWaveforms } from '../../../sound/use-waveforms';
 import { useThumbs } from '../../../stage/thumbs-context';
 import { commitProject } from '../../../store/edit';
@@ -9,6 +10,7 @@ import { useAppDispatch, useSession } from '../../../store/hooks';
 import { gapChosen, noticeSet } from '../../../store/session-slice';
 import type { RootState } from '../../../store/store';
 import { Bubble } from '../../../time-view/bubble';
+import { MarkerLines } from '../../../time-view/marker-lines';
 import { Playhead } from '../../../time-view/playhead';
 import { sizedContext, useSize } from '../../../time-view/use-size';
 import type { TimeControl } from '../../../time-view/use-time-view';
@@ -37,7 +39,7 @@ export function Lanes({ containerId, project, time, onChoose, onNowhere }: Lanes
   const dispatch = useAppDispatch();
   const store = useStore<RootState>();
   const wide = useWide();
-  const { unit, selectedClips, gap } = useSession('unit', 'selectedClips', 'gap');
+  const { unit, selectedClips, gap, markerSet } = useSession('unit', 'selectedClips', 'gap', 'markerSet');
   const canvas = useRef<HTMLCanvasElement>(null);
   const overlay = useRef<HTMLDivElement>(null);
   const size = useSize(overlay);
@@ -67,6 +69,8 @@ export function Lanes({ containerId, project, time, onChoose, onNowhere }: Lanes
   }, [project, containerId, lanes, from, to, pixels, size, thumbs, made, waves, pictureWidth, pictureHeight, theme]);
 
   const chosen = useMemo(() => new Set(selectedClips), [selectedClips]);
+  const view = useMemo(() => ({ from, to, width: pixels }), [from, to, pixels]);
+  const lines = useMemo(() => linesOver(project, containerId, markerSet), [project, containerId, markerSet]);
   const onCloser = useStable((first: number, after: number) => time.show(first, after));
   const onGap = useStable((trackId: string, from: number) => void dispatch(gapChosen({ trackId, from })));
   const bubble = useClipDrag({ overlay, lanes, time, selected: selectedClips, onChoose, onGap, onNowhere });
@@ -139,6 +143,7 @@ export function Lanes({ containerId, project, time, onChoose, onNowhere }: Lanes
             </div>
           );
         })}
+        <MarkerLines moments={lines} view={view} height={size.height} />
         <Playhead view={time.view} />
         {bubble ? <Bubble {...bubble} width={pixels} /> : null}
       </div>

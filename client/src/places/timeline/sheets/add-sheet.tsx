@@ -27,7 +27,7 @@ import { IconButton } from '../../../ui/button';
 import { Choice } from '../../../ui/choice';
 import { SheetFrame } from '../../../ui/sheet-frame';
 import { VirtualList } from '../../../ui/virtual-list';
-import type { ProjectEdit } from './project-sheet';
+import type { ProjectEdit } from '../../../form/project-sheet';
 
 /** Where footage is laid. */
 type Place = 'end' | 'playhead' | 'above' | 'sound';

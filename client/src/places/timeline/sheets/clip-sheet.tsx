@@ -28,7 +28,7 @@ import { Choice } from '../../../ui/choice';
 import { NameField } from '../../../ui/name-field';
 import { SheetFrame } from '../../../ui/sheet-frame';
 import { TapNumber } from '../../../ui/tap-number';
-import type { ProjectEdit } from './project-sheet';
+import type { ProjectEdit } from '../../../form/project-sheet';
 
 /** A clip's numbers, each typed or stepped where it stands. */
 export function ClipSheet({ clip, onClose }: { clip: Clip; onClose(): void }) {

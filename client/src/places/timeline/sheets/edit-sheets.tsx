@@ -22,8 +22,8 @@ import { useAppDispatch, useAppSelector, useSession } from '../../../store/hooks
 import { gapChosen } from '../../../store/session-slice';
 import { Choice } from '../../../ui/choice';
 import { SheetFrame } from '../../../ui/sheet-frame';
-import { ProjectForm, clipLengths } from './project-form';
-import { ProjectSheet } from './project-sheet';
+import { ProjectForm, clipLengths } from '../../../form/project-form';
+import { ProjectSheet } from '../../../form/project-sheet';
 
 /** What every sheet about one clip is given. */
 export interface OneClipProps {

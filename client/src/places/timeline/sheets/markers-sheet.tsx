@@ -1,4 +1,4 @@
-import { markerTones, type Marker, type MarkerTone } from '@hastig/contract';
+import type { Marker } from '@hastig/contract';
 import {
   findContainer,
   formatMoment,
@@ -14,22 +14,19 @@ import {
   type MarkerTable,
 } from '@hastig/core';
 import { nanoid } from '@reduxjs/toolkit';
-import ArrowRight from 'lucide-react-native/icons/arrow-right';
 import Download from 'lucide-react-native/icons/download';
-import Trash from 'lucide-react-native/icons/trash';
 import Upload from 'lucide-react-native/icons/upload';
-import { Pressable, Text, View } from 'react-native';
+import { Text, View } from 'react-native';
 import { useStage } from '../../../stage/stage-context';
 import { rearrange } from '../../../store/edit';
 import { useAppDispatch, useAppSelector, useSession } from '../../../store/hooks';
 import { noticeSet, messageSet } from '../../../store/session-slice';
 import { saveText } from '../../../ui/save-file';
-import { Button, IconButton } from '../../../ui/button';
-import { NameField } from '../../../ui/name-field';
+import { Button } from '../../../ui/button';
+import { MarkerRow } from '../../../ui/marker-row';
+import { nextTone } from '../../../ui/marker-sign';
 import { useFilePicker } from '../../../ui/use-file-picker';
 import { SheetFrame } from '../../../ui/sheet-frame';
-import { TapNumber } from '../../../ui/tap-number';
-import { MarkerSign } from '../../../ui/marker-sign';
 import { VirtualList } from '../../../ui/virtual-list';
 
 /** All markers: gone to, named, toned, moved, taken away; out and in as WebVTT or CSV. */
@@ -86,26 +83,25 @@ export function MarkersSheet({ containerId, onClose }: { containerId: string; on
         keyOf={({ id }) => id}
         height={46}
         gap={4}
-        render={(marker) => <MarkerRow {...{ containerId, marker, rate, start }} />}
+        render={(marker) => <TimelineMarker {...{ containerId, marker, rate, start }} />}
       />
     </SheetFrame>
   );
 }
 
-interface MarkerRowProps {
+interface TimelineMarkerProps {
   containerId: string;
   marker: Marker;
   rate: { num: number; den: number };
   start: number;
 }
 
-function MarkerRow({ containerId, marker, rate, start }: MarkerRowProps) {
+function TimelineMarker({ containerId, marker, rate, start }: TimelineMarkerProps) {
   const dispatch = useAppDispatch();
   const { seek } = useStage();
   const { unit } = useSession('unit');
   const change = (label: string, next: Partial<Marker>): void =>
     void dispatch(rearrange(label, (now) => setMarkers(now, containerId, [{ ...marker, ...next }])));
-  const moment = formatMoment(marker.at + start, rate, unit);
   const enter = (text: string): string | undefined => {
     const parsed = parseMoment(text, rate, unit);
     if (!parsed.ok) return parsed.reason;
@@ -113,39 +109,16 @@ function MarkerRow({ containerId, marker, rate, start }: MarkerRowProps) {
     change('move a marker', { at: Math.floor(parsed.value) - start });
     return undefined;
   };
-  const nextTone = (): MarkerTone => markerTones[(markerTones.indexOf(marker.tone) + 1) % markerTones.length]!;
   return (
-    <View className="flex-row items-center gap-1 rounded-lg border border-line bg-ink px-1">
-      <Pressable
-        role="button"
-        accessibilityLabel={`Colour: ${marker.tone}. Change colour`}
-        onPress={() => change('change a marker’s colour', { tone: nextTone() })}
-        className="h-11 w-9 items-center justify-center rounded-lg hover:bg-line"
-      >
-        <MarkerSign tone={marker.tone} />
-      </Pressable>
-      <View className="w-[98px] flex-none">
-        <TapNumber
-          compact
-          label="At"
-          text={moment}
-          onEnter={enter}
-          onStep={(by) => change('move a marker', { at: Math.max(0, marker.at + by) })}
-        />
-      </View>
-      <NameField
-        label={`Name of marker at ${moment}`}
-        bare="name"
-        name={marker.name}
-        onName={(name) => change('name a marker', { name })}
-      />
-      <IconButton narrow label={`Go to marker at ${moment}`} icon={ArrowRight} onPress={() => seek(marker.at)} />
-      <IconButton
-        narrow
-        label={`Remove marker at ${moment}`}
-        icon={Trash}
-        onPress={() => dispatch(rearrange('remove a marker', (now) => removeMarkers(now, containerId, [marker.id])))}
-      />
-    </View>
+    <MarkerRow
+      marker={marker}
+      moment={formatMoment(marker.at + start, rate, unit)}
+      onTone={() => change('change a marker’s colour', { tone: nextTone(marker.tone) })}
+      onEnter={enter}
+      onStep={(by) => change('move a marker', { at: Math.max(0, marker.at + by) })}
+      onName={(name) => change('name a marker', { name })}
+      onGo={() => seek(marker.at)}
+      onRemove={() => dispatch(rearrange('remove a marker', (now) => removeMarkers(now, containerId, [marker.id])))}
+    />
   );
 }

@@ -5,7 +5,7 @@ import { useSession } from '../../../store/hooks';
 import type { CopiedSettings } from '../../../store/session-slice';
 import { Checks } from '../../../ui/checks';
 import { Choice } from '../../../ui/choice';
-import { ProjectSheet } from './project-sheet';
+import { ProjectSheet } from '../../../form/project-sheet';
 
 /** What can be taken over from a copied clip. */
 const parts = ['timing', 'picture', 'sound'] as const;

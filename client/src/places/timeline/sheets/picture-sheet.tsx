@@ -27,8 +27,8 @@ import { Button } from '../../../ui/button';
 import { Choice } from '../../../ui/choice';
 import { pictureFields, pictureTexts, settingsFrom } from './picture-fields';
 import { PictureKeys } from './picture-keys';
-import { useFormContext } from './project-form';
-import { ProjectSheet } from './project-sheet';
+import { useFormContext } from '../../../form/project-form';
+import { ProjectSheet } from '../../../form/project-sheet';
 
 const places: readonly { value: string; label: string; place: PicturePlace }[] = [
   { value: 'middle', label: 'Centre', place: { across: 0, down: 0 } },

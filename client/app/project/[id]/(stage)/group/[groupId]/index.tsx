@@ -1,5 +1,5 @@
 import { useLocalSearchParams } from 'expo-router';
-import { TimelinePlace } from '../../../../../src/places/timeline/timeline-place';
+import { TimelinePlace } from '../../../../../../src/places/timeline/timeline-place';
 
 export default function GroupTimeline() {
   const { groupId } = useLocalSearchParams<{ groupId: string }>();

@@ -1,5 +1,5 @@
 import type { Marker } from '@hastig/contract';
-import { frameToX, type TimeView } from '../../time-view/use-time-view';
+import { frameToX, type TimeView } from './use-time-view';
 
 /** A marker on the ruler, with how many others are too close to it to be told apart, and where the last of them stands. */
 interface SeenMarker {

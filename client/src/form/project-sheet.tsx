@@ -1,10 +1,10 @@
 import type { ProjectDocument } from '@hastig/contract';
 import { useEffect, useMemo, type ReactNode } from 'react';
-import { TrialSheet } from '../../../form/trial-sheet';
-import { tryOut } from '../../../form/try-out';
-import { commitProject } from '../../../store/edit';
-import { useAppDispatch, useAppSelector } from '../../../store/hooks';
-import { projectTried } from '../../../store/session-slice';
+import { TrialSheet } from './trial-sheet';
+import { tryOut } from './try-out';
+import { commitProject } from '../store/edit';
+import { useAppDispatch, useAppSelector } from '../store/hooks';
+import { projectTried } from '../store/session-slice';
 
 /** An edit of the project, as the core has them. */
 export type ProjectEdit = (project: ProjectDocument) => ProjectDocument;
@@ -18,11 +18,13 @@ export interface ProjectSheetProps {
   /** What the edit comes to, in a line. */
   outcome(before: ProjectDocument, after: ProjectDocument): string;
   onClose(): void;
+  /** After it was kept. */
+  onApplied?(): void;
   children: ReactNode;
 }
 
 /** A sheet for an edit of the project, tried out on timeline and stage while its numbers are filled in. */
-export function ProjectSheet({ title, label, edit, outcome, onClose, children }: ProjectSheetProps) {
+export function ProjectSheet({ title, label, edit, outcome, onClose, onApplied, children }: ProjectSheetProps) {
   const dispatch = useAppDispatch();
   const project = useAppSelector((state) => state.project.document)!;
   const { result, fault } = useMemo(() => tryOut(project, edit), [project, edit]);
@@ -30,7 +32,7 @@ export function ProjectSheet({ title, label, edit, outcome, onClose, children }:
   useEffect(() => () => void dispatch(projectTried(null)), [dispatch]);
   const apply = (): void => {
     if (!result) return;
-    dispatch(commitProject(label, result));
+    if (dispatch(commitProject(label, result))) onApplied?.();
     onClose();
   };
   return (

@@ -1,11 +1,11 @@
 import type { ProjectDocument } from '@hastig/contract';
 import { findClip, mapOf } from '@hastig/core';
 import { useMemo, type ReactNode } from 'react';
-import { FormFields } from '../../../form/form-fields';
-import type { FormContext } from '../../../form/read';
-import type { Specs, Values } from '../../../form/specs';
-import { useEntries } from '../../../form/use-entries';
-import { useAppSelector, useSession } from '../../../store/hooks';
+import { FormFields } from './form-fields';
+import type { FormContext } from './read';
+import type { Specs, Values } from './specs';
+import { useEntries } from './use-entries';
+import { useAppSelector, useSession } from '../store/hooks';
 import { ProjectSheet, type ProjectEdit, type ProjectSheetProps } from './project-sheet';
 
 interface ProjectFormProps<S extends Specs> extends Omit<ProjectSheetProps, 'edit' | 'children'> {

@@ -1,0 +1,17 @@
+import { spacingOf, trimDecimals } from '@hastig/core';
+
+const plural = (count: number, word: string): string => `${count} ${word}${count === 1 ? '' : 's'}`;
+
+/** How many markers there are and how evenly they follow one another: “32 markers, every 0.469 s ± 4 ms”. */
+export function spacingWords(seconds: readonly number[]): string {
+  const spacing = spacingOf(seconds);
+  if (!spacing) return plural(seconds.length, 'marker');
+  const [every, spread] = [spacing.typical.toFixed(3), Math.round(spacing.spread * 1000)];
+  return `${plural(spacing.count, 'marker')}, every ${every} s ± ${spread} ms`;
+}
+
+/** A tempo in beats per minute, as it is read. */
+export const tempoWords = (tempo: number): string => `${trimDecimals(tempo, 1)} bpm`;
+
+/** What a set of markers is called. */
+export const setName = (set: string | null): string => (set === null ? 'All markers' : set === '' ? 'Unnamed set' : set);

@@ -1,0 +1,33 @@
+import type { SeenMarker } from '@hastig/core';
+import type { Command } from '../../../commands/command';
+import type { TimeContext } from '../../../commands/general';
+import type { MusicClip } from '../../../beats/music';
+import type { AnalysisState } from '../../../beats/use-analysis';
+import type { RootState } from '../../../store/store';
+
+/** What the commands of Beats work on. */
+export interface BeatsContext extends TimeContext {
+  containerId: string;
+  /** What is listened to; undefined where nothing sounds. */
+  music: MusicClip | undefined;
+  /** The markers of the set that is worked with, in order. */
+  markers: readonly SeenMarker[];
+  state(): RootState;
+  seek(frame: number): void;
+  tapping: boolean;
+  setTapping(tapping: boolean): void;
+  /** Sets a marker where it is heard now, or at the playhead. */
+  tap(): void;
+  close(): void;
+}
+
+/** What the sheets of Beats are given. */
+export interface BeatsSheetProps {
+  containerId: string;
+  music: MusicClip;
+  state: AnalysisState;
+  markers: readonly SeenMarker[];
+  onClose(): void;
+}
+
+export type BeatsCommand = Command<BeatsContext, BeatsSheetProps>;

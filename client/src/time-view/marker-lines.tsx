@@ -1,0 +1,45 @@
+import { memo } from 'react';
+import { frameToX, type TimeView } from './use-time-view';
+
+/** A moment to draw a line at: an output frame (real), and whether it is one of the plainer ones, as the first beat of a bar. */
+export interface LineMoment {
+  at: number;
+  plain: boolean;
+}
+
+interface MarkerLinesProps {
+  moments: readonly LineMoment[];
+  view: TimeView;
+  height: number;
+  top?: number;
+}
+
+/** Pixels from one line to the next at least; closer ones are left out, the plainer ones last. */
+const APART = 3;
+
+/** Markers as verticals over whatever has this view of time; they let pointers through. */
+export const MarkerLines = memo(function MarkerLines({ moments, view, height, top = 0 }: MarkerLinesProps) {
+  const path = (lines: readonly LineMoment[]): string => {
+    let last = -Infinity;
+    let drawn = '';
+    for (const { at } of lines) {
+      const x = frameToX(view, at);
+      if (x < 0 || x > view.width || x - last < APART) continue;
+      last = x;
+      drawn += `M${x.toFixed(1)} 0V${height}`;
+    }
+    return drawn;
+  };
+  if (moments.length === 0) return null;
+  return (
+    <svg
+      aria-hidden
+      width={view.width}
+      height={height}
+      style={{ position: 'absolute', left: 0, top, pointerEvents: 'none' }}
+    >
+      <path d={path(moments.filter(({ plain }) => !plain))} stroke="rgb(var(--quiet) / 0.45)" strokeDasharray="2 3" />
+      <path d={path(moments.filter(({ plain }) => plain))} stroke="rgb(var(--bone) / 0.6)" />
+    </svg>
+  );
+});
