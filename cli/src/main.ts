@@ -1,7 +1,17 @@
 import { fieldUses, type Counting, type Fields, type FieldUse, type Rate } from '@hastig/contract';
 import { renderQualities, type RenderProgress, type RenderQuality } from '@hastig/engine/job';
-import { formatTime, rateFromNumber, rateToNumber, standardRates } from '@hastig/core';
+import {
+  formatTime,
+  onsetBands,
+  parseSpeed,
+  rateFromNumber,
+  rateToNumber,
+  standardRates,
+  type OnsetBand,
+} from '@hastig/core';
 import { Command, InvalidArgumentError, Option } from 'commander';
+import { beatLines, onsetLines } from './beat-tables';
+import { burstMap, readSeconds, type BurstFlags } from './burst';
 import { CommandFailed } from './fail';
 import { frameMapLines } from './frame-map';
 import { readMapFile } from './map-file';
@@ -89,6 +99,76 @@ program
       );
     },
   );
+
+const bandOption = new Option('--band <band>', 'only this band').choices([...onsetBands]);
+
+program
+  .command('beats')
+  .description('find the beats of music and print them as CSV: seconds, downbeat, strength')
+  .argument('<file>', 'a file with sound')
+  .action(async (path: string) => {
+    const { listenTo } = await import('./listen');
+    console.log(beatLines(await listenTo(path)).join('\n'));
+  });
+
+program
+  .command('onsets')
+  .description('find the hits in sound and print them as CSV: seconds, band, strength')
+  .argument('<file>', 'a file with sound')
+  .addOption(bandOption)
+  .action(async (path: string, { band }: { band?: OnsetBand }) => {
+    const { listenTo } = await import('./listen');
+    console.log(onsetLines(await listenTo(path), band).join('\n'));
+  });
+
+program
+  .command('burst')
+  .description('add bursts of speed at beats to a map file and print the new map')
+  .requiredOption('--map <map.json>', 'map file (docs/formats.md)')
+  .requiredOption('--beats <beats.csv>', 'table with seconds in its first column, as “beats” prints')
+  .requiredOption('--base <speed>', 'speed between bursts, such as 50%', parsedSpeed)
+  .requiredOption('--speed <speed...>', 'speed of the bursts, such as 800%; several take turns', collectedSpeed)
+  .requiredOption('--frames <n>', 'output frames of a burst', parsedFrames)
+  .option('--every <n>', 'use every nth beat', parsedCount, 1)
+  .option('--ramp <n>', 'output frames of the ramp at each edge', parsedFrames, 0)
+  .addOption(new Option('--landing', 'bursts end on beats instead of starting there').conflicts('centred'))
+  .option('--centred', 'bursts lie to both sides of beats')
+  .addOption(new Option('--keep <what>', 'what stays: the duration or the content').choices(['length', 'content']).default('length'))
+  .action(
+    async ({
+      map: mapPath,
+      beats,
+      landing,
+      centred,
+      ...flags
+    }: Omit<BurstFlags, 'place'> & { map: string; beats: string; landing?: boolean; centred?: boolean }) => {
+      const place = landing ? 'to' : centred ? 'centred' : 'from';
+      const map = burstMap(await readMapFile(mapPath), await readSeconds(beats), { ...flags, place });
+      console.log(JSON.stringify(map, null, 2));
+    },
+  );
+
+/** A speed as people write it: 50%, 0.5. */
+function parsedSpeed(text: string): number {
+  const parsed = parseSpeed(text);
+  if (!parsed.ok) throw new InvalidArgumentError('A speed such as 50% or 0.5.');
+  return parsed.value;
+}
+
+function collectedSpeed(text: string, before: number[] = []): number[] {
+  return [...before, parsedSpeed(text)];
+}
+
+function parsedFrames(text: string): number {
+  const frames = Number(text);
+  if (!(frames >= 0) || text.trim() === '') throw new InvalidArgumentError('A number of frames.');
+  return frames;
+}
+
+function parsedCount(text: string): number {
+  if (!/^[1-9]\d*$/.test(text)) throw new InvalidArgumentError('A whole number of at least 1.');
+  return Number(text);
+}
 
 /** A track as people count them, from 1. */
 function parsedTrack(text: string): number {

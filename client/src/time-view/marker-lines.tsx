@@ -14,8 +14,8 @@ interface MarkerLinesProps {
   top?: number;
 }
 
-/** Pixels from one line to the next at least; closer ones are left out, the plainer ones last. */
-const APART = 3;
+/** Pixels from one line to the next at least; where they are closer on the whole, only the plainer ones are drawn. */
+const APART = 6;
 
 /** Markers as verticals over whatever has this view of time; they let pointers through. */
 export const MarkerLines = memo(function MarkerLines({ moments, view, height, top = 0 }: MarkerLinesProps) {
@@ -24,13 +24,15 @@ export const MarkerLines = memo(function MarkerLines({ moments, view, height, to
     let drawn = '';
     for (const { at } of lines) {
       const x = frameToX(view, at);
-      if (x < 0 || x > view.width || x - last < APART) continue;
+      if (x - last < 3) continue;
       last = x;
       drawn += `M${x.toFixed(1)} 0V${height}`;
     }
     return drawn;
   };
   if (moments.length === 0) return null;
+  const seen = moments.filter(({ at }) => at >= view.from && at <= view.to);
+  const crowded = seen.length * APART > view.width;
   return (
     <svg
       aria-hidden
@@ -38,8 +40,8 @@ export const MarkerLines = memo(function MarkerLines({ moments, view, height, to
       height={height}
       style={{ position: 'absolute', left: 0, top, pointerEvents: 'none' }}
     >
-      <path d={path(moments.filter(({ plain }) => !plain))} stroke="rgb(var(--quiet) / 0.45)" strokeDasharray="2 3" />
-      <path d={path(moments.filter(({ plain }) => plain))} stroke="rgb(var(--bone) / 0.6)" />
+      <path d={crowded ? '' : path(seen.filter(({ plain }) => !plain))} stroke="rgb(var(--quiet) / 0.45)" strokeDasharray="2 3" />
+      <path d={path(seen.filter(({ plain }) => plain))} stroke="rgb(var(--bone) / 0.6)" />
     </svg>
   );
 });

@@ -6,8 +6,14 @@ import { decodedSound } from '../media/decoded-sound';
 import { mixedToOne } from '../media/mixed-to-one';
 import type { DeriveJob, Maker } from './job';
 
-/** Makes the onset envelope of a track of sound, all its channels as one; `params` is the track's number. */
-export async function onsetsMaker({ location, params }: DeriveJob): Promise<Maker> {
+/**
+ * What makes the onset envelope of a track of sound, all its channels as one, and how many samples a second it has; `params` is the
+ * track's number.
+ */
+export async function openOnsets({
+  location,
+  params,
+}: Pick<DeriveJob, 'location' | 'params'>): Promise<Maker & { sampleRate: number }> {
   const media = await openMedia(location);
   const number = Number(params);
   const [track, facts] = [media.sounds[number], (media.facts.sounds ?? [media.facts.audio])[number]];
@@ -19,6 +25,7 @@ export async function onsetsMaker({ location, params }: DeriveJob): Promise<Make
   const hop = onsetHopSamples(sampleRate);
   const warm = warmUp(sampleRate);
   return {
+    sampleRate,
     total: onsetHops(facts),
     perPiece: ONSETS_PIECE_HOPS,
     make: async ({ start, end }, onDone, signal) => {
@@ -52,3 +59,5 @@ export async function onsetsMaker({ location, params }: DeriveJob): Promise<Make
     close: () => Promise.resolve(media.dispose()),
   };
 }
+
+export const onsetsMaker = (job: DeriveJob): Promise<Maker> => openOnsets(job);

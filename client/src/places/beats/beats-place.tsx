@@ -61,7 +61,13 @@ export function BeatsPlace({ containerId }: { containerId: string }) {
     () => (project ? chosenMusic(project, containerId, selectedClips) : undefined),
     [project, containerId, selectedClips],
   );
-  const analysed = useAnalysis(music?.source);
+  // What sheets are about: not what they try out themselves.
+  const saved = useAppSelector((state) => state.project.document);
+  const kept = useMemo(
+    () => (saved ? chosenMusic(saved, containerId, selectedClips) : undefined),
+    [saved, containerId, selectedClips],
+  );
+  const analysed = useAnalysis(kept?.source);
   const length = project && container ? Math.max(1, containerFrames(project, container)) : 1;
   const time = useTimeView(length, width, CLOSEST);
   const seen = useMemo(() => (project ? markersOver(project, containerId) : []), [project, containerId]);
@@ -74,7 +80,7 @@ export function BeatsPlace({ containerId }: { containerId: string }) {
   );
   const { active, disabled, act, open, close, tapping, setTapping, tapAt } = useBeatsCommands(
     containerId,
-    music,
+    kept,
     markers,
     analysed,
     time,
@@ -113,11 +119,11 @@ export function BeatsPlace({ containerId }: { containerId: string }) {
   });
 
   if (!project || !container) return null;
-  if (!music) return <NoMusic containerId={containerId} />;
+  if (!music || !kept) return <NoMusic containerId={containerId} />;
   const sheet = active ? (
     <CommandSheet<BeatsSheetProps>
       commands={beatsCommands}
-      given={{ containerId, music, state: analysed, markers, onClose: close }}
+      given={{ containerId, music: kept, state: analysed, markers, onClose: close }}
       {...{ active, disabled, onClose: close }}
       onCommand={act}
     />

@@ -1,10 +1,12 @@
+import Magnet from 'lucide-react-native/icons/magnet';
+import Pause from 'lucide-react-native/icons/pause';
+import Play from 'lucide-react-native/icons/play';
 import { useState } from 'react';
 import { Text, View } from 'react-native';
 import { useStage } from '../../stage/stage-context';
 import { useAppDispatch, useSession } from '../../store/hooks';
 import { snapTapsSet } from '../../store/session-slice';
-import { Button } from '../../ui/button';
-import { Choice } from '../../ui/choice';
+import { Button, IconButton } from '../../ui/button';
 
 interface TapPadProps {
   /** A tap at a wall time (ms since 1970). */
@@ -12,21 +14,20 @@ interface TapPadProps {
   onDone(): void;
 }
 
-const speeds = [
-  { value: '1', label: '100%' },
-  { value: '0.75', label: '75%' },
-  { value: '0.5', label: '50%' },
-] as const;
+/** Speeds that music is tapped along with at. */
+const SPEEDS = [1, 0.75, 0.5] as const;
 
 /** A large pad to tap along with, while the music plays as slowly as one likes. */
 export function TapPad({ onTap, onDone }: TapPadProps) {
   const dispatch = useAppDispatch();
   const { playing, snapTaps } = useSession('playing', 'snapTaps');
   const { play, pause } = useStage();
-  const [speed, setSpeed] = useState<(typeof speeds)[number]['value']>('1');
-  const choose = (value: typeof speed): void => {
-    setSpeed(value);
-    if (playing) play(Number(value));
+  const [speed, setSpeed] = useState<number>(1);
+  const percent = `${speed * 100}%`;
+  const slower = (): void => {
+    const next = SPEEDS[(SPEEDS.findIndex((one) => one === speed) + 1) % SPEEDS.length]!;
+    setSpeed(next);
+    if (playing) play(next);
   };
   return (
     <View role="group" aria-label="Tap along" className="gap-2 border-t border-line bg-raised p-2">
@@ -44,9 +45,8 @@ export function TapPad({ onTap, onDone }: TapPadProps) {
           event.stopPropagation();
           onTap(performance.timeOrigin + event.timeStamp);
         }}
-        className="tap-pad"
         style={{
-          height: 96,
+          height: 104,
           display: 'flex',
           alignItems: 'center',
           justifyContent: 'center',
@@ -60,28 +60,20 @@ export function TapPad({ onTap, onDone }: TapPadProps) {
       >
         <Text className="font-medium text-[18px] text-bone">{playing ? 'Tap on the beat' : 'Play, then tap here'}</Text>
       </div>
-      <View className="flex-row flex-wrap items-end gap-2">
-        <View className="min-w-[150px] flex-1">
-          <Choice label="Playback speed" value={speed} options={speeds} onChange={choose} />
-        </View>
-        <View className="min-w-[130px] flex-1">
-          <Choice
-            label="Taps"
-            value={snapTaps ? 'snap' : 'free'}
-            onChange={(value) => dispatch(snapTapsSet(value === 'snap'))}
-            options={[
-              { value: 'snap', label: 'Snap to hits' },
-              { value: 'free', label: 'As tapped' },
-            ]}
-          />
-        </View>
-      </View>
-      <View className="flex-row gap-2">
-        <Button
+      <View className="flex-row items-center gap-2">
+        <IconButton
           label={playing ? 'Pause music' : 'Play music'}
-          kind="primary"
-          onPress={() => (playing ? void pause() : play(Number(speed)))}
+          icon={playing ? Pause : Play}
+          onPress={() => (playing ? void pause() : play(speed))}
         />
+        <Button label={`Speed ${percent}`} kind="quiet" onPress={slower} />
+        <IconButton
+          label="Snap taps to hits"
+          icon={Magnet}
+          pressed={snapTaps}
+          onPress={() => dispatch(snapTapsSet(!snapTaps))}
+        />
+        <View className="flex-1" />
         <Button label="Done" onPress={onDone} />
       </View>
     </View>

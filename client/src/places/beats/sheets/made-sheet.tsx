@@ -36,10 +36,13 @@ interface MadeSheetProps<S extends Specs> {
 
 function commonSpecs(set: string, marked: boolean): CommonSpecs {
   return {
-    extent: choiceField<Extent>('Apply to', marked ? 'marked' : 'all', [
-      { value: 'all', label: 'All of the music' },
-      ...(marked ? [{ value: 'marked' as const, label: 'In to out' }] : []),
-    ]),
+    extent: {
+      ...choiceField<Extent>('Apply to', marked ? 'marked' : 'all', [
+        { value: 'all', label: 'All of the music' },
+        { value: 'marked', label: 'In to out' },
+      ]),
+      when: () => marked,
+    },
     set: {
       kind: 'words',
       label: 'Set',

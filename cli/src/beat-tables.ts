@@ -1,0 +1,31 @@
+import { findBars, findBeats, findOnsets, hitStrengths, isSteady, type OnsetBand, type OnsetEnvelope } from '@hastig/core';
+import { CommandFailed } from './fail';
+
+const six = (value: number): string => value.toFixed(6);
+
+/**
+ * The beats of a piece of music as lines of CSV: seconds, whether it is the first of a bar (1 or 0), how strong the hit on it is.
+ *
+ * @throws CommandFailed where there is no steady beat
+ */
+export function beatLines(envelope: OnsetEnvelope): string[] {
+  const [best] = findBeats(envelope);
+  if (!best || !isSteady(best)) {
+    throw new CommandFailed('no steady beat found: tap it in the application, or make an even grid');
+  }
+  const [bars] = findBars(envelope, best.beats);
+  const strengths = hitStrengths(envelope, best.beats);
+  return [
+    'seconds,downbeat,strength',
+    ...best.beats.map((beat, index) => {
+      const first = bars && (index - bars.first) % bars.beats === 0;
+      return `${six(beat)},${first ? 1 : 0},${six(strengths[index]!)}`;
+    }),
+  ];
+}
+
+/** The hits in sound as lines of CSV: seconds, the band each is strongest in, its strength. */
+export function onsetLines(envelope: OnsetEnvelope, band?: OnsetBand): string[] {
+  const found = findOnsets(envelope, band ? { band } : {});
+  return ['seconds,band,strength', ...found.map((onset) => `${six(onset.time)},${onset.band},${six(onset.strength)}`)];
+}
