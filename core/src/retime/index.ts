@@ -35,6 +35,7 @@ export * from './recipes/drive';
 export * from './recipes/follow';
 export * from './fit/fit-keys';
 export * from './fit/speeds';
+export * from './fit/by-hand';
 export * from './position/monotone';
 export * from './position/keys';
 export * from './position/convert';

@@ -32,6 +32,7 @@ import { Choice } from '../../ui/choice';
 import { useStable } from '../../ui/use-stable';
 import { useArrangement } from '../../ui/use-wide';
 import { BeatsBar } from './beats-bar';
+import { ByHandPanel } from './by-hand/by-hand-panel';
 import { beatsCommands } from './commands';
 import type { BeatsSheetProps } from './commands/context';
 import { TapPad } from './tap-pad';
@@ -78,7 +79,7 @@ export function BeatsPlace({ containerId }: { containerId: string }) {
       ),
     [seen, markerSet, music?.clip.id],
   );
-  const { active, disabled, act, open, close, tapping, setTapping, tapAt } = useBeatsCommands(
+  const { active, disabled, act, open, close, mode, setMode, tapAt } = useBeatsCommands(
     containerId,
     kept,
     markers,
@@ -133,7 +134,7 @@ export function BeatsPlace({ containerId }: { containerId: string }) {
       <CommandBar
         name="Beats actions"
         commands={beatsCommands}
-        active={active ?? (tapping ? 'tap' : null)}
+        active={active ?? mode}
         disabled={disabled}
         onCommand={act}
       />
@@ -148,7 +149,8 @@ export function BeatsPlace({ containerId }: { containerId: string }) {
           analysis={analysed.analysis}
         />
       </div>
-      {tapping ? <TapPad onTap={tapAt} onDone={() => setTapping(false)} /> : null}
+      {mode === 'tap' ? <TapPad onTap={tapAt} onDone={() => setMode(null)} /> : null}
+      {mode === 'by-hand' ? <ByHandPanel containerId={containerId} onDone={() => setMode(null)} /> : null}
       {sheet ? <SheetSide>{sheet}</SheetSide> : null}
     </PlaceFrame>
   );

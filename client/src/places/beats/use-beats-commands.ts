@@ -16,11 +16,11 @@ import type { RootState } from '../../store/store';
 import type { TimeControl } from '../../time-view/use-time-view';
 import { useStable } from '../../ui/use-stable';
 import { beatsCommands, type BeatsCommandId } from './commands';
-import type { BeatsContext, BeatsSheetProps } from './commands/context';
+import type { BeatsContext, BeatsMode, BeatsSheetProps } from './commands/context';
 
 interface BeatsCommands extends PlaceCommands<BeatsCommandId> {
-  tapping: boolean;
-  setTapping(tapping: boolean): void;
+  mode: BeatsMode;
+  setMode(mode: BeatsMode): void;
   tapAt(wall: number): void;
   close(): void;
 }
@@ -40,7 +40,7 @@ export function useBeatsCommands(
   const dispatch = useAppDispatch();
   const store = useStore<RootState>();
   const { seek, frameAt } = useStage();
-  const [tapping, setTapping] = useState(false);
+  const [mode, setMode] = useState<BeatsMode>(null);
 
   const tapAt = useStable((wall: number): void => {
     const { project, session } = store.getState();
@@ -61,13 +61,13 @@ export function useBeatsCommands(
   const { context, ...commands } = usePlaceCommands<BeatsContext, BeatsSheetProps, BeatsCommandId>(
     beatsCommands,
     (openSheet) => ({
-      ...{ containerId, music, markers, dispatch, time, seek, tapping, setTapping },
+      ...{ containerId, music, markers, dispatch, time, seek, mode, setMode },
       state: store.getState,
       now: () => store.getState().session.playhead,
       tap: () => tapAt(wallTime()),
       close: () => openSheet(null),
     }),
-    () => setTapping(false),
+    () => setMode(null),
   );
-  return { ...commands, tapping, setTapping, tapAt, close: context.close };
+  return { ...commands, mode, setMode, tapAt, close: context.close };
 }

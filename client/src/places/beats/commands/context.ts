@@ -5,6 +5,9 @@ import type { MusicClip } from '../../../beats/music';
 import type { AnalysisState } from '../../../beats/use-analysis';
 import type { RootState } from '../../../store/store';
 
+/** What the thumb does: taps along, drives the speed, or neither. */
+export type BeatsMode = 'tap' | 'by-hand' | null;
+
 /** What the commands of Beats work on. */
 export interface BeatsContext extends TimeContext {
   containerId: string;
@@ -14,8 +17,9 @@ export interface BeatsContext extends TimeContext {
   markers: readonly SeenMarker[];
   state(): RootState;
   seek(frame: number): void;
-  tapping: boolean;
-  setTapping(tapping: boolean): void;
+  /** What is beneath the waveform: the pad, the throttle, or nothing. */
+  mode: BeatsMode;
+  setMode(mode: BeatsMode): void;
   /** Sets a marker where it is heard now, or at the playhead. */
   tap(): void;
   close(): void;

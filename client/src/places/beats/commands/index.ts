@@ -1,5 +1,6 @@
 import { removeSourceMarkers } from '@hastig/core';
 import Drum from 'lucide-react-native/icons/drum';
+import Gauge from 'lucide-react-native/icons/gauge';
 import Grid from 'lucide-react-native/icons/grid-3x3';
 import Hand from 'lucide-react-native/icons/hand';
 import ListOrdered from 'lucide-react-native/icons/list-ordered';
@@ -54,7 +55,15 @@ export const beatsCommands = [
     bar: 'always',
     group: 'Markers',
     possible: listens,
-    run: ({ tapping, setTapping }) => setTapping(!tapping),
+    run: ({ mode, setMode }) => setMode(mode === 'tap' ? null : 'tap'),
+  },
+  {
+    id: 'by-hand',
+    label: 'By hand',
+    icon: Gauge,
+    bar: 'wide',
+    group: 'Speed',
+    run: ({ mode, setMode }) => setMode(mode === 'by-hand' ? null : 'by-hand'),
   },
   { id: 'adjust', label: 'Adjust', icon: Sliders, bar: 'always', group: 'Markers', possible: listens, sheet: AdjustSheet },
   { id: 'grid', label: 'Even grid', icon: Grid, bar: 'wide', group: 'Markers', possible: listens, sheet: GridSheet },
@@ -85,9 +94,9 @@ export const beatsCommands = [
   {
     id: 'close',
     key: ['Escape', 'Close sheet or leave mode', 'General'],
-    run: ({ close, setTapping, dispatch }) => {
+    run: ({ close, setMode, dispatch }) => {
       close();
-      setTapping(false);
+      setMode(null);
       dispatch(markersSelected([]));
     },
   },
