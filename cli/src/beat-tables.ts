@@ -1,4 +1,13 @@
-import { findBars, findBeats, findOnsets, hitStrengths, isSteady, type OnsetBand, type OnsetEnvelope } from '@hastig/core';
+import {
+  findBars,
+  findBeats,
+  findOnsets,
+  hitStrengths,
+  isSteady,
+  type FoundMoment,
+  type OnsetBand,
+  type OnsetEnvelope,
+} from '@hastig/core';
 import { CommandFailed } from './fail';
 
 const six = (value: number): string => value.toFixed(6);
@@ -28,4 +37,12 @@ export function beatLines(envelope: OnsetEnvelope): string[] {
 export function onsetLines(envelope: OnsetEnvelope, band?: OnsetBand): string[] {
   const found = findOnsets(envelope, band ? { band } : {});
   return ['seconds,band,strength', ...found.map((onset) => `${six(onset.time)},${onset.band},${six(onset.strength)}`)];
+}
+
+/** Moments of a clip as lines of CSV: the frame, rounded down to a whole one, what happens, its strength. */
+export function momentLines(moments: readonly FoundMoment[]): string[] {
+  return [
+    'frame,kind,strength',
+    ...moments.map(({ frame, kind, strength }) => `${Math.floor(frame + 1e-6)},${kind},${six(strength)}`),
+  ];
 }

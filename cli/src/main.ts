@@ -10,7 +10,7 @@ import {
   type OnsetBand,
 } from '@hastig/core';
 import { Command, InvalidArgumentError, Option } from 'commander';
-import { beatLines, onsetLines } from './beat-tables';
+import { beatLines, momentLines, onsetLines } from './beat-tables';
 import { burstMap, readSeconds, type BurstFlags } from './burst';
 import { CommandFailed } from './fail';
 import { frameMapLines } from './frame-map';
@@ -119,6 +119,15 @@ program
   .action(async (path: string, { band }: { band?: OnsetBand }) => {
     const { listenTo } = await import('./listen');
     console.log(onsetLines(await listenTo(path), band).join('\n'));
+  });
+
+program
+  .command('moments')
+  .description('find moments in a clip’s picture and sound and print them as CSV: frame, kind, strength')
+  .argument('<clip>', 'a file with a moving picture')
+  .action(async (path: string) => {
+    const { momentsOf } = await import('./moments');
+    console.log(momentLines(await momentsOf(path)).join('\n'));
   });
 
 program

@@ -1,14 +1,13 @@
-import { open, rename, rm, stat } from 'node:fs/promises';
+import { open, rename, rm } from 'node:fs/promises';
 import { dirname, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import type { Counting, Fields, MediaFacts, Rate, RetimeMap } from '@hastig/contract';
+import type { Counting, Fields, Rate, RetimeMap } from '@hastig/contract';
 import { countingOf, fileCountOf, framesPerFileFrame, mapProgram, pictureOf, suggestedFields } from '@hastig/core';
 import type { RenderJob, RenderProgress, RenderQuality, RenderResult } from '@hastig/engine';
 import { openHeadlessPage } from '@hastig/headless';
-import { readFacts } from '@hastig/probe';
 import express from 'express';
-import { FilePathSource } from 'mediabunny';
 import { CommandFailed } from './fail';
+import { factsOf } from './source-facts';
 
 interface RenderOptions {
   source: string;
@@ -126,22 +125,3 @@ export async function renderFile(options: RenderOptions): Promise<RenderResult> 
 
 // Codecs count pixels in pairs.
 const evenDown = (pixels = 2): number => Math.max(2, pixels - (pixels % 2));
-
-async function factsOf(path: string): Promise<MediaFacts> {
-  const { size } = await stat(path).catch(() => {
-    throw new CommandFailed(`${path}: file not found`);
-  });
-  const file = await open(path);
-  try {
-    const read = async (from: number, to: number): Promise<Uint8Array> => {
-      const length = Math.max(0, to - from);
-      const { buffer, bytesRead } = await file.read(new Uint8Array(length), 0, length, from);
-      return buffer.subarray(0, bytesRead);
-    };
-    return await readFacts(new FilePathSource(path), size, read);
-  } catch (error) {
-    throw new CommandFailed(`${path}: ${(error as Error).message}`);
-  } finally {
-    await file.close();
-  }
-}

@@ -2,6 +2,7 @@ export * from './time';
 export * from './retime';
 export * from './sound';
 export * from './beats';
+export * from './moments';
 export * from './values';
 export * from './fields';
 export * from './counting';

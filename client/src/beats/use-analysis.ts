@@ -50,3 +50,10 @@ export function useAnalysis(source: Source | undefined): AnalysisState {
   }, [dispatch, source]);
   return { analysis, listening, searching: question !== undefined && !analysis && !fault, fault, cancel, again };
 }
+
+/** An analysis as a sheet that waits for it takes it. */
+export const foundIn = ({ analysis, listening, fault, cancel, again }: AnalysisState) => ({
+  found: analysis,
+  progress: listening,
+  ...{ fault, cancel, again },
+});

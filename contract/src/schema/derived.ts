@@ -26,6 +26,9 @@ export const ONSETS_PIECE_HOPS = 16_384;
 /** Samples in a piece of a waveform's peaks: a minute and a half at 48 kHz. */
 export const PEAKS_PIECE_SAMPLES = 2 ** 22;
 
+/** Frames in a piece of a clip's motion. */
+export const MOTION_PIECE_FRAMES = 1800;
+
 /** Samples from one value of the onset envelope to the next. */
 export function onsetHopSamples(sampleRate: number): number {
   return Math.round(sampleRate * ONSETS_HOP_SECONDS);
@@ -83,6 +86,14 @@ export const derivedKinds = {
       const track = (sounds ?? [audio])[Number(params)];
       return track ? Math.ceil(onsetHops(track) / ONSETS_PIECE_HOPS) : 0;
     },
+  },
+  /** What moves in a moving picture, frame by frame, for its moments. */
+  motion: {
+    version: 1,
+    mime: 'application/octet-stream',
+    mostBytes: 2 ** 18,
+    mark: { at: 0, text: 'motion' },
+    pieces: ({ video }) => Math.ceil((video?.frames ?? 0) / MOTION_PIECE_FRAMES),
   },
 } as const satisfies Record<string, KindOfDerived>;
 

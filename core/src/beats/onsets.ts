@@ -17,6 +17,8 @@ interface OnsetChoice {
   sensitivity?: number;
   /** Seconds from one onset to the next at least; of two nearer ones the stronger stays. */
   leastGap?: number;
+  /** Times the usual level around it by which an onset stands out at least; by the sensitivity unless given. */
+  standsOut?: number;
 }
 
 /** Seconds to each side within which an onset is the highest, and over which the usual level is taken. */
@@ -64,13 +66,13 @@ export function parabolicTop(before: number, peak: number, after: number): numbe
 
 /** The onsets of an envelope, in order of time. */
 export function findOnsets(envelope: OnsetEnvelope, choice: OnsetChoice = {}): Onset[] {
-  const { band, sensitivity = 0.5, leastGap = 0.03 } = choice;
+  const { band, sensitivity = 0.5, leastGap = 0.03, standsOut = between(STANDS_OUT, sensitivity) } = choice;
   const values = combined(envelope, band);
-  const reach = Math.max(1, Math.round(NEIGHBOURHOOD * envelope.rate));
+  const reach = Math.max(1, Math.round(Math.min(NEIGHBOURHOOD, leastGap) * envelope.rate));
   const usual = meanAround(values, Math.round(USUAL * envelope.rate));
   const strongest = values.reduce((most, value) => Math.max(most, value), 0);
   if (!(strongest > 0)) return [];
-  const [standsOut, floor] = [between(STANDS_OUT, sensitivity), between(FLOOR, sensitivity) * strongest];
+  const floor = between(FLOOR, sensitivity) * strongest;
   const scales = onsetBands.map((name) => usualPeak(envelope.bands[name]) || 1);
   const found: Onset[] = [];
   for (let i = 0; i < values.length; i++) {

@@ -1,18 +1,25 @@
 import { MOST_POSITIONS, type Marker, type ProjectDocument, type Source } from '@hastig/contract';
+import { fileCountOf } from '../counting';
+import { fieldsOf, framesPerFileFrame } from '../fields';
 import { EditRefused } from '../retime';
 import { rateToNumber } from '../time';
-import { sourceFrames, sourceRate } from '../timeline/clip-map';
+import { sourceFrames } from '../timeline/clip-map';
 import { findSource } from '../timeline/lookup';
 import { withSourceMarkers } from './sources';
 
-/** Seconds of the content at which a source's position stands. */
-export function positionSeconds(source: Source, position: number): number {
-  return position / rateToNumber(sourceRate(source));
+// Of the file as it is, whatever rate its frames are read at: its sound is found by it.
+function positionsPerSecond(source: Source): number {
+  return rateToNumber(fileCountOf(source).rate) * framesPerFileFrame(fieldsOf(source));
 }
 
-/** The source's position (real) at so many seconds of its content. */
+/** Seconds of the file at which a source's position stands. */
+export function positionSeconds(source: Source, position: number): number {
+  return position / positionsPerSecond(source);
+}
+
+/** The source's position (real) at so many seconds of its file. */
 export function secondsPosition(source: Source, seconds: number): number {
-  return seconds * rateToNumber(sourceRate(source));
+  return seconds * positionsPerSecond(source);
 }
 
 const inSet = ({ set = '' }: Marker, wanted: string | undefined): boolean => wanted === undefined || set === wanted;

@@ -1,3 +1,4 @@
+export { motionOf } from '../moments/watch';
 import { joinedEnvelope, readEnvelope, type EnvelopePiece, type OnsetEnvelope } from '@hastig/core';
 import { openOnsets } from '../derive/onsets';
 import { missingPieces } from '../derive/pieces';

@@ -1,5 +1,6 @@
 import { derivedKinds, type DerivedKind } from '@hastig/contract';
 import type { DeriveJob, DeriveProgress, Maker } from './job';
+import { motionMaker } from './motion';
 import { onsetsMaker } from './onsets';
 import { peaksMaker } from './peaks';
 import { missingPieces } from './pieces';
@@ -9,6 +10,7 @@ const makers: Record<DerivedKind, (job: DeriveJob) => Promise<Maker>> = {
   copy: copyMaker,
   peaks: peaksMaker,
   onsets: onsetsMaker,
+  motion: motionMaker,
 };
 
 /** Milliseconds between two words of progress. */

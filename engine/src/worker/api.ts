@@ -1,7 +1,8 @@
 import type { MediaFacts } from '@hastig/contract';
-import type { ProgramUpdate } from '@hastig/core';
+import type { FoundMoment, ProgramUpdate } from '@hastig/core';
 import type { BeatAnalysis } from '../beats/analysis';
 import type { BeatQuestion } from '../beats/analyse';
+import type { MomentQuestion } from '../moments/find';
 import type { DeriveJob, DeriveProgress } from '../derive/job';
 import type { MediaLocation } from '../media/location';
 import type { SourceLocations } from '../media/source-pool';
@@ -53,6 +54,7 @@ export interface EngineApi {
   derive(job: DeriveJob, onProgress: (progress: DeriveProgress) => void): Promise<void>;
   cancelDerive(): void;
   analyseBeats(question: BeatQuestion): Promise<BeatAnalysis>;
+  findMoments(question: MomentQuestion): Promise<FoundMoment[]>;
   /** A stretch of a source's sound as it is, all channels as one; silent where there is none. */
   samples(location: MediaLocation, first: number, count: number): Promise<Float32Array>;
 }

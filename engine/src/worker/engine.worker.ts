@@ -6,6 +6,7 @@ import { undecodable } from '../media/open';
 import { readSamples } from '../media/samples';
 import { PictureBudget } from '../media/picture-budget';
 import { fileFrames, openSource } from '../media/source';
+import { findMoments } from '../moments/find';
 import { render } from '../render/render';
 import { StageSound } from '../stage/stage-sound';
 import { StageWorker } from '../stage/stage-worker';
@@ -92,6 +93,7 @@ const api: EngineApi = {
   },
   cancelDerive: () => deriving?.abort(),
   analyseBeats,
+  findMoments,
   samples: async (location, first, count) => {
     const samples = await readSamples(location, first, count);
     return transfer(samples, [samples.buffer]);

@@ -5,8 +5,9 @@ import { countedBeats } from '../../../beats/made-markers';
 import { choiceField, countField, onlyWhen } from '../../../form/specs';
 import { SheetFrame } from '../../../ui/sheet-frame';
 import type { BeatsSheetProps } from '../commands/context';
-import { Analysed } from './analysis-state';
-import { MadeSheet } from './made-sheet';
+import { Analysed } from '../../../beats/analysed';
+import { foundIn } from '../../../beats/use-analysis';
+import { MadeSheet } from '../../../beats/made-sheet';
 
 /** Half and twice what a reading counts, where no other reading does. */
 function levelsOf(readings: readonly CountedBeats[]): { value: string; label: string; reading: CountedBeats }[] {
@@ -16,7 +17,7 @@ function levelsOf(readings: readonly CountedBeats[]): { value: string; label: st
 /** Beats as they were found: the level they are counted at, and the bars they make. */
 export function FindBeatsSheet({ music, state, onClose }: BeatsSheetProps) {
   return (
-    <Analysed title="Find beats" state={state} onClose={onClose}>
+    <Analysed title="Find beats" {...foundIn(state)} onClose={onClose}>
       {(analysis) => <Readings {...{ analysis, music, onClose }} />}
     </Analysed>
   );

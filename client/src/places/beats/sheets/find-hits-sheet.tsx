@@ -1,13 +1,14 @@
 import { strongest, type OnsetBand } from '@hastig/core';
 import { choiceField, countField, numberField } from '../../../form/specs';
 import type { BeatsSheetProps } from '../commands/context';
-import { Analysed } from './analysis-state';
-import { MadeSheet } from './made-sheet';
+import { Analysed } from '../../../beats/analysed';
+import { foundIn } from '../../../beats/use-analysis';
+import { MadeSheet } from '../../../beats/made-sheet';
 
 /** Hits of all sound or of one band: the strongest of them, no nearer to one another than a gap. */
 export function FindHitsSheet({ music, state, onClose }: BeatsSheetProps) {
   return (
-    <Analysed title="Find hits" state={state} onClose={onClose}>
+    <Analysed title="Find hits" {...foundIn(state)} onClose={onClose}>
       {({ onsets }) => (
         <MadeSheet
           title="Find hits"

@@ -10,7 +10,7 @@ import { useAppSelector } from '../../../store/hooks';
 import type { RootState } from '../../../store/store';
 import { Button } from '../../../ui/button';
 import type { BeatsSheetProps } from '../commands/context';
-import { MadeSheet } from './made-sheet';
+import { MadeSheet } from '../../../beats/made-sheet';
 
 /** Seconds without a tap after which the next one begins anew. */
 const PAUSE = 2.5;

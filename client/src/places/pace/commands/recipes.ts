@@ -5,6 +5,7 @@ import Valley from 'lucide-react-native/icons/chevrons-down';
 import Footprints from 'lucide-react-native/icons/footprints';
 import Mountain from 'lucide-react-native/icons/mountain';
 import Rewind from 'lucide-react-native/icons/rewind';
+import ScanEye from 'lucide-react-native/icons/scan-eye';
 import Target from 'lucide-react-native/icons/target';
 import Timer from 'lucide-react-native/icons/timer';
 import TrendingUp from 'lucide-react-native/icons/trending-up';
@@ -18,6 +19,7 @@ import {
   ThereAndBackSheet,
   TimeLapseSheet,
 } from '../sheets/recipes';
+import { MomentsSheet } from '../sheets/moments-sheet';
 import { LandSheet } from '../sheets/land-sheet';
 import { BurstsSheet, DriveSheet, FollowSheet } from '../sheets/on-beats';
 import type { PaceCommand } from './context';
@@ -31,6 +33,7 @@ export const recipeCommands = [
   { id: 'rewind', label: 'Rewind', icon: Rewind, group: 'Recipes', sheet: RewindSheet },
   { id: 'stop-motion', label: 'Stop-motion', icon: Footprints, group: 'Recipes', sheet: StopMotionSheet },
   { id: 'time-lapse', label: 'Time-lapse', icon: Timer, group: 'Recipes', sheet: TimeLapseSheet },
+  { id: 'moments', label: 'Find moments', icon: ScanEye, group: 'On markers', sheet: MomentsSheet },
   { id: 'bursts', label: 'Bursts', icon: Zap, group: 'On markers', sheet: BurstsSheet },
   { id: 'drive', label: 'Drive', icon: TrendingUp, group: 'On markers', sheet: DriveSheet },
   { id: 'follow', label: 'Follow loudness', icon: AudioLines, group: 'On markers', sheet: FollowSheet },

@@ -1,15 +1,15 @@
 import type { Marker } from '@hastig/contract';
 import { findSource, positionSeconds, replaceSet } from '@hastig/core';
 import { useMemo, type ReactNode } from 'react';
-import { spacingWords } from '../../../beats/beat-words';
-import { markersOf, type MadeMoment } from '../../../beats/made-markers';
-import { contentSeconds, type MusicClip } from '../../../beats/music';
-import { FormFields } from '../../../form/form-fields';
-import { ProjectSheet } from '../../../form/project-sheet';
-import { choiceField, type ChoiceSpec, type Specs, type Texts, type Values, type WordsSpec } from '../../../form/specs';
-import { useEntries } from '../../../form/use-entries';
-import { useAppDispatch, useAppSelector, useSession } from '../../../store/hooks';
-import { markerSetChosen } from '../../../store/session-slice';
+import { spacingWords } from './beat-words';
+import { markersOf, type MadeMoment } from './made-markers';
+import { contentSeconds, type MusicClip } from './music';
+import { FormFields } from '../form/form-fields';
+import { ProjectSheet } from '../form/project-sheet';
+import { choiceField, type ChoiceSpec, type Specs, type Texts, type Values, type WordsSpec } from '../form/specs';
+import { useEntries } from '../form/use-entries';
+import { useAppDispatch, useAppSelector, useSession } from '../store/hooks';
+import { markerSetChosen } from '../store/session-slice';
 
 /** Where markers are made: in all of the music, or between the marks. */
 type Extent = 'all' | 'marked';

@@ -1,0 +1,17 @@
+import { pictureMoments, rateToNumber, soundMoments, type FoundMoment } from '@hastig/core';
+import { envelopeOf, motionOf } from '@hastig/engine/listen';
+import type { Rate } from '@hastig/contract';
+
+declare global {
+  interface Window {
+    /** The moments of a clip, its sound's too where it has any. */
+    findClipMoments(url: string, bytes: number, rate: Rate, audible: boolean): Promise<FoundMoment[]>;
+  }
+}
+
+window.findClipMoments = async (url, bytes, rate, audible) => {
+  const perSecond = rateToNumber(rate);
+  const motion = await motionOf({ url, bytes, once: true });
+  const heard = audible ? soundMoments(await envelopeOf({ url, bytes, once: true }), perSecond) : [];
+  return [...pictureMoments(motion, perSecond), ...heard].sort((a, b) => a.frame - b.frame);
+};

@@ -1,0 +1,3 @@
+export * from './motion';
+export * from './motion-file';
+export * from './find-moments';
