@@ -25,8 +25,12 @@ function inOrder(markers: readonly Marker[]): readonly Marker[] {
   return order;
 }
 
-/** The markers in sight: no more of them than there is room for signs, however many there are. */
-export function markersInSight(markers: readonly Marker[], view: TimeView): SeenMarker[] {
+/**
+ * The markers in sight: no more of them than there is room for signs, however many there are.
+ *
+ * @param apart pixels from one sign to the next at least
+ */
+export function markersInSight(markers: readonly Marker[], view: TimeView, apart = APART): SeenMarker[] {
   const order = inOrder(markers);
   let [low, high] = [0, order.length];
   while (low < high) {
@@ -40,9 +44,9 @@ export function markersInSight(markers: readonly Marker[], view: TimeView): Seen
     const x = frameToX(view, marker.at);
     const last = seen.at(-1);
     // Two at the same frame are never told apart by looking closer: each has a sign, one over the other.
-    if (last && x - last.x < APART && marker.at !== last.marker.at)
+    if (last && x - last.x < apart && marker.at !== last.marker.at)
       Object.assign(last, { others: last.others + 1, to: marker.at });
-    else if (last && x - last.x < APART && last.others > 0) last.others++;
+    else if (last && x - last.x < apart && last.others > 0) last.others++;
     else seen.push({ marker, others: 0, x, to: marker.at });
   }
   return seen;

@@ -23,7 +23,7 @@ export const PLAIN_MOMENT = 0.35;
 const REACH = 0.1;
 const LEAST_REACH = 2;
 /** Seconds from one moment of a kind to the next at least. */
-const APART = 0.2;
+const APART = 0.5;
 /** A cut changes so many times more than its neighbours, and this much of the picture. */
 const CUT_RATIO = 4;
 const CUT_CHANGE = 0.25;

@@ -100,7 +100,8 @@ describe('a rough cut to the beat', () => {
 
 describe('pins on markers', () => {
   const pinned = (): ProjectDocument => {
-    const project = film();
+    // What is pinned is marked in the clip itself too.
+    const project = withSourceMarkers(film(), 's0', [beat('own', 20), beat('own2', 40)]);
     const map = mapOf(project, clipOf(project, 'c0'));
     return withTiming(
       project,

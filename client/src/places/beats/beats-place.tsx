@@ -142,7 +142,7 @@ export function BeatsPlace({ containerId }: { containerId: string }) {
   return (
     <PlaceFrame bar={bar}>
       <BeatsBar onSets={() => open('markers')} onZoomAll={time.showAll} />
-      {sheet && arrangement !== 'wide' ? null : <MusicLine {...{ containerId, music, markers }} state={analysed} />}
+      {(sheet || mode) && arrangement !== 'wide' ? null : <MusicLine {...{ containerId, music, markers }} state={analysed} />}
       <div ref={frame} style={{ display: 'flex', flexDirection: 'column', flex: 1, minHeight: 0 }}>
         <MusicWave
           {...{ containerId, project, music, markers, selected, time, onChoose, onMove, onRemove }}

@@ -42,8 +42,10 @@ function movesOf(before: ProjectDocument, after: ProjectDocument, clip: Clip): P
   const [was, is] = [placeOf(before, clip.id), placeOf(after, clip.id)];
   // A clip that moved itself keeps what it shows.
   if (!was || !is || was.from !== is.from) return [];
-  const [then, now] = [markersBeside(before, clip.id), markersBeside(after, clip.id)];
-  if (then === now) return [];
+  // Those of its own content lie where its timing puts them; it is the others that a pin follows.
+  const beside = (project: ProjectDocument): SeenMarker[] =>
+    markersBeside(project, clip.id).filter(({ clipId }) => clipId !== clip.id);
+  const [then, now] = [beside(before), beside(after)];
   return pins.flatMap(({ output }) => {
     const index = then.findIndex(({ at }) => Math.abs(at - output) < TOGETHER);
     const to = index >= 0 ? again(then, index, now) : undefined;

@@ -13,21 +13,21 @@ import ArrowLeft from 'lucide-react-native/icons/arrow-left';
 import Circle from 'lucide-react-native/icons/circle';
 import Magnet from 'lucide-react-native/icons/magnet';
 import Square from 'lucide-react-native/icons/square';
+import X from 'lucide-react-native/icons/x';
 import { useEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { Text, View } from 'react-native';
 import { useAppSelector, useSession } from '../../../store/hooks';
 import { useSize } from '../../../time-view/use-size';
 import { Button, IconButton } from '../../../ui/button';
-import { Choice } from '../../../ui/choice';
 import { speedColour } from '../../../ui/palette';
 import { shareOfSpeed, speedOfShare, steppedSpeed } from './throttle';
 import { useDriving } from './use-driving';
 
 /** Speeds by which keys may miss the hand. */
 const tolerances = [
-  { value: '0.02', label: 'Fine' },
-  { value: '0.06', label: 'Medium' },
-  { value: '0.15', label: 'Coarse' },
+  { value: 0.02, label: 'close' },
+  { value: 0.06, label: 'usual' },
+  { value: 0.15, label: 'few' },
 ] as const;
 
 interface ByHandProps {
@@ -67,7 +67,7 @@ export function ByHandPanel({ containerId, onDone }: ByHandProps) {
   const [backwards, setBackwards] = useState(false);
   const now = useRef(1);
   now.current = backwards ? -speed : speed;
-  const [tolerance, setTolerance] = useState<(typeof tolerances)[number]['value']>('0.06');
+  const [tolerance, setTolerance] = useState<(typeof tolerances)[number]>(tolerances[1]);
   const [drawn, setDrawn] = useState(false);
   const magnets = useMemo(
     () =>
@@ -78,7 +78,7 @@ export function ByHandPanel({ containerId, onDone }: ByHandProps) {
         : [],
     [drawn, project, clipId, markerSet],
   );
-  const driving = useDriving(clipId, () => now.current, { tolerance: Number(tolerance), magnets });
+  const driving = useDriving(clipId, () => now.current, { tolerance: tolerance.value, magnets });
   const { recording, takes, chosen } = driving;
   useEffect(() => {
     if (takes.length > 0 && !held) setHeld(clipId);
@@ -90,46 +90,54 @@ export function ByHandPanel({ containerId, onDone }: ByHandProps) {
   return (
     <View role="group" aria-label="By hand" className="gap-2 border-t border-line bg-raised p-2">
       <Throttle speed={speed} backwards={backwards} onSpeed={setSpeed} />
-      <View className="flex-row flex-wrap items-center gap-2">
+      <View className="flex-row items-center gap-1">
         <Button
           label={recording ? 'Stop' : 'Record'}
           icon={recording ? Square : Circle}
-          kind="primary"
+          kind={recording || chosen < 0 ? 'primary' : 'plain'}
           disabled={!clip}
           onPress={recording ? driving.stop : driving.start}
         />
         <IconButton
+          narrow
           label="Backwards"
           icon={ArrowLeft}
           pressed={backwards}
           onPress={() => setBackwards((before) => !before)}
         />
-        <IconButton label="Draw keys to markers" icon={Magnet} pressed={drawn} onPress={() => setDrawn((on) => !on)} />
-        <Text role="status" numberOfLines={1} className="min-w-0 flex-1 font-sans text-[13px] text-quiet">
-          {statusWords(clip?.name, takes[chosen], Number(tolerance), recording)}
-        </Text>
-        <Button
-          label="Apply"
-          disabled={recording || chosen < 0}
-          onPress={() => {
-            if (driving.keep()) onDone();
-          }}
+        <IconButton
+          narrow
+          label="Draw keys to markers"
+          icon={Magnet}
+          pressed={drawn}
+          onPress={() => setDrawn((on) => !on)}
         />
-        <Button label="Discard" kind="quiet" onPress={done} />
+        <Text role="status" numberOfLines={2} className="min-w-0 flex-1 font-sans text-[12px] text-quiet">
+          {statusWords(clip?.name, takes[chosen], tolerance.value, recording)}
+        </Text>
+        <IconButton label="Discard" icon={X} onPress={done} />
       </View>
       {takes.length > 0 && !recording ? (
-        <View className="flex-row flex-wrap gap-2">
-          <View className="min-w-[150px] flex-1">
-            <Choice
-              label="Take"
-              value={String(chosen)}
-              options={takes.map((_, index) => ({ value: String(index), label: String(index + 1) }))}
-              onChange={(value) => driving.choose(Number(value))}
-            />
-          </View>
-          <View className="min-w-[170px] flex-1">
-            <Choice label="Tolerance" value={tolerance} options={tolerances} onChange={setTolerance} />
-          </View>
+        <View className="flex-row items-center gap-1">
+          <Button
+            label={`Take ${chosen + 1} of ${takes.length}`}
+            kind="quiet"
+            disabled={takes.length < 2}
+            onPress={() => driving.choose((chosen + 1) % takes.length)}
+          />
+          <Button
+            label={`Keys: ${tolerance.label}`}
+            kind="quiet"
+            onPress={() => setTolerance(tolerances[(tolerances.indexOf(tolerance) + 1) % tolerances.length]!)}
+          />
+          <View className="flex-1" />
+          <Button
+            label="Apply"
+            kind="primary"
+            onPress={() => {
+              if (driving.keep()) onDone();
+            }}
+          />
         </View>
       ) : null}
     </View>
@@ -197,7 +205,7 @@ function Throttle({ speed, backwards, onSpeed }: ThrottleProps) {
       onKeyDown={onKeyDown}
       style={{
         position: 'relative',
-        height: 88,
+        height: 76,
         borderRadius: 14,
         border: '1px solid rgb(var(--line))',
         background: 'rgb(var(--ink))',

@@ -36,7 +36,7 @@ export function MarkerListSheet({ containerId, music, markers, onClose }: BeatsS
   const project = useAppSelector((state) => state.project.document)!;
   const { markerSet } = useSession('markerSet');
   const sourceId = music.source.id;
-  const sets = setsOf(markersOver(project, containerId));
+  const sets = setsOf(markersOver(project, containerId).filter(({ clipId }) => clipId === music.clip.id));
   const own = markers.filter((seen) => seen.clipId === music.clip.id);
   const ids = own.map(({ marker }) => marker.id);
 

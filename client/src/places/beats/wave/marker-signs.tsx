@@ -6,6 +6,8 @@ import { markersInSight } from '../../../time-view/markers-in-sight';
 import type { TimeView } from '../../../time-view/use-time-view';
 import { MarkerSign } from '../../../ui/marker-sign';
 
+/** Pixels from one sign to the next: each is a target for a finger. */
+const APART = 26;
 /** Pixels of the row of signs. */
 export const SIGNS = 30;
 
@@ -78,7 +80,7 @@ export function MarkerSigns(props: MarkerSignsProps) {
       aria-label="Markers"
       style={{ position: 'absolute', left: 0, right: 0, top: 0, height: SIGNS, touchAction: 'none' }}
     >
-      {markersInSight(placed, view).map(({ marker, others, x, to }) => {
+      {markersInSight(placed, view, APART).map(({ marker, others, x, to }) => {
         const { seen } = marker as (typeof placed)[number];
         const style = { position: 'absolute', left: x - 15, top: 0, width: 30, height: SIGNS } as const;
         const centred = { display: 'flex', alignItems: 'center', justifyContent: 'center' } as const;
