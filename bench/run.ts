@@ -1,4 +1,5 @@
 import type { Punctuality } from '@hastig/engine';
+import { benchBeats } from './beats';
 import { benchCore } from './core';
 import { benchExport } from './export';
 import { CURVE_MAY_TAKE, type Times } from './drawings';
@@ -34,6 +35,7 @@ async function benchPlaying(): Promise<void> {
 
 const benches: Record<string, () => void | Promise<void>> = {
   core: benchCore,
+  beats: benchBeats,
   timeline: benchTimeline,
   export: benchExport,
   preview: benchPlaying,

@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import type { RetimeMap } from '@hastig/contract';
 import { constantSpan, positionAt } from '@hastig/core';
 import { burstMap, readSeconds, type BurstFlags } from './burst';
-import { beatLines, onsetLines } from './beat-tables';
+import { beatLines, momentLines, onsetLines } from './beat-tables';
 
 const map: RetimeMap = {
   sourceRate: { num: 30, den: 1 },
@@ -16,7 +16,10 @@ const map: RetimeMap = {
 const flags: BurstFlags = { base: 0.5, speed: [8], frames: 5, every: 1, place: 'from', ramp: 0, keep: 'length' };
 const folder = mkdtempSync(join(tmpdir(), 'hastig-burst-'));
 const fileOf = (text: string): string => {
-  const path = join(folder, `${Math.abs([...text].reduce((sum, letter) => sum * 31 + letter.charCodeAt(0), 7) % 1e9)}.csv`);
+  const path = join(
+    folder,
+    `${Math.abs([...text].reduce((sum, letter) => sum * 31 + letter.charCodeAt(0), 7) % 1e9)}.csv`,
+  );
   writeFileSync(path, text);
   return path;
 };
@@ -39,6 +42,14 @@ it('says what is wrong', async () => {
   await expect(readSeconds(fileOf('seconds\n1\nx\n'))).rejects.toThrow('line 3');
   await expect(readSeconds(fileOf('seconds\n'))).rejects.toThrow('no beats');
   expect(() => burstMap(map, [100], flags)).toThrow('no markers in this range');
+});
+
+it('moments are told by whole frames', () => {
+  const moments = [
+    { frame: 41.99999999, kind: 'hit', strength: 0.5 } as const,
+    { frame: 50.7, kind: 'turn', strength: 1 } as const,
+  ];
+  expect(momentLines(moments)).toEqual(['frame,kind,strength', '42,hit,0.500000', '50,turn,1.000000']);
 });
 
 it('silence has no beat and no hits', () => {

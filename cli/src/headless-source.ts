@@ -23,7 +23,9 @@ export async function withSourcePage<T>(
   try {
     return await work(headless.page, `${headless.address}/source`, size);
   } catch (error) {
-    const reason = (error as Error).message.replace(/^page\.evaluate: (\w*Error: |RefusedMedia: )?/, '').split('\n')[0]!;
+    const reason = (error as Error).message
+      .replace(/^page\.evaluate: (\w*Error: |RefusedMedia: )?/, '')
+      .split('\n')[0]!;
     throw new CommandFailed(`${path}: ${reason}`);
   } finally {
     await headless.close();

@@ -142,7 +142,11 @@ program
   .option('--ramp <n>', 'output frames of the ramp at each edge', parsedFrames, 0)
   .addOption(new Option('--landing', 'bursts end on beats instead of starting there').conflicts('centred'))
   .option('--centred', 'bursts lie to both sides of beats')
-  .addOption(new Option('--keep <what>', 'what stays: the duration or the content').choices(['length', 'content']).default('length'))
+  .addOption(
+    new Option('--keep <what>', 'what stays: the duration or the content')
+      .choices(['length', 'content'])
+      .default('length'),
+  )
   .action(
     async ({
       map: mapPath,

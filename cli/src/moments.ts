@@ -12,9 +12,11 @@ export async function momentsOf(path: string): Promise<FoundMoment[]> {
   const { video, audio } = await factsOf(path);
   if (!video) throw new CommandFailed(`${path}: only moving pictures have moments`);
   return withSourcePage(path, './page/moments-page.ts', (page, url, bytes) =>
-    page.evaluate(
-      ([address, size, rate, audible]) => findClipMoments(address, size, rate, audible),
-      [url, bytes, video.rate, audio !== null] as const,
-    ),
+    page.evaluate(([address, size, rate, audible]) => findClipMoments(address, size, rate, audible), [
+      url,
+      bytes,
+      video.rate,
+      audio !== null,
+    ] as const),
   );
 }

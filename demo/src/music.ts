@@ -30,7 +30,8 @@ const drum = (force: number): Stroke['voice'] => {
 };
 const slap = (force: number, seed: number): Stroke['voice'] => {
   const noise = random(seed);
-  return (t) => force * min(1, t * 2000) * (exp(-t * 24) * 0.55 * (noise() * 2 - 1) + exp(-t * 30) * 0.5 * tone(196 * t));
+  return (t) =>
+    force * min(1, t * 2000) * (exp(-t * 24) * 0.55 * (noise() * 2 - 1) + exp(-t * 30) * 0.5 * tone(196 * t));
 };
 const shaker = (force: number, seed: number): Stroke['voice'] => {
   const noise = random(seed);
@@ -43,14 +44,20 @@ const shaker = (force: number, seed: number): Stroke['voice'] => {
   };
 };
 const bass = (hertz: number, force: number): Stroke['voice'] => {
-  return (t) => force * min(1, t * 300) * exp(-t * 3.2) * (tone(hertz * t) + 0.35 * tone(2 * hertz * t) + 0.12 * tone(3 * hertz * t));
+  return (t) =>
+    force *
+    min(1, t * 300) *
+    exp(-t * 3.2) *
+    (tone(hertz * t) + 0.35 * tone(2 * hertz * t) + 0.12 * tone(3 * hertz * t));
 };
 /** A glass bar (Fletcher and Rossing, The Physics of Musical Instruments, 2.17), as the chimes are. */
 const glass = (hertz: number, force: number): Stroke['voice'] => {
   return (t) =>
     force *
     min(1, t * 1000) *
-    (exp(-t * 3) * tone(hertz * t) + 0.4 * exp(-t * 6) * tone(2.756 * hertz * t) + 0.15 * exp(-t * 12) * tone(5.404 * hertz * t));
+    (exp(-t * 3) * tone(hertz * t) +
+      0.4 * exp(-t * 6) * tone(2.756 * hertz * t) +
+      0.15 * exp(-t * 12) * tone(5.404 * hertz * t));
 };
 
 function mixed(strokes: readonly Stroke[], seconds: number): [Float32Array, Float32Array] {
@@ -94,10 +101,26 @@ function straightStrokes(): Stroke[] {
       { at, side: 0.5, voice: drum(first ? 0.62 : 0.5), lasts: 0.4 },
       ...(beat % 2 === 1 ? [{ at, side: 0.45, voice: slap(0.3, 11 + beat), lasts: 0.3 }] : []),
       { at: half, side: 0.7, voice: shaker(0.35, 101 + beat), lasts: 0.12 },
-      ...(bar >= 4 ? [0.25, 0.75].map((share) => ({ at: within(straightBeats, beat, share), side: 0.75, voice: shaker(0.14, 301 + beat), lasts: 0.1 })) : []),
+      ...(bar >= 4
+        ? [0.25, 0.75].map((share) => ({
+            at: within(straightBeats, beat, share),
+            side: 0.75,
+            voice: shaker(0.14, 301 + beat),
+            lasts: 0.1,
+          }))
+        : []),
       { at, side: 0.5, voice: bass(pitch(root - 12 + (first ? 0 : 0)), first ? 0.3 : 0.22), lasts: 0.5 },
       { at: half, side: 0.5, voice: bass(pitch(root - 12 + (beat % 4 === 3 ? 7 : 0)), 0.13), lasts: 0.3 },
-      ...(bar >= 2 ? [{ at: beat % 2 === 0 ? at : half, side: 0.25 + 0.1 * (beat % 4), voice: glass(pitch(root + CHORD[TUNE[beat % 8]!]!), 0.1), lasts: 1.2 }] : []),
+      ...(bar >= 2
+        ? [
+            {
+              at: beat % 2 === 0 ? at : half,
+              side: 0.25 + 0.1 * (beat % 4),
+              voice: glass(pitch(root + CHORD[TUNE[beat % 8]!]!), 0.1),
+              lasts: 1.2,
+            },
+          ]
+        : []),
     ];
   });
 }
@@ -122,8 +145,22 @@ function swingingStrokes(): Stroke[] {
       ...(beat % 2 === 1 ? [{ at, side: 0.45, voice: slap(0.24, 17 + beat), lasts: 0.3 }] : []),
       { at, side: 0.7, voice: shaker(0.3, 131 + beat), lasts: 0.15 },
       ...(beat % 2 === 1 ? [{ at: late, side: 0.7, voice: shaker(0.2, 401 + beat), lasts: 0.12 }] : []),
-      { at, side: 0.5, voice: bass(pitch(root - 12 + [0, 4, 7, 9][beat % 4]!), beat % 4 === 0 ? 0.3 : 0.2), lasts: 0.7 },
-      ...(bar >= 1 && beat % 4 !== 3 ? [{ at: beat % 4 === 1 ? late : at, side: 0.3 + 0.1 * (beat % 5), voice: glass(pitch(root + CHORD[TUNE[(beat + 3) % 8]!]!), 0.11), lasts: 1.5 }] : []),
+      {
+        at,
+        side: 0.5,
+        voice: bass(pitch(root - 12 + [0, 4, 7, 9][beat % 4]!), beat % 4 === 0 ? 0.3 : 0.2),
+        lasts: 0.7,
+      },
+      ...(bar >= 1 && beat % 4 !== 3
+        ? [
+            {
+              at: beat % 4 === 1 ? late : at,
+              side: 0.3 + 0.1 * (beat % 5),
+              voice: glass(pitch(root + CHORD[TUNE[(beat + 3) % 8]!]!), 0.11),
+              lasts: 1.5,
+            },
+          ]
+        : []),
     ];
   });
 }

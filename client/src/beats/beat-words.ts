@@ -14,4 +14,5 @@ export function spacingWords(seconds: readonly number[]): string {
 export const tempoWords = (tempo: number): string => `${trimDecimals(tempo, 1)} bpm`;
 
 /** What a set of markers is called. */
-export const setName = (set: string | null): string => (set === null ? 'All markers' : set === '' ? 'Unnamed set' : set);
+export const setName = (set: string | null): string =>
+  set === null ? 'All markers' : set === '' ? 'Unnamed set' : set;

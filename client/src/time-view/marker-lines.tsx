@@ -40,7 +40,11 @@ export const MarkerLines = memo(function MarkerLines({ moments, view, height, to
       height={height}
       style={{ position: 'absolute', left: 0, top, pointerEvents: 'none' }}
     >
-      <path d={crowded ? '' : path(seen.filter(({ plain }) => !plain))} stroke="rgb(var(--quiet) / 0.45)" strokeDasharray="2 3" />
+      <path
+        d={crowded ? '' : path(seen.filter(({ plain }) => !plain))}
+        stroke="rgb(var(--quiet) / 0.45)"
+        strokeDasharray="2 3"
+      />
       <path d={path(seen.filter(({ plain }) => plain))} stroke="rgb(var(--bone) / 0.6)" />
     </svg>
   );

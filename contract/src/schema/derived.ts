@@ -21,7 +21,7 @@ export interface StoredDerived extends DerivedKey {
 /** Frames in a piece of a proxy. */
 export const COPY_PIECE_FRAMES = 600;
 /** Seconds from one value of an onset envelope to the next, rounded to whole samples, and values in a piece of it. */
-export const ONSETS_HOP_SECONDS = 0.005;
+const ONSETS_HOP_SECONDS = 0.005;
 export const ONSETS_PIECE_HOPS = 16_384;
 /** Samples in a piece of a waveform's peaks: a minute and a half at 48 kHz. */
 export const PEAKS_PIECE_SAMPLES = 2 ** 22;

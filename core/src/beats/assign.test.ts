@@ -21,10 +21,13 @@ function* everyAssignment(moments: number, marks: number): Generator<Pair[]> {
 
 const anyRow = (most: number): fc.Arbitrary<Plain[]> =>
   fc
-    .uniqueArray(fc.record({ at: fc.integer({ min: 1, max: 400 }), strength: fc.double({ min: 0, max: 1, noNaN: true }) }), {
-      maxLength: most,
-      selector: ({ at }) => at,
-    })
+    .uniqueArray(
+      fc.record({ at: fc.integer({ min: 1, max: 400 }), strength: fc.double({ min: 0, max: 1, noNaN: true }) }),
+      {
+        maxLength: most,
+        selector: ({ at }) => at,
+      },
+    )
     .map((row) => row.sort((a, b) => a.at - b.at));
 
 it('none costs less, of all there are', () => {

@@ -1,6 +1,7 @@
 import { agentBeats } from './agents';
 import type { OnsetEnvelope } from './envelope';
 import { judgeBeats } from './judge';
+import { halfBeatLater } from './marks';
 import { median } from './mean';
 import { combined } from './onsets';
 import { regularityOf, STEADY } from './regularity';
@@ -64,11 +65,13 @@ export function findBeats(envelope: OnsetEnvelope): BeatReading[] {
   ].filter((tempo) => tempo.every(({ period }) => period >= FASTEST && period <= SLOWEST));
   const followed = tempi.map((tempo) => trackBeats(values, envelope.rate, envelope.start, tempo));
   const found: BeatReading[] = [];
-  for (const beats of [...followed, ...agents].filter((one) => one.length > 4)) {
-    const score = judgeBeats(envelope, beats);
+  const ways = [...followed, ...agents].filter((one) => one.length > 4);
+  for (const beats of [...ways, ...ways.map(halfBeatLater)]) {
+    const regularity = regularityOf(envelope, beats);
+    const score = judgeBeats(envelope, beats, regularity);
     const twin = found.findIndex((other) => sameBeats(beats, other.beats));
     if (twin >= 0 && found[twin]!.score >= score) continue;
-    const reading = { beats, score, tempo: 60 / periodOf(beats), regularity: regularityOf(envelope, beats) };
+    const reading = { beats, score, tempo: 60 / periodOf(beats), regularity };
     if (twin >= 0) found[twin] = reading;
     else found.push(reading);
   }

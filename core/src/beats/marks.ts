@@ -92,4 +92,3 @@ export function tappedTempo(taps: Moments): number | undefined {
   const along = beats.reduce((sum, beat, i) => sum + (beat - meanBeat) * (taps[i]! - meanTap), 0);
   return (60 * across) / along;
 }
-

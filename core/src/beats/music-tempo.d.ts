@@ -22,3 +22,12 @@ declare module 'music-tempo/dist/node/TempoInduction.js' {
   };
   export default TempoInduction;
 }
+
+declare module 'music-tempo' {
+  export default class MusicTempo {
+    /** @param audio samples of one channel, taken to be 44100 a second; throws a text where nothing is found */
+    constructor(audio: Float32Array);
+    readonly beats: number[];
+    readonly tempo: number;
+  }
+}

@@ -42,10 +42,17 @@ export function combined({ bands }: OnsetEnvelope, only?: OnsetBand): Float32Arr
   return out;
 }
 
-/** What a band's plain peaks reach: the value that one moment in two hundred exceeds. */
+const peaks = new WeakMap<Float32Array, number>();
+
+/** What a band's plain peaks reach: the value that one moment in two hundred exceeds. Made once for each row of values. */
 export function usualPeak(values: Float32Array): number {
-  const sorted = values.toSorted();
-  return sorted[Math.floor(sorted.length * 0.995)] || sorted.at(-1) || 0;
+  let peak = peaks.get(values);
+  if (peak === undefined) {
+    const sorted = values.toSorted();
+    peak = sorted[Math.floor(sorted.length * 0.995)] || sorted.at(-1) || 0;
+    peaks.set(values, peak);
+  }
+  return peak;
 }
 
 /** The mean of values within `reach` to each side of each. */

@@ -7,9 +7,20 @@ const AGAIN = [1, 2, 3, 4, 8];
 /** From here on the sound comes again so much from beat to beat that it is music with a steady beat. */
 export const STEADY = 0.6;
 
+const roots = new WeakMap<Float32Array, number>();
+
+function rootMeanSquare(values: Float32Array): number {
+  let root = roots.get(values);
+  if (root === undefined) {
+    root = Math.sqrt(mean(values.map((value) => value * value)));
+    roots.set(values, root);
+  }
+  return root;
+}
+
 /** What is heard in each beat: how suddenly it gets louder in each band and eighth, the mean taken away, at length 1. */
 export function beatShapes({ bands, rate, start }: OnsetEnvelope, beats: readonly number[]): Float64Array[] {
-  const scales = onsetBands.map((band) => 1 / (Math.sqrt(mean(bands[band].map((value) => value * value))) || 1));
+  const scales = onsetBands.map((band) => 1 / (rootMeanSquare(bands[band]) || 1));
   return beats.slice(1).map((to, i) => {
     const from = beats[i]!;
     const shape = new Float64Array(CELLS * onsetBands.length);

@@ -1,5 +1,7 @@
 /** Songs for tests, made of hits whose beats are known exactly. */
 
+import { doubled } from './marks';
+
 const { sin, exp, min, PI } = Math;
 
 interface Hit {
@@ -141,4 +143,10 @@ export function fMeasure(found: readonly number[], truth: readonly number[]): nu
     }
   }
   return mine.length + theirs.length > 0 ? (2 * hits) / (mine.length + theirs.length) : 1;
+}
+
+/** The best measure of beats as they are, of every other one, and of twice as many: how well they are found but for their level. */
+export function fAtBestLevel(beats: readonly number[], truth: readonly number[]): number {
+  const halved = [0, 1].map((odd) => beats.filter((_, i) => i % 2 === odd));
+  return Math.max(...[beats, doubled(beats), ...halved].map((one) => fMeasure(one, truth)));
 }

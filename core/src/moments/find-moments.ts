@@ -116,7 +116,12 @@ function peaksIn(energy: Float32Array, reach: number, gap: number): FoundMoment[
   return apart(found, gap);
 }
 
-function turnsIn({ right, down, energy }: Motion, isCut: ReadonlySet<number>, reach: number, gap: number): FoundMoment[] {
+function turnsIn(
+  { right, down, energy }: Motion,
+  isCut: ReadonlySet<number>,
+  reach: number,
+  gap: number,
+): FoundMoment[] {
   const found: FoundMoment[] = [];
   const loudest = energy.reduce((most, value, at) => (isCut.has(at) ? most : Math.max(most, value)), 0);
   const moves = (from: number, to: number): boolean => mean(energy.subarray(from, to)) >= TURNS_MUCH * loudest;

@@ -22,9 +22,7 @@ export function motionBytes(motion: Motion): Uint8Array<ArrayBuffer> {
   const view = new DataView(bytes.buffer);
   [...MARK].forEach((letter, index) => (bytes[index] = letter.charCodeAt(0)));
   view.setUint32(8, count, true);
-  rows.forEach((row, index) =>
-    row.forEach((value, i) => view.setFloat32(HEAD + 4 * (index * count + i), value, true)),
-  );
+  rows.forEach((row, index) => row.forEach((value, i) => view.setFloat32(HEAD + 4 * (index * count + i), value, true)));
   return bytes;
 }
 

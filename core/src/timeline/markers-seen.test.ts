@@ -52,7 +52,11 @@ it('beats of music lie on the timeline where they are heard, and go along with t
   const track = project.sequence.tracks.find(({ kind }) => kind === 'sound')!;
   const later = moveClips(project, ['music'], track.id, 10, 'leave');
   expect(over(later)[0]).toBe(17.5);
-  const twice = withTiming(project, 'music', setSpeed(mapOf(project, clipOf(project, 'music')), { from: 0, to: 120 }, 2, 'content'));
+  const twice = withTiming(
+    project,
+    'music',
+    setSpeed(mapOf(project, clipOf(project, 'music')), { from: 0, to: 120 }, 2, 'content'),
+  );
   expect(over(twice)[1]).toBeCloseTo(11.25, 9);
 });
 
@@ -112,7 +116,8 @@ describe('pins on markers', () => {
       ]),
     );
   };
-  const pinTimes = (project: ProjectDocument) => pinsOf(mapOf(project, clipOf(project, 'c0'))).map(({ output }) => Math.round(output * 1e9) / 1e9);
+  const pinTimes = (project: ProjectDocument) =>
+    pinsOf(mapOf(project, clipOf(project, 'c0'))).map(({ output }) => Math.round(output * 1e9) / 1e9);
 
   it('go along when beats are nudged, and when the music is moved; what they pin stays on them', () => {
     const before = pinned();

@@ -40,7 +40,9 @@ export const contentMarkers = perProject((project, clip: Clip): readonly SeenMar
       : [];
   if (inside.length === 0) return [];
   const map = mapOf(project, clip);
-  return inOrder(inside.flatMap((one) => timesAt(map, one.at).map(({ from }) => ({ ...one, clipId: clip.id, at: from }))));
+  return inOrder(
+    inside.flatMap((one) => timesAt(map, one.at).map(({ from }) => ({ ...one, clipId: clip.id, at: from }))),
+  );
 });
 
 const overContainer = perProject((project, container: object): readonly SeenMarker[] => {

@@ -38,11 +38,7 @@ export async function fetchEnvelope({ addresses, sampleRate }: BeatQuestion): Pr
 
 /** Finds beats, bars and hits. */
 export async function analyseBeats(question: BeatQuestion): Promise<BeatAnalysis> {
-  return analysisOf(await fetchEnvelope(question));
-}
-
-/** The same of an envelope that is there. */
-export function analysisOf(envelope: OnsetEnvelope): BeatAnalysis {
+  const envelope = await fetchEnvelope(question);
   const readings = findBeats(envelope)
     .slice(0, MOST_READINGS)
     .map((reading) => ({

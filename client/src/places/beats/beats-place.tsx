@@ -102,7 +102,9 @@ export function BeatsPlace({ containerId }: { containerId: string }) {
   const onChoose = useStable(({ marker, at }: SeenMarker, more: boolean): void => {
     if (!more) seek(Math.floor(at + 1e-6));
     const others = selectedMarkers.filter((id) => id !== marker.id);
-    dispatch(markersSelected(more ? (others.length < selectedMarkers.length ? others : [...others, marker.id]) : [marker.id]));
+    dispatch(
+      markersSelected(more ? (others.length < selectedMarkers.length ? others : [...others, marker.id]) : [marker.id]),
+    );
   });
   const { snap } = useSession('snap');
   const onMove = useStable(({ marker }: SeenMarker, to: number, snapping: boolean): void => {
@@ -142,7 +144,9 @@ export function BeatsPlace({ containerId }: { containerId: string }) {
   return (
     <PlaceFrame bar={bar}>
       <BeatsBar onSets={() => open('markers')} onZoomAll={time.showAll} />
-      {(sheet || mode) && arrangement !== 'wide' ? null : <MusicLine {...{ containerId, music, markers }} state={analysed} />}
+      {(sheet || mode) && arrangement !== 'wide' ? null : (
+        <MusicLine {...{ containerId, music, markers }} state={analysed} />
+      )}
       <div ref={frame} style={{ display: 'flex', flexDirection: 'column', flex: 1, minHeight: 0 }}>
         <MusicWave
           {...{ containerId, project, music, markers, selected, time, onChoose, onMove, onRemove }}

@@ -52,7 +52,10 @@ export function useBeatsCommands(
     const set = session.markerSet ?? TAPS;
     const [marker] = markersOf(music.source, [{ seconds, kind: 'hand' }], set);
     const twice = secondsPosition(music.source, TWICE);
-    if (!marker || (music.source.markers ?? []).some((one) => one.set === marker.set && Math.abs(one.at - marker.at) < twice))
+    if (
+      !marker ||
+      (music.source.markers ?? []).some((one) => one.set === marker.set && Math.abs(one.at - marker.at) < twice)
+    )
       return;
     const named = { ...marker, id: `id-${nanoid(12)}` };
     dispatch(rearrange('add a marker', (now) => addSourceMarkers(now, music.source.id, [named])));

@@ -63,11 +63,7 @@ export function keysOfTake({ speeds }: Take, tolerance: number): FittedKey[] {
   return fitKeys([...speeds, speeds.at(-1) ?? 1], tolerance);
 }
 
-function drawnTo(
-  keys: readonly FittedKey[],
-  from: number,
-  { magnets = [], reach = REACH }: TakeOptions,
-): FittedKey[] {
+function drawnTo(keys: readonly FittedKey[], from: number, { magnets = [], reach = REACH }: TakeOptions): FittedKey[] {
   const drawn: FittedKey[] = [];
   keys.forEach((key, index) => {
     const inside = index > 0 && index + 1 < keys.length;

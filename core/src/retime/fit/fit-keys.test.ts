@@ -19,14 +19,17 @@ function hand(frames: number, tremble: number, seed: number): Float64Array {
   });
 }
 
-it.each([1, 7, 42, 99])('a throttle with a tremble comes back within its tolerance, with no more keys than the line simplified', (seed) => {
-  const speeds = hand(240, 0.02, seed);
-  for (const tolerance of [0.03, 0.05, 0.1]) {
-    const keys = fitKeys(speeds, tolerance);
-    expect(missOf(speeds, keys)).toBeLessThanOrEqual(tolerance);
-    expect(keys.length).toBeLessThanOrEqual(simplified(speeds, 0, 240, tolerance).length);
-  }
-});
+it.each([1, 7, 42, 99])(
+  'a throttle with a tremble comes back within its tolerance, with no more keys than the line simplified',
+  (seed) => {
+    const speeds = hand(240, 0.02, seed);
+    for (const tolerance of [0.03, 0.05, 0.1]) {
+      const keys = fitKeys(speeds, tolerance);
+      expect(missOf(speeds, keys)).toBeLessThanOrEqual(tolerance);
+      expect(keys.length).toBeLessThanOrEqual(simplified(speeds, 0, 240, tolerance).length);
+    }
+  },
+);
 
 it('what was drawn with straight lines is found again: its nine turns', () => {
   const keys = fitKeys(hand(240, 0, 5), 1e-6);

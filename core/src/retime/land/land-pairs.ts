@@ -23,7 +23,7 @@ export function landPairs(map: RetimeMap, pairs: readonly Pin[]): RetimeMap {
 }
 
 /** What a landing comes to. */
-export interface Landing {
+interface Landing {
   /** The least and the greatest speed between the first and the last pair; below 0 it runs backwards somewhere. */
   least: number;
   greatest: number;

@@ -7,7 +7,7 @@ import { checkRange, cutRange, replaceRange, type Keeps, type OutputRange } from
 import { EditRefused } from '../edit/refused';
 
 /** Output frames of spans that go on until some content has passed: longer than anybody works with, short enough to count. */
-export const FOR_EVER = 10_000_000;
+const FOR_EVER = 10_000_000;
 
 /**
  * Lays speeds along a range that are tied to moments of its output, as beats are.

@@ -51,7 +51,9 @@ export function bursts(map: RetimeMap, range: OutputRange, marks: readonly numbe
       const last = Math.min(start + frames, Math.max(first, next), length);
       if (last - first < 1e-9) return;
       spans.push(constantSpan(base, first - at));
-      spans.push(...oneBurst(base, speeds[index % speeds.length]!, last - first, Math.min(ramp, (last - first) / 2), ease));
+      spans.push(
+        ...oneBurst(base, speeds[index % speeds.length]!, last - first, Math.min(ramp, (last - first) / 2), ease),
+      );
       at = last;
     });
     return [...spans, constantSpan(base, length - at)];

@@ -15,7 +15,15 @@ import {
 } from '../..';
 
 const whole = (map: Parameters<typeof mapLength>[0]) => ({ from: 0, to: mapLength(map) });
-const options = { base: 0.5, speeds: [8], frames: 5, place: 'from', ramp: 0, ease: eases.linear, keeps: 'length' } as const;
+const options = {
+  base: 0.5,
+  speeds: [8],
+  frames: 5,
+  place: 'from',
+  ramp: 0,
+  ease: eases.linear,
+  keeps: 'length',
+} as const;
 
 describe('bursts', () => {
   const map = realTime(600);
@@ -91,7 +99,13 @@ describe('drive', () => {
   const map = realTime(300);
 
   it('rises to each marker and drops at it', () => {
-    const made = drive(map, whole(map), [20, 40], { shape: 'rise', low: 0.5, high: 2, ease: eases.linear, keeps: 'length' });
+    const made = drive(map, whole(map), [20, 40], {
+      shape: 'rise',
+      low: 0.5,
+      high: 2,
+      ease: eases.linear,
+      keeps: 'length',
+    });
     expect(speedAt(made, 0)).toBe(0.5);
     expect(speedAt(made, 19.999)).toBeCloseTo(2, 3);
     expect(speedAt(made, 20)).toBe(0.5);
@@ -100,7 +114,13 @@ describe('drive', () => {
   });
 
   it('changes at each marker', () => {
-    const made = drive(map, whole(map), [20, 40], { shape: 'change', low: 0.5, high: 2, ease: eases.linear, keeps: 'length' });
+    const made = drive(map, whole(map), [20, 40], {
+      shape: 'change',
+      low: 0.5,
+      high: 2,
+      ease: eases.linear,
+      keeps: 'length',
+    });
     expect([10, 30, 50].map((at) => speedAt(made, at))).toEqual([0.5, 2, 0.5]);
   });
 });

@@ -9,7 +9,7 @@ import { withTiming } from './length';
 const TOGETHER = 1e-4;
 
 /** A project in which pins went along with their markers, and the names of the clips where they could not. */
-export interface Followed {
+interface Followed {
   project: ProjectDocument;
   stayed: string[];
 }

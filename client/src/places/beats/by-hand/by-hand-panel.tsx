@@ -57,7 +57,7 @@ function useDrivenClip(containerId: string): string | undefined {
 /** A throttle for the speed of the clip that plays: under the thumb, by the arrow keys, or by the wheel; recorded as takes. */
 export function ByHandPanel({ containerId, onDone }: ByHandProps) {
   const here = useDrivenClip(containerId);
-  // The clip stays the same while its takes are there.
+  // From the first recording on the clip stays the same: takes are of one clip.
   const [held, setHeld] = useState<string>();
   const clipId = held ?? here;
   const project = useAppSelector((state) => state.project.document)!;
@@ -80,9 +80,10 @@ export function ByHandPanel({ containerId, onDone }: ByHandProps) {
   );
   const driving = useDriving(clipId, () => now.current, { tolerance: tolerance.value, magnets });
   const { recording, takes, chosen } = driving;
-  useEffect(() => {
-    if (takes.length > 0 && !held) setHeld(clipId);
-  }, [takes.length, held, clipId]);
+  const record = (): void => {
+    setHeld(clipId);
+    driving.start();
+  };
   const done = (): void => {
     driving.stop();
     onDone();
@@ -96,7 +97,7 @@ export function ByHandPanel({ containerId, onDone }: ByHandProps) {
           icon={recording ? Square : Circle}
           kind={recording || chosen < 0 ? 'primary' : 'plain'}
           disabled={!clip}
-          onPress={recording ? driving.stop : driving.start}
+          onPress={recording ? driving.stop : record}
         />
         <IconButton
           narrow
@@ -237,9 +238,7 @@ function Throttle({ speed, backwards, onSpeed }: ThrottleProps) {
           background: 'rgb(var(--bone))',
         }}
       />
-      <div
-        style={{ position: 'absolute', inset: 0, display: 'flex', alignItems: 'center', justifyContent: 'center' }}
-      >
+      <div style={{ position: 'absolute', inset: 0, display: 'flex', alignItems: 'center', justifyContent: 'center' }}>
         <Text className="font-mono-medium text-[22px] text-bone">{formatPercent(signed)}</Text>
       </div>
     </div>

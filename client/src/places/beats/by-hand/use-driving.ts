@@ -1,5 +1,16 @@
 import type { ProjectDocument, RetimeMap } from '@hastig/contract';
-import { asDriven, compile, EditRefused, findClip, mapOf, placeOf, tracked, withTake, withTiming, type Take } from '@hastig/core';
+import {
+  asDriven,
+  compile,
+  EditRefused,
+  findClip,
+  mapOf,
+  placeOf,
+  tracked,
+  withTake,
+  withTiming,
+  type Take,
+} from '@hastig/core';
 import { wallTime } from '@hastig/engine';
 import { useEffect, useRef, useState } from 'react';
 import { useStore } from 'react-redux';
@@ -15,7 +26,7 @@ import { joinedTakes, Recorder } from './recorder';
 const SHOW_EVERY = 60;
 
 /** How takes become keys. */
-export interface KeyChoice {
+interface KeyChoice {
   tolerance: number;
   /** Output frames (real) of the clip that keys are drawn to; none where they stay. */
   magnets: readonly number[];

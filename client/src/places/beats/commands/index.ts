@@ -46,8 +46,24 @@ function zoomSelection({ time, state, markers }: BeatsContext): void {
 
 /** Everything that can be started in Beats, in the order of its bar. */
 export const beatsCommands = [
-  { id: 'find', label: 'Find beats', icon: Drum, bar: 'always', group: 'Markers', possible: listens, sheet: FindBeatsSheet },
-  { id: 'hits', label: 'Find hits', icon: Music, bar: 'always', group: 'Markers', possible: listens, sheet: FindHitsSheet },
+  {
+    id: 'find',
+    label: 'Find beats',
+    icon: Drum,
+    bar: 'always',
+    group: 'Markers',
+    possible: listens,
+    sheet: FindBeatsSheet,
+  },
+  {
+    id: 'hits',
+    label: 'Find hits',
+    icon: Music,
+    bar: 'always',
+    group: 'Markers',
+    possible: listens,
+    sheet: FindHitsSheet,
+  },
   {
     id: 'tap',
     label: 'Tap',
@@ -65,7 +81,15 @@ export const beatsCommands = [
     group: 'Speed',
     run: ({ mode, setMode }) => setMode(mode === 'by-hand' ? null : 'by-hand'),
   },
-  { id: 'adjust', label: 'Adjust', icon: Sliders, bar: 'always', group: 'Markers', possible: listens, sheet: AdjustSheet },
+  {
+    id: 'adjust',
+    label: 'Adjust',
+    icon: Sliders,
+    bar: 'always',
+    group: 'Markers',
+    possible: listens,
+    sheet: AdjustSheet,
+  },
   { id: 'grid', label: 'Even grid', icon: Grid, bar: 'wide', group: 'Markers', possible: listens, sheet: GridSheet },
   {
     id: 'markers',
@@ -77,7 +101,15 @@ export const beatsCommands = [
     possible: listens,
     sheet: MarkerListSheet,
   },
-  { id: 'click', label: 'Click', icon: Metronome, bar: 'wide', group: 'Listening', possible: listens, sheet: ClickSheet },
+  {
+    id: 'click',
+    label: 'Click',
+    icon: Metronome,
+    bar: 'wide',
+    group: 'Listening',
+    possible: listens,
+    sheet: ClickSheet,
+  },
   {
     id: 'remove',
     label: 'Remove',

@@ -66,7 +66,13 @@ export function AdjustSheet({ music, onClose }: BeatsSheetProps) {
         const { name: _name, ...rest } = marker;
         const at = secondsPosition(source, seconds);
         return isNew
-          ? { ...rest, id: `id-${nanoid(12)}`, name: '', at, ...(rest.kind === 'downbeat' && { kind: 'beat', tone: 'slate' }) }
+          ? {
+              ...rest,
+              id: `id-${nanoid(12)}`,
+              name: '',
+              at,
+              ...(rest.kind === 'downbeat' && { kind: 'beat', tone: 'slate' }),
+            }
           : { ...marker, at };
       });
       const kept = new Set(next.map(({ id }) => id));

@@ -23,7 +23,11 @@ export function FindBeatsSheet({ music, state, onClose }: BeatsSheetProps) {
   );
 }
 
-function Readings({ analysis, music, onClose }: Pick<BeatsSheetProps, 'music' | 'onClose'> & { analysis: BeatAnalysis }) {
+function Readings({
+  analysis,
+  music,
+  onClose,
+}: Pick<BeatsSheetProps, 'music' | 'onClose'> & { analysis: BeatAnalysis }) {
   const levels = levelsOf(analysis.readings.filter(({ steady }) => steady));
   const best = levels[0];
   if (!best) {
@@ -51,7 +55,13 @@ function Readings({ analysis, music, onClose }: Pick<BeatsSheetProps, 'music' | 
           { value: '2', label: '2' },
           { value: '0', label: 'No bars' },
         ]),
-        first: onlyWhen(countField('First downbeat', String((bars?.first ?? 0) + 1), 1, 'which beat'), 'bar', '4', '3', '2'),
+        first: onlyWhen(
+          countField('First downbeat', String((bars?.first ?? 0) + 1), 1, 'which beat'),
+          'bar',
+          '4',
+          '3',
+          '2',
+        ),
       })}
       moments={({ level, bar, first }) => {
         const { reading } = levels[Number(level)] ?? best;

@@ -1,4 +1,5 @@
 import { evenGrid, positionSeconds, sourceFrames, tappedTempo, trimDecimals } from '@hastig/core';
+import { wallTime } from '@hastig/engine';
 import { useRef, useState } from 'react';
 import { Text, View } from 'react-native';
 import { useStore } from 'react-redux';
@@ -22,7 +23,7 @@ export function GridSheet({ music, state, onClose }: BeatsSheetProps) {
   const [tapped, setTapped] = useState<number>();
   const taps = useRef<number[]>([]);
   const tap = (set: (change: { tempo: string }) => void): void => {
-    const now = performance.now() / 1000;
+    const now = wallTime() / 1000;
     if (now - (taps.current.at(-1) ?? -Infinity) > PAUSE) taps.current = [];
     taps.current.push(now);
     const tempo = tappedTempo(taps.current);

@@ -63,9 +63,7 @@ export function MarkerListSheet({ containerId, music, markers, onClose }: BeatsS
         options={[
           { value: ALL, label: setName(null) },
           ...sets.map((set) => ({ value: set, label: setName(set) })),
-          ...(markerSet !== null && !sets.includes(markerSet)
-            ? [{ value: markerSet, label: setName(markerSet) }]
-            : []),
+          ...(markerSet !== null && !sets.includes(markerSet) ? [{ value: markerSet, label: setName(markerSet) }] : []),
         ]}
       />
       {markerSet === null || own.length === 0 ? null : (
@@ -91,7 +89,11 @@ export function MarkerListSheet({ containerId, music, markers, onClose }: BeatsS
   );
 }
 
-function MusicMarker({ containerId, music, seen }: Pick<BeatsSheetProps, 'containerId' | 'music'> & { seen: SeenMarker }) {
+function MusicMarker({
+  containerId,
+  music,
+  seen,
+}: Pick<BeatsSheetProps, 'containerId' | 'music'> & { seen: SeenMarker }) {
   const dispatch = useAppDispatch();
   const { seek } = useStage();
   const { unit } = useSession('unit');
@@ -120,9 +122,7 @@ function MusicMarker({ containerId, music, seen }: Pick<BeatsSheetProps, 'contai
       onStep={(by) => moveTo(at + by)}
       onName={(name) => change('name a marker', { name })}
       onGo={() => seek(Math.floor(at + 1e-6))}
-      onRemove={() =>
-        dispatch(rearrange('remove a marker', (now) => removeSourceMarkers(now, sourceId, [marker.id])))
-      }
+      onRemove={() => dispatch(rearrange('remove a marker', (now) => removeSourceMarkers(now, sourceId, [marker.id])))}
     />
   );
 }

@@ -20,7 +20,7 @@ const kindWords: Record<NonNullable<Marker['kind']>, string> = {
 };
 
 /** What a marker is called by its kind. */
-export const kindName = ({ kind = 'hand' }: Marker): string => kindWords[kind];
+const kindName = ({ kind = 'hand' }: Marker): string => kindWords[kind];
 
 interface MarkerSignsProps {
   /** In order, at frames (real) of the timeline. */
@@ -132,4 +132,3 @@ export function MarkerSigns(props: MarkerSignsProps) {
     </div>
   );
 }
-

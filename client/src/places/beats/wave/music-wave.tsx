@@ -77,7 +77,10 @@ export function MusicWave(props: MusicWaveProps) {
   const [first, last] = [Math.max(begins, from), Math.min(ends, to)].map((frame) => positionAtFrame(frame) * each);
   const low = Math.max(0, Math.floor(Math.min(first!, last!)));
   const count = Math.ceil(Math.abs(last! - first!)) + 2;
-  const stretch = useSamples(source, count < CLOSE * width && to > begins && from < ends ? { first: low, count } : null);
+  const stretch = useSamples(
+    source,
+    count < CLOSE * width && to > begins && from < ends ? { first: low, count } : null,
+  );
 
   useLayoutEffect(() => {
     const view = { from, to, width };
@@ -108,7 +111,26 @@ export function MusicWave(props: MusicWaveProps) {
       });
     }
     target.current!.ariaBusy = String(waves.between(source, 0, 1) === undefined);
-  }, [waves, stretch, analysis, project, music, ready, source, clip, begins, ends, each, from, to, width, height, rate, unit, theme]);
+  }, [
+    waves,
+    stretch,
+    analysis,
+    project,
+    music,
+    ready,
+    source,
+    clip,
+    begins,
+    ends,
+    each,
+    from,
+    to,
+    width,
+    height,
+    rate,
+    unit,
+    theme,
+  ]);
 
   useTimeGestures(
     target,

@@ -141,10 +141,7 @@ function Pairs({ clip, clipId, map, onClose }: SheetProps & { clip: Clip }) {
     () => pairs.map(({ moment, mark }): Pin => ({ source: happening[moment]!.position, output: targets[mark]!.at })),
     [pairs, happening, targets],
   );
-  const edit = useMemo(
-    () => (pins.length > 0 ? (now: typeof map) => landPairs(now, pins) : undefined),
-    [pins],
-  );
+  const edit = useMemo(() => (pins.length > 0 ? (now: typeof map) => landPairs(now, pins) : undefined), [pins]);
   return (
     <EditSheet
       title="Land on markers"

@@ -145,8 +145,7 @@ export function FollowSheet(props: SheetProps) {
       })}
       edit={({ range, band, floor, ceiling, fall, keeps }) => {
         const loudness = loudnessOf(envelope, band, fall / 1000);
-        const at = (frame: number): number =>
-          loudness(contentSeconds(project, music, frame - shown.from + place.from));
+        const at = (frame: number): number => loudness(contentSeconds(project, music, frame - shown.from + place.from));
         return (map) => followLoudness(map, range, at, { floor, ceiling, keeps });
       }}
     />

@@ -59,14 +59,21 @@ export function PairThreads({ moments, marks, pairs, momentName, markName, onPai
     event.preventDefault();
     event.stopPropagation();
     if (by === 0) onPair(moment, undefined);
-    else onPair(moment, Math.min(marks.length - 1, Math.max(0, now === undefined ? nearest(above[moment]!) : now + by)));
+    else
+      onPair(moment, Math.min(marks.length - 1, Math.max(0, now === undefined ? nearest(above[moment]!) : now + by)));
   };
   return (
     <div
       ref={target}
       role="group"
       aria-label="Moments on markers"
-      style={{ position: 'relative', height: HEIGHT, touchAction: 'none', background: 'rgb(var(--ink))', borderRadius: 8 }}
+      style={{
+        position: 'relative',
+        height: HEIGHT,
+        touchAction: 'none',
+        background: 'rgb(var(--ink))',
+        borderRadius: 8,
+      }}
     >
       <svg aria-hidden width={width} height={HEIGHT} style={{ position: 'absolute', pointerEvents: 'none' }}>
         {beneath.map((x, index) => (

@@ -99,7 +99,11 @@ export function Threads({ clipId, pictures, map, shown, time, arrangement, lines
         ? xToFrame(drawn.time, at.x) - xToFrame(drawn.time, start.x)
         : xToSource(drawn, at.x) - xToSource(drawn, start.x);
     if (free || !snap) return draggedThread(from, thread!, moved);
-    return draggedThread(from, thread!, thread!.end === 'time' ? restingAt(thread!.output, moved, drawn) : Math.round(moved));
+    return draggedThread(
+      from,
+      thread!,
+      thread!.end === 'time' ? restingAt(thread!.output, moved, drawn) : Math.round(moved),
+    );
   };
 
   useMapDrags<Running>(surface, clipId, map, time, false, {
@@ -151,7 +155,12 @@ export function Threads({ clipId, pictures, map, shown, time, arrangement, lines
 
   return (
     <MapSurfaceView surface={surface} label="Threads" name="threads" className={`${heights[arrangement]} flex-none`}>
-      <MarkerLines moments={lines} view={view.time} top={size.height - strips[arrangement]} height={strips[arrangement]} />
+      <MarkerLines
+        moments={lines}
+        view={view.time}
+        top={size.height - strips[arrangement]}
+        height={strips[arrangement]}
+      />
       <ThreadHandles clipId={clipId} map={shown} view={view} />
       <PlayheadThread map={shown} view={view} />
     </MapSurfaceView>

@@ -23,7 +23,9 @@ const toCut =
   (context: TimelineContext): void => {
     const { document } = aimed(context);
     const marked = markersOver(document, context.containerId).map((seen) => Math.floor(seen.at + 1e-6));
-    const edges = [...edgesOf(document, findContainer(document, context.containerId)!), ...marked].sort((a, b) => a - b);
+    const edges = [...edgesOf(document, findContainer(document, context.containerId)!), ...marked].sort(
+      (a, b) => a - b,
+    );
     const at = context.now();
     const next = way === 1 ? edges.find((edge) => edge > at) : edges.findLast((edge) => edge < at);
     if (next !== undefined) context.seek(next);

@@ -87,7 +87,10 @@ export function BetweenSheet({ clip, onClose }: OneClipProps) {
     const times = timesOfMarkers(markers, marks.initial);
     const { playhead } = store.getState().session;
     const inside = place && playhead >= place.from && playhead < place.to;
-    const first = Math.max(0, times.findIndex((at) => at >= (place?.from ?? 0) - 0.5));
+    const first = Math.max(
+      0,
+      times.findIndex((at) => at >= (place?.from ?? 0) - 0.5),
+    );
     return {
       marks,
       frame: choiceField<'start' | 'playhead'>('First frame', inside ? 'playhead' : 'start', [
@@ -99,13 +102,14 @@ export function BetweenSheet({ clip, onClose }: OneClipProps) {
     };
   });
   const times = useMemo(() => timesOfMarkers(markers, values?.marks), [markers, values?.marks]);
+  const key = JSON.stringify(values);
   const edit = useMemo(() => {
     const [from, to] = values ? [times[values.from - 1], times[values.to - 1]] : [];
     if (!values || !place || from === undefined || to === undefined) return undefined;
     const { playhead } = store.getState().session;
     const first = clip.shown.from + (values.frame === 'playhead' ? playhead - place.from : 0);
     return (now: typeof project) => clipBetween(now, clip.id, first, { from, to });
-  }, [JSON.stringify(values), times, clip]);
+  }, [key, times, clip]);
   if (markers.length === 0) return <NoMarkers title="Between markers" onClose={onClose} />;
   const { rate } = findContainer(project, containerId)!;
   const start = containerId === SEQUENCE ? project.sequence.startFrame : 0;
