@@ -56,21 +56,39 @@ function smoothed(values: Float32Array): Float32Array {
   });
 }
 
-/** How alike a part of an envelope is to itself a while later: for every lag up to the longest. */
-function autocorrelation(values: Float32Array, from: number, to: number, longest: number): Float32Array {
-  const out = new Float32Array(longest + 1);
-  let mean = 0;
-  for (let i = from; i < to; i++) mean += values[i]!;
-  mean /= Math.max(1, to - from);
-  const flat = Float32Array.from({ length: to - from }, (_, i) => values[from + i]! - mean);
+/** Stretches of values, `from` included, `to` not. */
+interface Stretch {
+  from: number;
+  to: number;
+}
+
+/**
+ * How alike stretches of an envelope are to themselves a while later, for every lag up to the longest: one row of lags a stretch.
+ * All from running sums, lag by lag, since the stretches overlap.
+ */
+function autocorrelations(values: Float32Array, stretches: readonly Stretch[], longest: number): Float32Array[] {
+  const count = values.length;
+  const sums = new Float64Array(count + 1);
+  for (let i = 0; i < count; i++) sums[i + 1] = sums[i]! + values[i]!;
+  const rows = stretches.map(() => new Float32Array(longest + 1));
+  const products = new Float64Array(count + 1);
   for (let lag = 0; lag <= longest; lag++) {
-    let sum = 0;
-    for (let i = lag; i < flat.length; i++) sum += flat[i]! * flat[i - lag]!;
-    // Fewer pairs at long lags are not less alike.
-    out[lag] = sum / Math.max(1, flat.length - lag);
+    for (let i = 0; i < count; i++) products[i + 1] = products[i]! + (i < lag ? 0 : values[i]! * values[i - lag]!);
+    for (let index = 0; index < stretches.length; index++) {
+      const { from, to } = stretches[index]!;
+      const pairs = to - from - lag;
+      if (pairs <= 0) continue;
+      const mean = (sums[to]! - sums[from]!) / (to - from);
+      const both = sums[to]! - sums[from + lag]! + sums[to - lag]! - sums[from]!;
+      // Fewer pairs at long lags are not less alike.
+      rows[index]![lag] = (products[to]! - products[from + lag]! - mean * both + mean * mean * pairs) / pairs;
+    }
   }
-  const power = out[0] || 1;
-  return out.map((value) => value / power);
+  for (const row of rows) {
+    const power = row[0] || 1;
+    for (let lag = 0; lag <= longest; lag++) row[lag]! /= power;
+  }
+  return rows;
 }
 
 const at = (values: Float32Array, x: number): number => {
@@ -79,18 +97,9 @@ const at = (values: Float32Array, x: number): number => {
 };
 
 /**
- * How well each period fits around a moment: alike a few beats on, and unlike half way between. Each band by itself: kicks on the
- * beat and hats beside it would look like beats twice as fast together.
+ * How well each period fits where a stretch is so much alike to itself: alike a few beats on, and unlike half way between.
  */
-function salience(bands: readonly Float32Array[], centre: number): Float32Array {
-  const out = new Float32Array(periods.length);
-  for (const values of bands) salienceOf(values, centre).forEach((fit, i) => (out[i]! += fit));
-  return out;
-}
-
-function salienceOf(values: Float32Array, centre: number): Float32Array {
-  const [from, to] = [Math.max(0, centre - REACH * RATE), Math.min(values.length, centre + REACH * RATE)];
-  const alike = autocorrelation(values, from, to, Math.ceil(HOLDS * RATE));
+function salienceOf(alike: Float32Array): Float32Array {
   return Float32Array.from(periods, (period) => {
     let fit = 0;
     let weights = 0;
@@ -103,6 +112,17 @@ function salienceOf(values: Float32Array, centre: number): Float32Array {
   });
 }
 
+/** How well each period fits at each look. Each band by itself: kicks on the beat and hats beside it would look like beats twice as fast. */
+function salience(bands: readonly Float32Array[], stretches: readonly Stretch[]): Float32Array[] {
+  const sum = stretches.map(() => new Float32Array(periods.length));
+  for (const values of bands) {
+    autocorrelations(values, stretches, Math.ceil(HOLDS * RATE)).forEach((alike, look) =>
+      salienceOf(alike).forEach((fit, i) => (sum[look]![i]! += fit)),
+    );
+  }
+  return sum;
+}
+
 /**
  * The tempo over time: at each look the period that fits best there and goes on from the one before (the path of the greatest
  * sum, Viterbi).
@@ -111,10 +131,15 @@ export function tempoOver({ bands, rate, start }: OnsetEnvelope): TempoPoint[] {
   const slow = onsetBands.map((band) => smoothed(smoothed(resampled(bands[band], rate, RATE))));
   const looks = Math.max(1, Math.ceil(slow[0]!.length / RATE / STEP));
   const cost = Float32Array.from(periods, (_, apart) => Math.min(MOST_CHANGE, CHANGE * apart * Math.log2(RATIO)));
+  const stretches = Array.from({ length: looks }, (_, look): Stretch => {
+    const centre = Math.round(look * STEP * RATE);
+    const to = Math.min(slow[0]!.length, centre + REACH * RATE);
+    return { from: Math.min(to, Math.max(0, centre - REACH * RATE)), to };
+  });
+  const fits = salience(slow, stretches);
   let best = new Float32Array(periods.length);
   const back: Int16Array[] = [];
-  for (let look = 0; look < looks; look++) {
-    const fit = salience(slow, Math.round(look * STEP * RATE));
+  for (const fit of fits) {
     const most = fit.reduce((top, value) => Math.max(top, value), 1e-9);
     const next = new Float32Array(periods.length);
     const came = new Int16Array(periods.length);
