@@ -20,6 +20,15 @@ async function walk(page: Page, address: string, size: keyof typeof sizes, views
   };
   await page.goto(address);
   await page.getByRole('link', { name: 'Open Marble film' }).first().waitFor();
+  if (views.includes('beats')) {
+    await page.getByRole('link', { name: 'Open Marbles on the beat' }).first().click();
+    await page.getByRole('button', { name: 'Timeline', exact: true }).click();
+    await page.getByRole('link', { name: 'Beats', exact: true }).click();
+    await page.getByText(/64 markers, every 0.500 s/).waitFor();
+    await shot('beats');
+    await page.goto(address);
+    await page.getByRole('link', { name: 'Open Marble film' }).first().waitFor();
+  }
   await shot('projects');
   await page.getByRole('link', { name: 'Open Marble film' }).first().click();
   for (const clip of ['drop', 'bowl', 'steps', 'trough'])
@@ -112,8 +121,9 @@ try {
             'guide',
             'output',
             'picture',
+            'beats',
           ]
-        : ['footage', 'timeline', 'pace', 'recipe'],
+        : ['footage', 'timeline', 'pace', 'recipe', 'beats'],
     );
     await page.close();
   }
