@@ -7,6 +7,7 @@ import { benchLarge } from './large';
 import { line } from './line';
 import { benchFilm } from './film-page';
 import { benchFootage } from './footage';
+import { benchSync } from './sync';
 import { benchTimeline } from './timeline';
 import { benchWide } from './wide';
 import { benchMemory } from './memory';
@@ -39,6 +40,7 @@ const benches: Record<string, () => void | Promise<void>> = {
   timeline: benchTimeline,
   export: benchExport,
   preview: benchPlaying,
+  sync: benchSync,
   film: () => benchFilm(3),
   wide: benchWide,
   large: benchLarge,

@@ -1,8 +1,10 @@
-import { expect, test } from '../support/app';
+import { expect, startAction, test } from '../support/app';
 import { accessFaults } from '../support/accessible';
 import { devices } from '../support/devices';
 import { paceAction } from '../support/pace';
 import { clip, timelineAction } from '../support/timeline';
+
+const beatsAction: typeof timelineAction = (page, action) => startAction(page, 'Beats', action);
 
 const kinds = [
   ['phone', 'dark'],
@@ -63,6 +65,11 @@ for (const [device, theme] of kinds) {
       await page.getByRole('button', { name: 'More', exact: true }).click();
       await check('more');
       await page.keyboard.press('Escape');
+
+      await page.getByRole('link', { name: 'Beats', exact: true }).click();
+      await expect(page.getByRole('toolbar', { name: 'Beats actions' })).toBeVisible();
+      await check('beats');
+      for (const action of ['Adjust', 'Even grid', 'Markers', 'Click']) await sheet(beatsAction, action);
 
       await page.getByRole('link', { name: 'Pace', exact: true }).click();
       await expect(page.getByRole('group', { name: 'Speed curve' })).toBeVisible();

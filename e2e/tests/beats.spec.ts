@@ -34,7 +34,10 @@ test('beats are found in music, lie where they are, and are adjusted and undone'
   const id = await openBeats(page, app);
   await bar(page).getByRole('button', { name: 'Find beats' }).click();
   const sheet = page.getByRole('dialog', { name: 'Find beats' });
-  await expect(sheet.getByRole('radio', { name: '120 bpm' })).toBeChecked();
+  await expect(sheet.getByRole('radio', { name: '120 bpm', exact: true })).toBeChecked();
+  await sheet.getByRole('radio', { name: 'Double' }).click();
+  await expect(sheet.getByRole('status')).toHaveText(/^1[12]\d markers, every 0\.25\d s/);
+  await sheet.getByRole('radio', { name: 'As found' }).click();
   await sheet.getByRole('textbox', { name: 'Set' }).fill('Found');
   await expect(sheet.getByRole('status')).toHaveText(/^6\d markers, every 0\.500 s/);
   expect(await accessFaults(page, 'guidelines')).toEqual([]);

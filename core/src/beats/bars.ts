@@ -2,6 +2,9 @@ import { onsetBands, type OnsetEnvelope } from './envelope';
 import { mean } from './mean';
 import { beatShapes, likeness } from './regularity';
 
+// Looked up once: the loops below run for every value of an envelope.
+const { max, min, round } = Math;
+
 /** How beats make bars. */
 export interface Bars {
   /** Beats in a bar. */
@@ -27,7 +30,7 @@ export function findBars(envelope: OnsetEnvelope, beats: readonly number[]): Bar
     shapes.length > lag ? mean(shapes.slice(lag).map((shape, i) => likeness(shape, shapes[i]!))) : 0;
   return METERS.flatMap((meter) => {
     // A bar of four also comes again after two; one of three does not.
-    const again = meter === 4 ? Math.max(alike(4), 0.5 * (alike(2) + alike(4))) : alike(3);
+    const again = meter === 4 ? max(alike(4), 0.5 * (alike(2) + alike(4))) : alike(3);
     return Array.from({ length: meter }, (_, first): Bars => {
       const on = mean(accents.filter((_, i) => i % meter === first));
       const off = mean(accents.filter((_, i) => i % meter !== first));
@@ -44,10 +47,10 @@ function accentsOf({ bands, levels, rate, start, levelLag }: OnsetEnvelope, beat
     beats.forEach((beat, i) => {
       const at = (beat - start) * rate;
       let most = 0;
-      for (let n = Math.max(0, Math.round(at - 8)); n <= Math.min(bands[band].length - 1, at + 8); n++)
-        most = Math.max(most, bands[band][n]!);
+      for (let n = max(0, round(at - 8)); n <= min(bands[band].length - 1, at + 8); n++)
+        most = max(most, bands[band][n]!);
       // A bass note that is held says more than how suddenly it sets in.
-      const from = Math.max(0, Math.round((beat - start - levelLag) * rate) + 4);
+      const from = max(0, round((beat - start - levelLag) * rate) + 4);
       total[i]! += (scale * most) / 8 + loud * mean(levels[band].subarray(from, from + 20));
     });
   }

@@ -1,6 +1,9 @@
 import type { OnsetEnvelope } from './envelope';
 import { combined } from './onsets';
 
+// Looked up once: the loops below run for every value of an envelope.
+const { ceil, max, min } = Math;
+
 /** Seconds to each side within which a hit counts for a moment. */
 const NEAR = 0.03;
 
@@ -10,10 +13,10 @@ export function hitStrengths(envelope: OnsetEnvelope, moments: readonly number[]
   const values = combined(envelope);
   const most = moments.map((time) => {
     let top = 0;
-    const to = Math.min(values.length - 1, (time + NEAR - start) * rate);
-    for (let i = Math.max(0, Math.ceil((time - NEAR - start) * rate)); i <= to; i++) top = Math.max(top, values[i]!);
+    const to = min(values.length - 1, (time + NEAR - start) * rate);
+    for (let i = max(0, ceil((time - NEAR - start) * rate)); i <= to; i++) top = max(top, values[i]!);
     return top;
   });
-  const strongest = most.reduce((top, value) => Math.max(top, value), 0);
+  const strongest = most.reduce((top, value) => max(top, value), 0);
   return most.map((value) => (strongest > 0 ? value / strongest : 0));
 }

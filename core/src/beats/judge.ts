@@ -2,6 +2,9 @@ import { onsetBands, type OnsetBand, type OnsetEnvelope } from './envelope';
 import { mean, median } from './mean';
 import { usualPeak } from './onsets';
 
+// Looked up once: the loops below run for every value of an envelope.
+const { abs, exp, log, log2, max, min, round } = Math;
+
 /** How much a hit in a band says that a beat is there. */
 const ON: Record<OnsetBand, number> = { low: 0.3, mid: 0.87, high: 0.91 };
 /** How much hits half way between beats, at thirds and at quarters speak against them. */
@@ -46,8 +49,7 @@ export function judgeBeats(
     const strengthAt = (time: number): number => {
       const [from, to] = [(time - ON_BEAT - start) * rate, (time + ON_BEAT - start) * rate];
       let most = 0;
-      for (let i = Math.max(0, Math.round(from)); i <= Math.min(values.length - 1, to); i++)
-        if (values[i]! > most) most = values[i]!;
+      for (let i = max(0, round(from)); i <= min(values.length - 1, to); i++) if (values[i]! > most) most = values[i]!;
       return most > MOST * usual ? MOST : most / usual;
     };
     const strength = (moments: readonly number[]): number => mean(moments.map(strengthAt));
@@ -55,7 +57,7 @@ export function judgeBeats(
     fit -= HALVES[band] * strength(halves);
   }
   const periods = beats.slice(1).map((beat, i) => beat - beats[i]!);
-  const uneven = mean(periods.slice(1).map((period, i) => Math.abs(Math.log(period / periods[i]!))));
-  const octaves = Math.log2(median(periods) / PREFERRED) / SPREAD;
-  return Math.max(0, fit) * Math.exp(-0.5 * octaves * octaves - EVEN * uneven) * regularity ** AGAIN;
+  const uneven = mean(periods.slice(1).map((period, i) => abs(log(period / periods[i]!))));
+  const octaves = log2(median(periods) / PREFERRED) / SPREAD;
+  return max(0, fit) * exp(-0.5 * octaves * octaves - EVEN * uneven) * regularity ** AGAIN;
 }

@@ -1,5 +1,8 @@
 import { onsetBands, type OnsetBand, type OnsetEnvelope } from './envelope';
 
+// Looked up once: the loops below run for every value of an envelope.
+const { abs, floor, max, min, round } = Math;
+
 /** A moment at which something begins to sound. */
 export interface Onset {
   /** Seconds. */
@@ -49,7 +52,7 @@ export function usualPeak(values: Float32Array): number {
   let peak = peaks.get(values);
   if (peak === undefined) {
     const sorted = values.toSorted();
-    peak = sorted[Math.floor(sorted.length * 0.995)] || sorted.at(-1) || 0;
+    peak = sorted[floor(sorted.length * 0.995)] || sorted.at(-1) || 0;
     peaks.set(values, peak);
   }
   return peak;
@@ -60,7 +63,7 @@ function meanAround(values: Float32Array, reach: number): Float32Array {
   const sums = new Float64Array(values.length + 1);
   values.forEach((value, i) => (sums[i + 1] = sums[i]! + value));
   return values.map((_, i) => {
-    const [from, to] = [Math.max(0, i - reach), Math.min(values.length, i + reach + 1)];
+    const [from, to] = [max(0, i - reach), min(values.length, i + reach + 1)];
     return (sums[to]! - sums[from]!) / (to - from);
   });
 }
@@ -68,16 +71,16 @@ function meanAround(values: Float32Array, reach: number): Float32Array {
 /** Where between values a peak lies, −0.5 to 0.5: the top of the parabola through it and its neighbours. */
 export function parabolicTop(before: number, peak: number, after: number): number {
   const bend = before - 2 * peak + after;
-  return bend < 0 ? Math.max(-0.5, Math.min(0.5, (before - after) / (2 * bend))) : 0;
+  return bend < 0 ? max(-0.5, min(0.5, (before - after) / (2 * bend))) : 0;
 }
 
 /** The onsets of an envelope, in order of time. */
 export function findOnsets(envelope: OnsetEnvelope, choice: OnsetChoice = {}): Onset[] {
   const { band, sensitivity = 0.5, leastGap = 0.03, standsOut = between(STANDS_OUT, sensitivity) } = choice;
   const values = combined(envelope, band);
-  const reach = Math.max(1, Math.round(Math.min(NEIGHBOURHOOD, leastGap) * envelope.rate));
-  const usual = meanAround(values, Math.round(USUAL * envelope.rate));
-  const strongest = values.reduce((most, value) => Math.max(most, value), 0);
+  const reach = max(1, round(min(NEIGHBOURHOOD, leastGap) * envelope.rate));
+  const usual = meanAround(values, round(USUAL * envelope.rate));
+  const strongest = values.reduce((most, value) => max(most, value), 0);
   if (!(strongest > 0)) return [];
   const floor = between(FLOOR, sensitivity) * strongest;
   const scales = onsetBands.map((name) => usualPeak(envelope.bands[name]) || 1);
@@ -86,7 +89,7 @@ export function findOnsets(envelope: OnsetEnvelope, choice: OnsetChoice = {}): O
     const value = values[i]!;
     if (value < floor || value < usual[i]! * standsOut || !isHighest(values, i, reach)) continue;
     const top = parabolicTop(values[i - 1] ?? 0, value, values[i + 1] ?? 0);
-    const time = Math.max(0, envelope.start + (i + top) / envelope.rate);
+    const time = max(0, envelope.start + (i + top) / envelope.rate);
     found.push({ time, strength: value / strongest, band: band ?? strongestBand(envelope, scales, i) });
   }
   return apart(found, leastGap);
@@ -94,7 +97,7 @@ export function findOnsets(envelope: OnsetEnvelope, choice: OnsetChoice = {}): O
 
 // Of equal neighbours the first.
 function isHighest(values: Float32Array, at: number, reach: number): boolean {
-  for (let i = Math.max(0, at - reach); i < Math.min(values.length, at + reach + 1); i++) {
+  for (let i = max(0, at - reach); i < min(values.length, at + reach + 1); i++) {
     if (values[i]! > values[at]! || (values[i] === values[at] && i < at)) return false;
   }
   return true;
@@ -102,7 +105,7 @@ function isHighest(values: Float32Array, at: number, reach: number): boolean {
 
 function strongestBand({ bands }: OnsetEnvelope, scales: readonly number[], at: number): OnsetBand {
   const measured = onsetBands.map((band, index) => bands[band][at]! / scales[index]!);
-  return onsetBands[measured.indexOf(Math.max(...measured))]!;
+  return onsetBands[measured.indexOf(max(...measured))]!;
 }
 
 /** The strongest so many of some moments, in order of time. */
@@ -121,7 +124,7 @@ function apart(onsets: readonly Onset[], leastGap: number): Onset[] {
     if (gone.has(onset)) continue;
     for (const way of [-1, 1]) {
       for (let next = index + way; next >= 0 && next < onsets.length; next += way) {
-        if (Math.abs(onsets[next]!.time - onset.time) >= leastGap) break;
+        if (abs(onsets[next]!.time - onset.time) >= leastGap) break;
         gone.add(onsets[next]!);
       }
     }

@@ -1,6 +1,9 @@
 import { onsetBands, type OnsetEnvelope } from './envelope';
 import { mean } from './mean';
 
+// Looked up once: the loops below run for every value of an envelope.
+const { ceil, max, min, sqrt } = Math;
+
 /** Cells each beat is cut into, and beats after which the sound may come again. */
 const CELLS = 8;
 const AGAIN = [1, 2, 3, 4, 8];
@@ -12,7 +15,7 @@ const roots = new WeakMap<Float32Array, number>();
 function rootMeanSquare(values: Float32Array): number {
   let root = roots.get(values);
   if (root === undefined) {
-    root = Math.sqrt(mean(values.map((value) => value * value)));
+    root = sqrt(mean(values.map((value) => value * value)));
     roots.set(values, root);
   }
   return root;
@@ -31,7 +34,7 @@ export function beatShapes({ bands, rate, start }: OnsetEnvelope, beats: readonl
         const low = (from + ((to - from) * (cell - 0.5)) / CELLS - start) * rate;
         const high = (from + ((to - from) * (cell + 0.5)) / CELLS - start) * rate;
         let most = 0;
-        for (let at = Math.max(0, Math.ceil(low)); at < Math.min(values.length, high); at++) {
+        for (let at = max(0, ceil(low)); at < min(values.length, high); at++) {
           if (values[at]! > most) most = values[at]!;
         }
         shape[b * CELLS + cell] = most * scales[b]!;
@@ -43,7 +46,7 @@ export function beatShapes({ bands, rate, start }: OnsetEnvelope, beats: readonl
       shape[cell]! -= middle;
       square += shape[cell]! ** 2;
     }
-    const length = Math.sqrt(square);
+    const length = sqrt(square);
     return length > 0 ? shape.map((value) => value / length) : shape;
   });
 }
@@ -64,5 +67,5 @@ export function regularityOf(envelope: OnsetEnvelope, beats: readonly number[]):
   const after = AGAIN.filter((lag) => shapes.length >= lag + 4).map((lag) =>
     mean(shapes.slice(lag).map((shape, i) => likeness(shape, shapes[i]!))),
   );
-  return after.length > 0 ? Math.max(0, ...after) : 0;
+  return after.length > 0 ? max(0, ...after) : 0;
 }

@@ -1,5 +1,8 @@
 import { onsetBands, type OnsetEnvelope } from './envelope';
 
+// Looked up once: the loops below run for every value of an envelope.
+const { abs, ceil, exp, floor, log, log2, max, min, round, sqrt } = Math;
+
 /** A tempo that holds around a moment. */
 export interface TempoPoint {
   /** Seconds. */
@@ -27,21 +30,21 @@ const CHANGE = 12;
 const MOST_CHANGE = 1.2;
 
 /** How readily people tap at a period (seconds), up to 1. */
-export function tempoPreference(period: number): number {
-  const octaves = Math.log2(period / PREFERRED) / SPREAD;
-  return Math.exp(-0.5 * octaves * octaves);
+function tempoPreference(period: number): number {
+  const octaves = log2(period / PREFERRED) / SPREAD;
+  return exp(-0.5 * octaves * octaves);
 }
 
 const periods: readonly number[] = Array.from(
-  { length: Math.floor(Math.log(SLOWEST / FASTEST) / Math.log(RATIO)) + 1 },
+  { length: floor(log(SLOWEST / FASTEST) / log(RATIO)) + 1 },
   (_, i) => FASTEST * RATIO ** i,
 );
 
 /** An envelope at another rate, each value the mean of those it stands for. */
 function resampled(values: Float32Array, from: number, to: number): Float32Array {
   const step = from / to;
-  return Float32Array.from({ length: Math.floor(values.length / step) }, (_, i) => {
-    const [start, end] = [Math.floor(i * step), Math.max(Math.floor(i * step) + 1, Math.floor((i + 1) * step))];
+  return Float32Array.from({ length: floor(values.length / step) }, (_, i) => {
+    const [start, end] = [floor(i * step), max(floor(i * step) + 1, floor((i + 1) * step))];
     let sum = 0;
     for (let at = start; at < end; at++) sum += values[at] ?? 0;
     return sum / (end - start);
@@ -92,7 +95,7 @@ function autocorrelations(values: Float32Array, stretches: readonly Stretch[], l
 }
 
 const at = (values: Float32Array, x: number): number => {
-  const low = Math.floor(x);
+  const low = floor(x);
   return low + 1 < values.length ? values[low]! + (x - low) * (values[low + 1]! - values[low]!) : 0;
 };
 
@@ -104,11 +107,11 @@ function salienceOf(alike: Float32Array): Float32Array {
     let fit = 0;
     let weights = 0;
     for (let tooth = 1; tooth * period <= HOLDS; tooth++) {
-      const weight = 1 / Math.sqrt(tooth);
+      const weight = 1 / sqrt(tooth);
       fit += weight * (at(alike, tooth * period * RATE) - 0.4 * at(alike, (tooth - 0.5) * period * RATE));
       weights += weight;
     }
-    return Math.max(0, fit / weights) * tempoPreference(period);
+    return max(0, fit / weights) * tempoPreference(period);
   });
 }
 
@@ -116,7 +119,7 @@ function salienceOf(alike: Float32Array): Float32Array {
 function salience(bands: readonly Float32Array[], stretches: readonly Stretch[]): Float32Array[] {
   const sum = stretches.map(() => new Float32Array(periods.length));
   for (const values of bands) {
-    autocorrelations(values, stretches, Math.ceil(HOLDS * RATE)).forEach((alike, look) =>
+    autocorrelations(values, stretches, ceil(HOLDS * RATE)).forEach((alike, look) =>
       salienceOf(alike).forEach((fit, i) => (sum[look]![i]! += fit)),
     );
   }
@@ -129,25 +132,25 @@ function salience(bands: readonly Float32Array[], stretches: readonly Stretch[])
  * */
 export function tempoOver({ bands, rate, start }: OnsetEnvelope): TempoPoint[] {
   const slow = onsetBands.map((band) => smoothed(smoothed(resampled(bands[band], rate, RATE))));
-  const looks = Math.max(1, Math.ceil(slow[0]!.length / RATE / STEP));
-  const cost = Float32Array.from(periods, (_, apart) => Math.min(MOST_CHANGE, CHANGE * apart * Math.log2(RATIO)));
+  const looks = max(1, ceil(slow[0]!.length / RATE / STEP));
+  const cost = Float32Array.from(periods, (_, apart) => min(MOST_CHANGE, CHANGE * apart * log2(RATIO)));
   const stretches = Array.from({ length: looks }, (_, look): Stretch => {
-    const centre = Math.round(look * STEP * RATE);
-    const to = Math.min(slow[0]!.length, centre + REACH * RATE);
-    return { from: Math.min(to, Math.max(0, centre - REACH * RATE)), to };
+    const centre = round(look * STEP * RATE);
+    const to = min(slow[0]!.length, centre + REACH * RATE);
+    return { from: min(to, max(0, centre - REACH * RATE)), to };
   });
   const fits = salience(slow, stretches);
   let best = new Float32Array(periods.length);
   const back: Int16Array[] = [];
   for (const fit of fits) {
-    const most = fit.reduce((top, value) => Math.max(top, value), 1e-9);
+    const most = fit.reduce((top, value) => max(top, value), 1e-9);
     const next = new Float32Array(periods.length);
     const came = new Int16Array(periods.length);
     for (let to = 0; to < periods.length; to++) {
       let greatest = -Infinity;
       let from = to;
       for (let i = 0; i < periods.length; i++) {
-        const sum = best[i]! - cost[Math.abs(i - to)]!;
+        const sum = best[i]! - cost[abs(i - to)]!;
         if (sum > greatest) {
           greatest = sum;
           from = i;
@@ -159,7 +162,7 @@ export function tempoOver({ bands, rate, start }: OnsetEnvelope): TempoPoint[] {
     best = next;
     back.push(came);
   }
-  let state = best.indexOf(Math.max(...best));
+  let state = best.indexOf(max(...best));
   const path: TempoPoint[] = [];
   for (let look = looks - 1; look >= 0; look--) {
     path.push({ time: start + look * STEP, period: periods[state]! });

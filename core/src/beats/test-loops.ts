@@ -25,7 +25,7 @@ const NAMES = [
 const FOLDER = '/usr/share/sonic-pi/samples';
 const LIKELY_TEMPO = 115;
 
-export interface DrumLoop {
+interface DrumLoop {
   name: string;
   rate: number;
   /** The loop over and over, one channel. */

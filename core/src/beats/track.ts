@@ -1,6 +1,9 @@
 import { parabolicTop } from './onsets';
 import type { TempoPoint } from './tempo';
 
+// Looked up once: the loops below run for every value of an envelope.
+const { log, max, min, round, sqrt } = Math;
+
 /** How strictly beats keep to the tempo beside falling on onsets. */
 const STRICT = 90;
 
@@ -31,8 +34,8 @@ export function trackBeats(
   const spread = deviation(values) || 1;
   const sum = new Float64Array(count);
   const before = new Int32Array(count).fill(-1);
-  const slowest = tempo.reduce((most, { period }) => Math.max(most, period), 0);
-  const logs = Float64Array.from({ length: Math.round(2 * slowest * rate) + 2 }, (_, frames) => Math.log(frames));
+  const slowest = tempo.reduce((most, { period }) => max(most, period), 0);
+  const logs = Float64Array.from({ length: round(2 * slowest * rate) + 2 }, (_, frames) => log(frames));
   // What a lag costs beside the period that is expected; made anew when that changes.
   const costs = new Float64Array(logs.length);
   let costsOf = NaN;
@@ -44,13 +47,13 @@ export function trackBeats(
     const own = values[i]! / spread;
     if (frames !== costsOf) {
       costsOf = frames;
-      const expected = Math.log(frames);
+      const expected = log(frames);
       for (let lag = 1; lag < costs.length; lag++) costs[lag] = STRICT * (logs[lag]! - expected) ** 2;
     }
     let most = 0;
     let from = -1;
-    const nearest = i - Math.round(frames / 2);
-    for (let j = Math.max(0, i - Math.round(2 * frames)); j <= nearest; j++) {
+    const nearest = i - round(frames / 2);
+    for (let j = max(0, i - round(2 * frames)); j <= nearest; j++) {
       const score = sum[j]! - costs[i - j]!;
       if (score > most) {
         most = score;
@@ -62,11 +65,11 @@ export function trackBeats(
   }
   return backFrom(sum, before, tempo, rate).map((i) => {
     let at = 2 * i;
-    for (let near = Math.max(0, 2 * i - 1); near <= Math.min(envelope.length - 1, 2 * i + 2); near++) {
+    for (let near = max(0, 2 * i - 1); near <= min(envelope.length - 1, 2 * i + 2); near++) {
       if (envelope[near]! > envelope[at]!) at = near;
     }
     const top = parabolicTop(envelope[at - 1] ?? 0, envelope[at]!, envelope[at + 1] ?? 0);
-    return Math.max(0, start + (at + top) / fullRate);
+    return max(0, start + (at + top) / fullRate);
   });
 }
 
@@ -80,7 +83,7 @@ function halved(values: Float32Array): Float32Array {
 
 // From the best end within the last two beats.
 function backFrom(sum: Float64Array, before: Int32Array, tempo: readonly TempoPoint[], rate: number): number[] {
-  const last = Math.max(0, sum.length - Math.round(2 * (tempo.at(-1)?.period ?? 0.5) * rate));
+  const last = max(0, sum.length - round(2 * (tempo.at(-1)?.period ?? 0.5) * rate));
   let at = last;
   for (let i = last; i < sum.length; i++) if (sum[i]! > sum[at]!) at = i;
   const beats: number[] = [];
@@ -89,6 +92,6 @@ function backFrom(sum: Float64Array, before: Int32Array, tempo: readonly TempoPo
 }
 
 function deviation(values: Float32Array): number {
-  const mean = values.reduce((total, value) => total + value, 0) / Math.max(1, values.length);
-  return Math.sqrt(values.reduce((total, value) => total + (value - mean) ** 2, 0) / Math.max(1, values.length));
+  const mean = values.reduce((total, value) => total + value, 0) / max(1, values.length);
+  return sqrt(values.reduce((total, value) => total + (value - mean) ** 2, 0) / max(1, values.length));
 }

@@ -2,10 +2,11 @@ import { programFrames, programUpdate, rateToNumber, type Program } from '@hasti
 import { proxy, transfer } from 'comlink';
 import type { SourceLocations } from '../media/source-pool';
 import { startWorker, type EngineHandle } from '../worker/handle';
-import { clockPosition, type PlayClock } from './clock';
+import { clockPosition, wallTime, type PlayClock } from './clock';
 import { withClicks, type Clicks } from './clicks';
 import type { Punctuality } from './punctuality';
 import { shuttledSeconds, shuttledSound, type Shuttle } from './shuttled-sound';
+import { OffsetWatch } from './sound-offset';
 import { SoundOutput, type ReadSound } from './sound-output';
 
 /** Milliseconds between two looks at how the sound's clock stands. */
@@ -57,6 +58,9 @@ export class Stage {
   /** While play goes at another speed than its own. */
   private shuttle: Shuttle | null = null;
   private clicks: Clicks | null = null;
+  private readonly offsets = new OffsetWatch();
+  /** The frame that play began with. */
+  private first = 0;
 
   constructor(
     canvas: HTMLCanvasElement,
@@ -158,6 +162,8 @@ export class Stage {
       const started = await this.handle.api.stagePlay(clock, speed === 1 ? range : null);
       if (mine !== this.starting) return;
       this.clock = { ...clock, at: started };
+      this.first = frame;
+      this.offsets.begin();
       this.clockTimer = setInterval(() => this.followSound(), CLOCK_LOOK);
     } catch (error) {
       await this.pause();
@@ -184,7 +190,7 @@ export class Stage {
     this.listener.frame(this.frame);
     const punctuality = await this.handle.api.stageStop();
     // In the browser's own timeline, where benches and tests look for it.
-    performance.mark('hastig:played', { detail: punctuality });
+    performance.mark('hastig:played', { detail: { ...punctuality, sound: this.offsets.figures() } });
     await this.handle.api.stageShow(this.frame);
     return punctuality;
   }
@@ -201,7 +207,16 @@ export class Stage {
   private drawn(frame: number): void {
     if (!this.clock && frame !== this.frame) return;
     this.frame = frame;
+    this.compareWithSound(frame);
     this.listener.frame(frame);
+  }
+
+  // Only where pictures and sound run straight on from where play began.
+  private compareWithSound(frame: number): void {
+    const { clock, program, first } = this;
+    if (!clock || !program || this.shuttle || frame < first) return;
+    const heard = this.output.startWallTime() + ((frame - first) * 1000) / rateToNumber(program.rate);
+    this.offsets.saw(wallTime(), heard);
   }
 
   private seconds(program: Program): number {

@@ -1,3 +1,4 @@
+import { doubled, everyNth } from '@hastig/core';
 import type { BeatAnalysis, CountedBeats } from '@hastig/engine';
 import { Text } from 'react-native';
 import { tempoWords } from '../../../beats/beat-words';
@@ -9,9 +10,34 @@ import { Analysed } from '../../../beats/analysed';
 import { foundIn } from '../../../beats/use-analysis';
 import { MadeSheet } from '../../../beats/made-sheet';
 
-/** Half and twice what a reading counts, where no other reading does. */
+/** The ways to count that are offered: of two at one tempo the second lies off the beat of the first; a third says nothing new. */
 function levelsOf(readings: readonly CountedBeats[]): { value: string; label: string; reading: CountedBeats }[] {
-  return readings.map((reading, index) => ({ value: String(index), label: tempoWords(reading.tempo), reading }));
+  const times = new Map<string, number>();
+  return readings.flatMap((reading, index) => {
+    const tempo = tempoWords(reading.tempo);
+    const before = times.get(tempo) ?? 0;
+    times.set(tempo, before + 1);
+    return before > 1 ? [] : [{ value: String(index), label: before === 1 ? `${tempo}, off-beat` : tempo, reading }];
+  });
+}
+
+/** Half as many beats as were found, those, or twice as many. */
+type Level = 'half' | 'found' | 'double';
+
+/** Beats at a level, from the first downbeat on where that is not the one they were found at. */
+function atLevel(
+  { beats, strengths }: CountedBeats,
+  level: Level,
+  first: number,
+): Pick<CountedBeats, 'beats' | 'strengths'> {
+  if (level === 'found') return { beats, strengths };
+  const [from, plain] = [beats.slice(first), strengths.slice(first)];
+  if (level === 'half') return { beats: everyNth(from, 2), strengths: plain.filter((_, index) => index % 2 === 0) };
+  return {
+    beats: doubled(from),
+    // What lies between two beats is no plainer than the weaker of them.
+    strengths: plain.flatMap((one, index) => (index === 0 ? [one] : [Math.min(one, plain[index - 1]!) / 2, one])),
+  };
 }
 
 /** Beats as they were found: the level they are counted at, and the bars they make. */
@@ -49,6 +75,11 @@ function Readings({
       onClose={onClose}
       fields={() => ({
         level: choiceField('Tempo (likeliest first)', '0', levels),
+        count: choiceField<Level>('Level', 'found', [
+          { value: 'half', label: 'Half' },
+          { value: 'found', label: 'As found' },
+          { value: 'double', label: 'Double' },
+        ]),
         bar: choiceField('Beats per bar', String(bars?.beats ?? 4), [
           { value: '4', label: '4' },
           { value: '3', label: '3' },
@@ -63,9 +94,10 @@ function Readings({
           '2',
         ),
       })}
-      moments={({ level, bar, first }) => {
-        const { reading } = levels[Number(level)] ?? best;
-        return countedBeats(reading.beats, Number(bar), first - 1, reading.strengths);
+      moments={({ level, count, bar, first }) => {
+        const { reading } = levels.find(({ value }) => value === level) ?? best;
+        const { beats, strengths } = atLevel(reading, count, first - 1);
+        return countedBeats(beats, Number(bar), count === 'found' ? first - 1 : 0, strengths);
       }}
     />
   );
