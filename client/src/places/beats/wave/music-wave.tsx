@@ -6,7 +6,6 @@ import {
   mapOf,
   positionAt,
   positionBefore,
-  rateToNumber,
   samplesPerPosition,
   SEQUENCE,
   type SeenMarker,
@@ -34,6 +33,8 @@ import { MarkerSigns, SIGNS } from './marker-signs';
 
 /** Pixels beneath for the times. */
 const AXIS = 18;
+/** Pixels of what the playhead is moved by with the keyboard: large enough to be pointed at too. */
+const TARGET = 26;
 /** Samples in a column of pixels below which the samples themselves are drawn. */
 const CLOSE = 256;
 /** Rows of hits are drawn where there are at least so many pixels. */
@@ -204,10 +205,10 @@ const Position = memo(function Position({
       aria-label={`Music: ${music.clip.name}`}
       aria-valuemin={0}
       aria-valuemax={Math.max(1, music.to - 1)}
-      aria-valuenow={playhead}
-      aria-valuetext={`${formatMoment(playhead, rate, unit)}, ${seconds.toFixed(3)} s of the music, ${(seconds * rateToNumber(rate)).toFixed(1)} frames`}
+      aria-valuenow={Math.min(playhead, Math.max(1, music.to - 1))}
+      aria-valuetext={`${formatMoment(playhead, rate, unit)}, ${seconds.toFixed(3)} s of the music`}
       onKeyDown={onKeyDown}
-      style={{ position: 'absolute', left: 0, right: 0, bottom: 0, height: AXIS }}
+      style={{ position: 'absolute', left: 0, right: 0, bottom: 0, height: TARGET }}
     />
   );
 });
