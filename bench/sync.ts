@@ -20,7 +20,7 @@ async function handToPicture(page: Page): Promise<number[]> {
   const box = (await throttle.boundingBox())!;
   await page.mouse.move(box.x + box.width / 2, box.y + 20);
   await page.mouse.down();
-  for (let step = 0; step < 150; step++) {
+  for (let step = 0; step < 60; step++) {
     await page.mouse.move(box.x + box.width * (0.5 + 0.3 * Math.sin(step / 12)), box.y + 20);
     await page.waitForTimeout(30);
   }
