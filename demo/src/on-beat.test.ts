@@ -1,38 +1,14 @@
-import { checkProjectDocument, type MediaFacts } from '@hastig/contract';
+import { checkProjectDocument } from '@hastig/contract';
 import { contentMarkers, findClip, integrityErrors, mapOf, markersBeside, pinsOf, sourceShortages } from '@hastig/core';
+import { clipFacts, soundFacts } from '../test/facts';
 import { beatProject, pieces, scenes } from '.';
-
-const facts = (fps: number, frames: number): MediaFacts => ({
-  container: 'MP4',
-  mime: 'video/mp4',
-  bytes: 1,
-  video: {
-    codec: 'avc',
-    codecString: 'avc1',
-    width: 1280,
-    height: 720,
-    rotation: 0,
-    rate: { num: fps, den: 1 },
-    frames,
-    constantRate: true,
-    longestGroup: 30,
-    seconds: frames / fps,
-  },
-  audio: null,
-});
-
-const soundFacts = (seconds: number): MediaFacts => ({
-  ...facts(24, 1),
-  video: null,
-  audio: { codec: 'opus', channels: 2, sampleRate: 48_000, seconds },
-});
 
 const project = beatProject({
   ...Object.fromEntries(
-    scenes.map(({ name, fps, frames }) => [name, { sha256: 'b'.repeat(64), facts: facts(fps, frames) }]),
+    scenes.map(({ name, fps, frames }) => [name, { sha256: 'b'.repeat(64), facts: clipFacts(fps, frames) }]),
   ),
-  straight: { sha256: 'c'.repeat(64), facts: soundFacts(pieces.straight.seconds) },
-  swinging: { sha256: 'd'.repeat(64), facts: soundFacts(pieces.swinging.seconds) },
+  straight: { sha256: 'c'.repeat(64), facts: soundFacts('opus', pieces.straight.seconds) },
+  swinging: { sha256: 'd'.repeat(64), facts: soundFacts('opus', pieces.swinging.seconds) },
 });
 
 it('is a valid document whose clips stay within their sources', () => {

@@ -16,9 +16,8 @@ export {
 } from './render/job';
 export { listRenders, readRender, removeRender, type StoredRender } from './render/targets';
 export { startRender, type RunningRender } from './render/start';
-export { fetchEnvelope } from './beats/analyse';
 export { searchMoments } from './moments/search';
-export { searchBeats, type RunningSearch } from './beats/search';
+export { fetchEnvelope, searchBeats, type RunningSearch } from './beats/search';
 export type { BeatAnalysis, CountedBeats } from './beats/analysis';
 export { startDerive, type RunningDerive } from './derive/start';
 export { drawPictureIn, type Drawable } from './picture/draw';

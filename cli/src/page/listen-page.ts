@@ -1,4 +1,4 @@
-import { envelopeOf } from '@hastig/engine/listen';
+import { envelopeOf } from '@hastig/engine/analyse';
 import type { OnsetEnvelope } from '@hastig/core';
 
 declare global {

@@ -1,5 +1,5 @@
 import { pictureMoments, rateToNumber, soundMoments, type FoundMoment } from '@hastig/core';
-import { envelopeOf, motionOf } from '@hastig/engine/listen';
+import { envelopeOf, motionOf } from '@hastig/engine/analyse';
 import type { Rate } from '@hastig/contract';
 
 declare global {

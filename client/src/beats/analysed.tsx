@@ -10,6 +10,8 @@ interface AnalysedProps<T> {
   found: T | undefined;
   /** Share that is done while something is looked at or listened to; null before and after. */
   progress: number | null;
+  /** Whether what was seen or heard is being searched; that may be cancelled too. */
+  searching?: boolean;
   fault: string | null;
   cancel(): void;
   again(): void;
@@ -18,9 +20,10 @@ interface AnalysedProps<T> {
 }
 
 /** A sheet that needs what was found in picture or sound: how far that is until then, and what to do where it failed. */
-export function Analysed<T>({ title, found, progress, fault, cancel, again, onClose, children }: AnalysedProps<T>) {
+export function Analysed<T>(props: AnalysedProps<T>) {
+  const { title, found, progress, searching = false, fault, cancel, again, onClose, children } = props;
   if (found !== undefined) return <>{children(found)}</>;
-  const words = fault ?? (progress === null ? 'Searching …' : `Analysing: ${Math.round(progress * 100)}%`);
+  const words = fault ?? (progress === null ? 'Searching…' : `Analysing: ${Math.round(progress * 100)}%`);
   return (
     <SheetFrame title={title} onClose={onClose}>
       <Text
@@ -29,14 +32,12 @@ export function Analysed<T>({ title, found, progress, fault, cancel, again, onCl
       >
         {words}
       </Text>
-      {progress === null ? null : (
-        <>
-          <Progress label="Analysis" value={progress} />
-          <View className="flex-row">
-            <Button label="Cancel" onPress={cancel} />
-          </View>
-        </>
-      )}
+      {progress === null ? null : <Progress label="Analysis" value={progress} />}
+      {progress !== null || searching ? (
+        <View className="flex-row">
+          <Button label="Cancel" onPress={cancel} />
+        </View>
+      ) : null}
       {fault ? (
         <View className="flex-row">
           <Button label="Try again" onPress={again} />

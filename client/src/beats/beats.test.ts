@@ -1,6 +1,7 @@
 import type { Source } from '@hastig/contract';
 import { setName, spacingWords, tempoWords } from './beat-words';
 import { countedBeats, markersOf } from './made-markers';
+import { setField } from './set-field';
 
 const source = {
   id: 's',
@@ -36,4 +37,28 @@ it('their spacing is told as one would', () => {
   expect(spacingWords([])).toBe('0 markers');
   expect(tempoWords(119.96)).toBe('120 bpm');
   expect([null, '', 'Hits'].map(setName)).toEqual(['All markers', 'Unnamed set', 'Hits']);
+});
+
+describe('the choice of a set', () => {
+  const seen = (...sets: string[]) =>
+    sets.map((set, at) => ({
+      marker: { id: `m${at}`, at, name: '', tone: 'oak' as const, ...(set && { set }) },
+      sourceId: 's',
+      clipId: 'c',
+      at,
+    }));
+
+  it('begins with the one that is worked with, or else the one with the most markers', () => {
+    const markers = seen('Beats', 'Beats', 'Strikes', '');
+    expect(setField(markers, null)).toMatchObject({ initial: 'Beats' });
+    expect(setField(markers, 'Strikes')).toMatchObject({ initial: 'Strikes' });
+    expect(setField(markers, 'Gone')).toMatchObject({ initial: 'Beats' });
+    expect(setField(markers, null, [{ value: 'x', label: 'X' }]).options.map(({ label }) => label)).toEqual([
+      'Unnamed set',
+      'Beats',
+      'Strikes',
+      'X',
+    ]);
+    expect(setField([], null)).toMatchObject({ initial: '', options: [] });
+  });
 });

@@ -1,18 +1,23 @@
-import type { Marker } from '@hastig/contract';
+import type { ProjectDocument, Source } from '@hastig/contract';
 import { findSource, positionSeconds, replaceSet } from '@hastig/core';
 import { useMemo, type ReactNode } from 'react';
 import { spacingWords } from './beat-words';
 import { markersOf, type MadeMoment } from './made-markers';
-import { contentSeconds, type MusicClip } from './music';
 import { FormFields } from '../form/form-fields';
 import { ProjectSheet } from '../form/project-sheet';
 import { choiceField, type ChoiceSpec, type Specs, type Texts, type Values, type WordsSpec } from '../form/specs';
 import { useEntries } from '../form/use-entries';
-import { useAppDispatch, useAppSelector, useSession } from '../store/hooks';
+import { useAppDispatch, useSession } from '../store/hooks';
 import { markerSetChosen } from '../store/session-slice';
 
-/** Where markers are made: in all of the music, or between the marks. */
+/** Where markers are made: in all of the source, or between the marks. */
 type Extent = 'all' | 'marked';
+
+/** A source that is looked at or listened to, and the seconds of it that stand at a frame of what is on the stage. */
+export interface Footage {
+  source: Source;
+  secondsAt(frame: number): number;
+}
 
 interface CommonSpecs extends Specs {
   set: WordsSpec;
@@ -23,7 +28,7 @@ interface MadeSheetProps<S extends Specs> {
   title: string;
   /** What the edit is called in the history. */
   label: string;
-  music: MusicClip;
+  footage: Footage;
   /** The name of the set that is suggested. */
   set: string;
   fields(): S;
@@ -34,11 +39,14 @@ interface MadeSheetProps<S extends Specs> {
   children?(set: (change: Texts) => void): ReactNode;
 }
 
+/** Characters of a set's name at most. */
+const LONGEST = 60;
+
 function commonSpecs(set: string, marked: boolean): CommonSpecs {
   return {
     extent: {
       ...choiceField<Extent>('Apply to', marked ? 'marked' : 'all', [
-        { value: 'all', label: 'All of the music' },
+        { value: 'all', label: 'Whole source' },
         { value: 'marked', label: 'In to out' },
       ]),
       when: () => marked,
@@ -48,16 +56,16 @@ function commonSpecs(set: string, marked: boolean): CommonSpecs {
       label: 'Set',
       initial: set,
       hint: () => 'Markers of this set are replaced.',
-      fault: (text) => ([...text].length > 60 ? 'can have at most 60 characters' : undefined),
+      fault: (text) => ([...text].length > LONGEST ? `can have at most ${LONGEST} characters` : undefined),
     },
   };
 }
 
-/** A sheet that makes markers of a set: tried out over the waveform while its fields are filled in. */
+/** A sheet that makes markers of a set: tried out where they stand while its fields are filled in. */
 export function MadeSheet<S extends Specs>(props: MadeSheetProps<S>) {
-  const { title, label, music, set: suggested, fields, moments, onClose, children } = props;
+  const { title, label, footage, set: suggested, fields, moments, onClose, children } = props;
+  const { source } = footage;
   const dispatch = useAppDispatch();
-  const project = useAppSelector((state) => state.project.document)!;
   const { marks } = useSession('marks');
   const marked = marks.from !== null || marks.to !== null;
   const { specs, texts, values, faults, set } = useEntries(() => ({
@@ -69,46 +77,29 @@ export function MadeSheet<S extends Specs>(props: MadeSheetProps<S>) {
   const made = useMemo(() => {
     if (!values) return undefined;
     const { set: named, extent } = values as Values<CommonSpecs>;
-    const all = moments(values as Values<S>);
-    const inside = extent === 'marked' ? all.filter(between(rangeOf())) : all;
-    return { name: named.trim(), markers: markersOf(music.source, inside, named.trim()) };
-  }, [key, music.source]);
-
-  function rangeOf(): [number, number] {
-    const from = contentSeconds(project, music, marks.from ?? music.from);
-    const to = contentSeconds(project, music, marks.to ?? music.to);
-    return [Math.min(from, to), Math.max(from, to)];
-  }
-  const edit = useMemo(
-    () =>
-      made &&
-      ((now: typeof project) => {
-        const { name, markers } = made;
-        const source = findSource(now, music.source.id);
-        // Only what lies in the range gives way to what was made there.
-        const kept =
-          texts.extent === 'marked' && source
-            ? (source.markers ?? []).filter(
-                (marker) => (marker.set ?? '') === name && !between(rangeOf())(secondsOf(marker)),
-              )
-            : [];
-        return replaceSet(now, music.source.id, name, [...kept, ...markers]);
-      }),
-    [made, music.source.id, texts.extent],
-  );
-  const secondsOf = (marker: Marker): MadeMoment => ({
-    seconds: positionSeconds(music.source, marker.at),
-    kind: marker.kind ?? 'hand',
-  });
+    const name = named.trim();
+    const ends = [marks.from, marks.to].map((at) => (at === null ? undefined : footage.secondsAt(at)));
+    const [from = -Infinity, to = Infinity] = extent === 'marked' ? ends : [];
+    const inside = (seconds: number): boolean =>
+      seconds >= Math.min(from, to) - SAME && seconds < Math.max(from, to) - SAME;
+    const found = moments(values as Values<S>).filter(({ seconds }) => inside(seconds));
+    const markers = markersOf(source, found, name);
+    const edit = (project: ProjectDocument): ProjectDocument => {
+      // What lies outside the range stays.
+      const kept = (findSource(project, source.id)?.markers ?? []).filter(
+        (marker) => (marker.set ?? '') === name && !inside(positionSeconds(source, marker.at)),
+      );
+      return replaceSet(project, source.id, name, [...kept, ...markers]);
+    };
+    return { name, markers, edit };
+  }, [key, source]);
   return (
     <ProjectSheet
-      title={title}
-      label={label}
-      edit={edit}
-      onClose={onClose}
+      {...{ title, label, onClose }}
+      edit={made?.edit}
       // What was made is what is worked with next.
       onApplied={() => dispatch(markerSetChosen(made?.name ?? null))}
-      outcome={() => spacingWords((made?.markers ?? []).map(({ at }) => positionSeconds(music.source, at)))}
+      outcome={() => spacingWords((made?.markers ?? []).map(({ at }) => positionSeconds(source, at)))}
     >
       {children?.(set)}
       <FormFields specs={specs} texts={texts} faults={faults} onChange={(name, text) => set({ [name]: text })} />
@@ -116,7 +107,5 @@ export function MadeSheet<S extends Specs>(props: MadeSheetProps<S>) {
   );
 }
 
-const between =
-  ([from, to]: [number, number]) =>
-  ({ seconds }: { seconds: number }): boolean =>
-    seconds >= from - 1e-9 && seconds < to;
+/** Seconds that rounding may take. */
+const SAME = 1e-9;

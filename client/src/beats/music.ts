@@ -12,6 +12,7 @@ import {
   soundOf,
   timesAt,
 } from '@hastig/core';
+import type { Footage } from './made-sheet';
 
 /** A clip whose sound is listened to, and where it lies. */
 export interface MusicClip {
@@ -68,4 +69,9 @@ export function movedTo(project: ProjectDocument, music: MusicClip, marker: Mark
   const inside = Math.min(Math.max(from, frame), to - 1e-6);
   const at = positionAt(mapOf(project, clip), inside - from + clip.shown.from);
   return addSourceMarkers(project, source.id, [{ ...marker, at: Math.min(sourceFrames(source), Math.max(0, at)) }]);
+}
+
+/** The music's source, and the seconds of it that are heard at a frame (real) of the timeline. */
+export function footageOf(project: ProjectDocument, music: MusicClip): Footage {
+  return { source: music.source, secondsAt: (frame) => contentSeconds(project, music, frame) };
 }

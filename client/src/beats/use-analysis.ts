@@ -1,15 +1,13 @@
 import type { Source } from '@hastig/contract';
 import { searchBeats, type BeatAnalysis, type RunningSearch } from '@hastig/engine';
-import { useCallback, useEffect, useState } from 'react';
-import { cancelDerive, makeDerived } from '../store/derive';
-import { useAppDispatch } from '../store/hooks';
-import { onsetsKey, useEnvelopePieces } from './use-envelope-pieces';
+import { useCallback, useEffect, useRef, useState } from 'react';
+import { useOnsets } from './use-onsets';
 
 /** What is known of a source's beats and hits, and how far it is. */
 export interface AnalysisState {
-  analysis: BeatAnalysis | undefined;
+  found: BeatAnalysis | undefined;
   /** Share of its sound that has been listened to, while it is; null before and after. */
-  listening: number | null;
+  progress: number | null;
   /** Whether its beats are being searched. */
   searching: boolean;
   fault: string | null;
@@ -22,38 +20,35 @@ const known = new Map<string, BeatAnalysis>();
 
 /** Listens to a source's sound and finds its beats and hits, once, in workers; nothing of a source without sound. */
 export function useAnalysis(source: Source | undefined): AnalysisState {
-  const dispatch = useAppDispatch();
-  const { id, question, listening, fault: failed } = useEnvelopePieces(source);
-  const [found, setFound] = useState<{ id: string; analysis?: BeatAnalysis; fault?: string }>();
+  const { id, question, progress, fault: failed, cancel: stopListening, again: listenAgain } = useOnsets(source);
+  const [outcome, setOutcome] = useState<{ id: string; fault?: string }>();
+  const running = useRef<RunningSearch | null>(null);
+  const fault = failed ?? (outcome?.id === id ? (outcome.fault ?? null) : null);
 
   useEffect(() => {
-    if (!question || known.has(id)) return undefined;
-    let search: RunningSearch | undefined = searchBeats(question);
+    if (!question || known.has(id) || fault !== null) return undefined;
+    const search = searchBeats(question);
+    running.current = search;
     search.result.then(
       (analysis) => {
         known.set(id, analysis);
-        search = undefined;
-        setFound({ id, analysis });
+        setOutcome({ id });
       },
-      (error: Error) => setFound({ id, fault: error.message }),
+      (error: Error) => setOutcome({ id, fault: error.message }),
     );
-    return () => search?.cancel();
-  }, [id, question]);
+    return () => search.cancel();
+  }, [id, question, fault]);
 
-  const analysis = known.get(id) ?? (found?.id === id ? found.analysis : undefined);
-  const fault = failed ?? (found?.id === id ? (found.fault ?? null) : null);
+  const found = known.get(id);
+  const searching = question !== undefined && !found && fault === null;
   const cancel = useCallback(() => {
-    if (source) cancelDerive(source.sha256, onsetsKey(source));
-  }, [source]);
+    if (!searching) return stopListening();
+    running.current?.cancel();
+    setOutcome({ id, fault: 'The search was cancelled.' });
+  }, [searching, stopListening, id]);
   const again = useCallback(() => {
-    if (source) void dispatch(makeDerived(source, onsetsKey(source)));
-  }, [dispatch, source]);
-  return { analysis, listening, searching: question !== undefined && !analysis && !fault, fault, cancel, again };
+    if (question) setOutcome(undefined);
+    else listenAgain();
+  }, [question, listenAgain]);
+  return { found, progress, searching, fault, cancel, again };
 }
-
-/** An analysis as a sheet that waits for it takes it. */
-export const foundIn = ({ analysis, listening, fault, cancel, again }: AnalysisState) => ({
-  found: analysis,
-  progress: listening,
-  ...{ fault, cancel, again },
-});

@@ -1,8 +1,8 @@
-import { markersBeside, setsOf, type SeenMarker } from '@hastig/core';
+import { markersBeside, type SeenMarker } from '@hastig/core';
 import { useMemo } from 'react';
-import { choiceField, type ChoiceSpec } from '../form/specs';
+import type { ChoiceSpec } from '../form/specs';
 import { useAppSelector, useSession } from '../store/hooks';
-import { setName } from './beat-words';
+import { setField } from './set-field';
 
 /** What stands for the selected markers in a choice of sets. */
 const SELECTED = ':selected';
@@ -24,18 +24,13 @@ export function useBeside(clipId: string): Beside {
   const { markerSet, selectedMarkers } = useSession('markerSet', 'selectedMarkers');
   return useMemo(() => {
     const markers = markersBeside(project, clipId).filter((seen) => seen.clipId !== clipId);
-    const sets = setsOf(markers);
     const selected = new Set(selectedMarkers);
     const anySelected = markers.some(({ marker }) => selected.has(marker.id));
     const chosen = (name: string): readonly SeenMarker[] =>
       markers.filter(({ marker }) => (name === SELECTED ? selected.has(marker.id) : (marker.set ?? '') === name));
     return {
       markers,
-      field: () =>
-        choiceField('Markers', markerSet !== null && sets.includes(markerSet) ? markerSet : (sets[0] ?? ''), [
-          ...sets.map((set) => ({ value: set, label: setName(set) })),
-          ...(anySelected ? [{ value: SELECTED, label: 'Selected' }] : []),
-        ]),
+      field: () => setField(markers, markerSet, anySelected ? [{ value: SELECTED, label: 'Selected' }] : []),
       chosen,
       times: (name) =>
         chosen(name)

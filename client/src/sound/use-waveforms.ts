@@ -1,10 +1,11 @@
-import { derivedPieces, PEAKS_PIECE_SAMPLES, type DerivedKey, type Source } from '@hastig/contract';
+import { PEAKS_PIECE_SAMPLES, type DerivedKey, type Source } from '@hastig/contract';
 import { Peaks, samplesPerPosition, soundOf, type Peak } from '@hastig/core';
 import { useEffect, useMemo, useState } from 'react';
 import { derivedAddress } from '../store/api';
 import { wantDerived } from '../store/derive';
 import { derivedId } from '../store/derived-slice';
 import { useAppDispatch, useAppSelector } from '../store/hooks';
+import { useDerived } from '../store/use-derived';
 
 /** The sound of sources, as far as their waveforms are here. */
 export interface Waveforms {
@@ -89,10 +90,6 @@ interface WaveformState {
 }
 
 export function useWaveformState(source: Source): WaveformState {
-  const id = idOf(source);
-  const making = useAppSelector((state) => state.derived.making[id]);
-  const fault = useAppSelector((state) => state.derived.faults[id]) ?? null;
-  const there = useAppSelector((state) => state.derived.pieces[id]?.length ?? 0);
-  const all = derivedPieces(keyOf(source), source.facts);
-  return { fault, making: making && there < all ? making.done / Math.max(1, making.total) : null };
+  const { fault, progress } = useDerived(source, keyOf(source));
+  return { fault, making: progress };
 }

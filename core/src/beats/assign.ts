@@ -67,8 +67,10 @@ const stretchFrom = (content: number, output: number, options: AssignOptions): n
  */
 export function assignMoments(moments: readonly Plain[], marks: readonly Plain[], options: AssignOptions): Pair[] {
   const { skipMoment = SKIP_MOMENT, skipMark = SKIP_MARK, origin } = options;
-  const sums = (all: readonly Plain[], each: number): number[] =>
-    all.reduce<number[]>((list, { strength }) => [...list, list.at(-1)! + each * strength], [0]);
+  const sums = (all: readonly Plain[], each: number): number[] => {
+    let sum = 0;
+    return [0, ...all.map(({ strength }) => (sum += each * strength))];
+  };
   const [leftMoments, leftMarks] = [sums(moments, skipMoment), sums(marks, skipMark)];
   const columns = marks.length;
   const least = new Float64Array(moments.length * columns).fill(Infinity);

@@ -5,7 +5,7 @@ import { beatShapes, likeness } from './regularity';
 // Looked up once: the loops below run for every value of an envelope.
 const { max, min, round } = Math;
 
-/** How beats make bars. */
+/** How beats make bars; the higher the score, the likelier beside others. */
 export interface Bars {
   /** Beats in a bar. */
   beats: number;
@@ -16,6 +16,14 @@ export interface Bars {
 
 /** Beats a bar may have that are told by themselves. */
 const METERS = [4, 3] as const;
+/** Values to each side of a beat in which its hit lies, and those in which the note it begins is heard (5 ms each). */
+const NEAR = 8;
+const NOTE_FROM = 4;
+const NOTE_LASTS = 20;
+/** What a sudden hit counts beside a note that is held: a bass note says more than how suddenly it sets in. */
+const SUDDEN = 1 / 8;
+/** What accents count beside how the sound comes again. */
+const ACCENT = 0.5;
 /** How much the first beat of a bar is louder in each band: bass and kick are, hats are not. */
 const weights = { low: 1, mid: 0.35, high: 0.1 } as const;
 
@@ -34,7 +42,7 @@ export function findBars(envelope: OnsetEnvelope, beats: readonly number[]): Bar
     return Array.from({ length: meter }, (_, first): Bars => {
       const on = mean(accents.filter((_, i) => i % meter === first));
       const off = mean(accents.filter((_, i) => i % meter !== first));
-      return { beats: meter, first, score: again + 0.5 * ((on - off) / (on + off || 1)) };
+      return { beats: meter, first, score: again + ACCENT * ((on - off) / (on + off || 1)) };
     });
   }).sort((a, b) => b.score - a.score);
 }
@@ -47,11 +55,10 @@ function accentsOf({ bands, levels, rate, start, levelLag }: OnsetEnvelope, beat
     beats.forEach((beat, i) => {
       const at = (beat - start) * rate;
       let most = 0;
-      for (let n = max(0, round(at - 8)); n <= min(bands[band].length - 1, at + 8); n++)
+      for (let n = max(0, round(at - NEAR)); n <= min(bands[band].length - 1, at + NEAR); n++)
         most = max(most, bands[band][n]!);
-      // A bass note that is held says more than how suddenly it sets in.
-      const from = max(0, round((beat - start - levelLag) * rate) + 4);
-      total[i]! += (scale * most) / 8 + loud * mean(levels[band].subarray(from, from + 20));
+      const from = max(0, round((beat - start - levelLag) * rate) + NOTE_FROM);
+      total[i]! += SUDDEN * scale * most + loud * mean(levels[band].subarray(from, from + NOTE_LASTS));
     });
   }
   return total;

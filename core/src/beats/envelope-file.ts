@@ -11,7 +11,7 @@ const FULL = 65_535;
 type Bands = Readonly<Record<OnsetBand, Float32Array>>;
 
 /** Values of one piece of an envelope. */
-export interface EnvelopePiece {
+interface EnvelopePiece {
   bands: Bands;
   levels: Bands;
 }

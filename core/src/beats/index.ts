@@ -1,6 +1,7 @@
 export { onsetBands, EnvelopeMaker, warmUp, type OnsetBand, type OnsetEnvelope } from './envelope';
 export * from './envelope-file';
-export { findOnsets, strongest, type Onset } from './onsets';
+export { findOnsets, type Onset } from './onsets';
+export * from './apart';
 export * from './find-beats';
 export * from './bars';
 export * from './marks';

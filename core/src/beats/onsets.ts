@@ -1,7 +1,8 @@
+import { apart } from './apart';
 import { onsetBands, type OnsetBand, type OnsetEnvelope } from './envelope';
 
 // Looked up once: the loops below run for every value of an envelope.
-const { abs, floor, max, min, round } = Math;
+const { floor, max, min, round } = Math;
 
 /** A moment at which something begins to sound. */
 export interface Onset {
@@ -92,7 +93,7 @@ export function findOnsets(envelope: OnsetEnvelope, choice: OnsetChoice = {}): O
     const time = max(0, envelope.start + (i + top) / envelope.rate);
     found.push({ time, strength: value / strongest, band: band ?? strongestBand(envelope, scales, i) });
   }
-  return apart(found, leastGap);
+  return apart(found, ({ time }) => time, leastGap);
 }
 
 // Of equal neighbours the first.
@@ -106,28 +107,4 @@ function isHighest(values: Float32Array, at: number, reach: number): boolean {
 function strongestBand({ bands }: OnsetEnvelope, scales: readonly number[], at: number): OnsetBand {
   const measured = onsetBands.map((band, index) => bands[band][at]! / scales[index]!);
   return onsetBands[measured.indexOf(max(...measured))]!;
-}
-
-/** The strongest so many of some moments, in order of time. */
-export function strongest<T extends { time: number; strength: number }>(moments: readonly T[], count: number): T[] {
-  return moments
-    .toSorted((a, b) => b.strength - a.strength)
-    .slice(0, count)
-    .sort((a, b) => a.time - b.time);
-}
-
-/** Moments no nearer to one another than a gap; the stronger stays. */
-function apart(onsets: readonly Onset[], leastGap: number): Onset[] {
-  const gone = new Set<Onset>();
-  const order = onsets.map((onset, index) => ({ onset, index })).sort((a, b) => b.onset.strength - a.onset.strength);
-  for (const { onset, index } of order) {
-    if (gone.has(onset)) continue;
-    for (const way of [-1, 1]) {
-      for (let next = index + way; next >= 0 && next < onsets.length; next += way) {
-        if (abs(onsets[next]!.time - onset.time) >= leastGap) break;
-        gone.add(onsets[next]!);
-      }
-    }
-  }
-  return onsets.filter((onset) => !gone.has(onset));
 }

@@ -1,3 +1,4 @@
+import { apart } from '../beats/apart';
 import type { OnsetEnvelope } from '../beats/envelope';
 import { mean, median } from '../beats/mean';
 import { findOnsets } from '../beats/onsets';
@@ -75,14 +76,8 @@ function cutsIn({ energy, change }: Motion): FoundMoment[] {
   return found;
 }
 
-/** What is kept of moments of a kind: the strongest, none nearer to a stronger one than a gap. */
-function apart(moments: readonly FoundMoment[], gap: number): FoundMoment[] {
-  const kept: FoundMoment[] = [];
-  for (const one of moments.toSorted((a, b) => b.strength - a.strength)) {
-    if (kept.every(({ frame }) => Math.abs(frame - one.frame) >= gap)) kept.push(one);
-  }
-  return kept;
-}
+const apartBy = (moments: readonly FoundMoment[], gap: number): FoundMoment[] =>
+  apart(moments, ({ frame }) => frame, gap);
 
 function suddenIn(energy: Float32Array, reach: number, gap: number): FoundMoment[] {
   const loudest = energy.reduce((most, value) => Math.max(most, value), 0);
@@ -98,7 +93,7 @@ function suddenIn(energy: Float32Array, reach: number, gap: number): FoundMoment
     if (ratio >= SUDDEN) found.start.push({ frame: at, kind: 'start', strength: plain(ratio) });
     else if (1 / ratio >= SUDDEN) found.stop.push({ frame: at, kind: 'stop', strength: plain(1 / ratio) });
   }
-  return [...apart(found.start, gap), ...apart(found.stop, gap)];
+  return [...apartBy(found.start, gap), ...apartBy(found.stop, gap)];
 }
 
 function peaksIn(energy: Float32Array, reach: number, gap: number): FoundMoment[] {
@@ -113,7 +108,7 @@ function peaksIn(energy: Float32Array, reach: number, gap: number): FoundMoment[
     if (around.some((other) => other > value)) return;
     found.push({ frame: at, kind: 'motion', strength: value / loudest });
   });
-  return apart(found, gap);
+  return apartBy(found, gap);
 }
 
 function turnsIn(
@@ -143,5 +138,5 @@ function turnsIn(
       found.push({ frame: at, kind: 'turn', strength: Math.min(1, least / (6 * TURNS)) });
     }
   }
-  return apart(found, gap);
+  return apartBy(found, gap);
 }

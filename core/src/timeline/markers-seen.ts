@@ -1,8 +1,8 @@
-import type { Clip, Marker, ProjectDocument } from '@hastig/contract';
+import type { Clip, Container, Marker, ProjectDocument, RetimeMap } from '@hastig/contract';
 import { timesAt } from '../retime';
 import { mapOf } from './clip-map';
 import { layoutOf } from './layout';
-import { findContainer, findSource, placeOf } from './lookup';
+import { findClip, findContainer, findSource, lookUp, placeOf } from './lookup';
 
 /** A marker where it is seen or heard: of a source or a group, through a clip's timing, or of the timeline itself. */
 export interface SeenMarker {
@@ -17,38 +17,50 @@ export interface SeenMarker {
 
 const inOrder = (markers: SeenMarker[]): readonly SeenMarker[] => markers.sort((a, b) => a.at - b.at);
 
-/** One result for each thing of each project; neither is ever changed in place. */
-function perProject<K extends object, T>(make: (project: ProjectDocument, key: K) => T) {
-  const known = new WeakMap<ProjectDocument, WeakMap<K, T>>();
-  return (project: ProjectDocument, key: K): T => {
-    const made = known.get(project) ?? new WeakMap<K, T>();
-    known.set(project, made);
-    let found = made.get(key);
-    if (found === undefined) made.set(key, (found = make(project, key)));
-    return found;
-  };
-}
+const throughClip = new WeakMap<RetimeMap, { inside: unknown; seen: readonly SeenMarker[] }>();
 
 /** The markers of what a clip is made of, at all times of its timing at which they pass; in order. */
-export const contentMarkers = perProject((project, clip: Clip): readonly SeenMarker[] => {
+export function contentMarkers(project: ProjectDocument, clip: Clip): readonly SeenMarker[] {
   const { of } = clip;
   const source = of.kind === 'source' ? findSource(project, of.id) : undefined;
-  const inside: readonly SeenMarker[] = source
-    ? (source.markers ?? []).map((marker) => ({ marker, sourceId: source.id, clipId: clip.id, at: marker.at }))
-    : of.kind === 'group'
-      ? markersOver(project, of.id)
-      : [];
-  if (inside.length === 0) return [];
+  const inside = of.kind === 'group' ? markersOver(project, of.id) : source?.markers;
+  if (!inside || inside.length === 0) return [];
   const map = mapOf(project, clip);
-  return inOrder(
-    inside.flatMap((one) => timesAt(map, one.at).map(({ from }) => ({ ...one, clipId: clip.id, at: from }))),
-  );
+  // Two clips may share a timing: whose markers these are is added by whoever asks.
+  let known = throughClip.get(map);
+  if (known?.inside !== inside) {
+    const own = source
+      ? source.markers!.map((marker) => ownMarker(marker, source.id))
+      : (inside as readonly SeenMarker[]);
+    const seen = inOrder(own.flatMap((one) => timesAt(map, one.at).map(({ from }) => ({ ...one, at: from }))));
+    known = { inside, seen };
+    throughClip.set(map, known);
+  }
+  return known.seen.map((one) => ({ ...one, clipId: clip.id }));
+}
+
+const ownMarker = (marker: Marker, sourceId: string | undefined): SeenMarker => ({
+  marker,
+  sourceId,
+  clipId: undefined,
+  at: marker.at,
 });
 
-const overContainer = perProject((project, container: object): readonly SeenMarker[] => {
-  const { tracks, markers } = container as NonNullable<ReturnType<typeof findContainer>>;
-  const own = markers.map((marker): SeenMarker => ({ marker, sourceId: undefined, clipId: undefined, at: marker.at }));
-  const carried = tracks
+interface Carried {
+  clips: unknown;
+  sources: unknown;
+  groups: unknown;
+  seen: readonly SeenMarker[];
+}
+
+// By all that they are made of: none of it is ever changed in place.
+const overContainers = new WeakMap<Container, Carried>();
+
+function overContainer(project: ProjectDocument, container: Container): readonly SeenMarker[] {
+  const { clips, sources, groups } = lookUp(project);
+  const known = overContainers.get(container);
+  if (known?.clips === clips && known.sources === sources && known.groups === groups) return known.seen;
+  const carried = container.tracks
     .filter(({ off }) => !off)
     .flatMap((track) => layoutOf(project, track))
     .flatMap(({ clip, from }) => {
@@ -58,8 +70,10 @@ const overContainer = perProject((project, container: object): readonly SeenMark
         .filter(({ at }) => at >= first - 1e-9 && at < first + frames - 1e-9)
         .map((one) => ({ ...one, at: one.at - first + from }));
     });
-  return inOrder([...own, ...carried]);
-});
+  const seen = inOrder([...container.markers.map((marker) => ownMarker(marker, undefined)), ...carried]);
+  overContainers.set(container, { clips, sources, groups, seen });
+  return seen;
+}
 
 /** All markers of a sequence or group, its own and those that its clips show; at its frames (real), in order. */
 export function markersOver(project: ProjectDocument, containerId: string): readonly SeenMarker[] {
@@ -73,7 +87,7 @@ export function markersOver(project: ProjectDocument, containerId: string): read
  */
 export function markersBeside(project: ProjectDocument, clipId: string): readonly SeenMarker[] {
   const place = placeOf(project, clipId);
-  const clip = place && project.clips.find(({ id }) => id === clipId);
+  const clip = place && findClip(project, clipId);
   if (!place || !clip) return [];
   return markersOver(project, place.containerId)
     .filter(({ at }) => at >= place.from - 1e-9 && at < place.to - 1e-9)

@@ -11,6 +11,7 @@ import {
   type OnsetBand,
   type OnsetEnvelope,
 } from '@hastig/core';
+import { fetchPieces } from '../derive/read-pieces';
 import type { BeatAnalysis } from './analysis';
 
 /** What is asked: the pieces of an onset envelope in order, and how many samples of the sound a second has. */
@@ -24,21 +25,14 @@ const MOST_READINGS = 5;
 /** As sensitive as hits are found; fewer are chosen among them. */
 const SENSITIVE = 0.85;
 
-/** The envelope whose pieces lie at some addresses. Throws what fetching throws, or an Error with the answer's status. */
-export async function fetchEnvelope({ addresses, sampleRate }: BeatQuestion): Promise<OnsetEnvelope> {
-  const pieces = await Promise.all(
-    addresses.map(async (address) => {
-      const answer = await fetch(address);
-      if (!answer.ok) throw new Error(`The analysis can’t be read (${answer.status}).`);
-      return readEnvelope(new Uint8Array(await answer.arrayBuffer()));
-    }),
-  );
-  return joinedEnvelope(pieces, sampleRate);
+/** The envelope whose pieces lie at some addresses. Throws what reading them throws. */
+export async function readEnvelopeAt({ addresses, sampleRate }: BeatQuestion): Promise<OnsetEnvelope> {
+  return joinedEnvelope(await fetchPieces(addresses, readEnvelope), sampleRate);
 }
 
 /** Finds beats, bars and hits. */
 export async function analyseBeats(question: BeatQuestion): Promise<BeatAnalysis> {
-  const envelope = await fetchEnvelope(question);
+  const envelope = await readEnvelopeAt(question);
   const readings = findBeats(envelope)
     .slice(0, MOST_READINGS)
     .map((reading) => ({

@@ -1,9 +1,8 @@
 import { onsetHops, onsetHopSamples, ONSETS_PIECE_HOPS } from '@hastig/contract';
 import { envelopeBytes, EnvelopeMaker, warmUp } from '@hastig/core';
-import { RefusedMedia } from '@hastig/probe';
-import { openMedia } from '../media/open';
 import { decodedSound } from '../media/decoded-sound';
 import { mixedToOne } from '../media/mixed-to-one';
+import { openSound } from '../media/open-sound';
 import type { DeriveJob, Maker } from './job';
 
 /**
@@ -14,13 +13,7 @@ export async function openOnsets({
   location,
   params,
 }: Pick<DeriveJob, 'location' | 'params'>): Promise<Maker & { sampleRate: number }> {
-  const media = await openMedia(location);
-  const number = Number(params);
-  const [track, facts] = [media.sounds[number], (media.facts.sounds ?? [media.facts.audio])[number]];
-  if (!track || !facts || !(await track.canDecode())) {
-    media.dispose();
-    throw new RefusedMedia('This browser can’t decode the sound, so its beats can’t be found.');
-  }
+  const { track, facts, dispose } = await openSound(location, Number(params), 'so its beats can’t be found');
   const { sampleRate, channels } = facts;
   const hop = onsetHopSamples(sampleRate);
   const warm = warmUp(sampleRate);
@@ -56,7 +49,7 @@ export async function openOnsets({
       });
       return envelopeBytes({ bands: part(bands), levels: part(levels) }).buffer;
     },
-    close: () => Promise.resolve(media.dispose()),
+    close: () => Promise.resolve(dispose()),
   };
 }
 

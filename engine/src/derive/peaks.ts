@@ -1,19 +1,12 @@
 import { PEAKS_PIECE_SAMPLES } from '@hastig/contract';
 import { PeakMaker } from '@hastig/core';
-import { RefusedMedia } from '@hastig/probe';
-import { openMedia } from '../media/open';
 import { decodedSound } from '../media/decoded-sound';
+import { openSound } from '../media/open-sound';
 import type { DeriveJob, Maker } from './job';
 
 /** Makes the peaks of a track of sound; `params` is the track's number. */
 export async function peaksMaker({ location, params }: DeriveJob): Promise<Maker> {
-  const media = await openMedia(location);
-  const number = Number(params);
-  const [track, facts] = [media.sounds[number], (media.facts.sounds ?? [media.facts.audio])[number]];
-  if (!track || !facts || !(await track.canDecode())) {
-    media.dispose();
-    throw new RefusedMedia('This browser can’t decode the sound, so there is no waveform.');
-  }
+  const { track, facts, dispose } = await openSound(location, Number(params), 'so there is no waveform');
   const { sampleRate, channels, seconds } = facts;
   return {
     total: Math.round(seconds * sampleRate),
@@ -27,6 +20,6 @@ export async function peaksMaker({ location, params }: DeriveJob): Promise<Maker
       }
       return maker.bytes().buffer;
     },
-    close: () => Promise.resolve(media.dispose()),
+    close: () => Promise.resolve(dispose()),
   };
 }

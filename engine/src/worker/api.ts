@@ -1,5 +1,5 @@
 import type { MediaFacts } from '@hastig/contract';
-import type { FoundMoment, ProgramUpdate } from '@hastig/core';
+import type { FoundMoment, OnsetEnvelope, ProgramUpdate } from '@hastig/core';
 import type { BeatAnalysis } from '../beats/analysis';
 import type { BeatQuestion } from '../beats/analyse';
 import type { MomentQuestion } from '../moments/find';
@@ -54,6 +54,7 @@ export interface EngineApi {
   derive(job: DeriveJob, onProgress: (progress: DeriveProgress) => void): Promise<void>;
   cancelDerive(): void;
   analyseBeats(question: BeatQuestion): Promise<BeatAnalysis>;
+  envelope(question: BeatQuestion): Promise<OnsetEnvelope>;
   findMoments(question: MomentQuestion): Promise<FoundMoment[]>;
   /** A stretch of a source's sound as it is, all channels as one; silent where there is none. */
   samples(location: MediaLocation, first: number, count: number): Promise<Float32Array>;

@@ -1,6 +1,6 @@
 import { updatedProgram, type Program } from '@hastig/core';
 import { expose, transfer } from 'comlink';
-import { analyseBeats } from '../beats/analyse';
+import { analyseBeats, readEnvelopeAt } from '../beats/analyse';
 import { derive } from '../derive/derive';
 import { undecodable } from '../media/open';
 import { readSamples } from '../media/samples';
@@ -93,6 +93,14 @@ const api: EngineApi = {
   },
   cancelDerive: () => deriving?.abort(),
   analyseBeats,
+  envelope: async (question) => {
+    const envelope = await readEnvelopeAt(question);
+    const rows = [...Object.values(envelope.bands), ...Object.values(envelope.levels)];
+    return transfer(
+      envelope,
+      rows.map(({ buffer }) => buffer as ArrayBuffer),
+    );
+  },
   findMoments,
   samples: async (location, first, count) => {
     const samples = await readSamples(location, first, count);

@@ -2,11 +2,12 @@ import Magnet from 'lucide-react-native/icons/magnet';
 import Pause from 'lucide-react-native/icons/pause';
 import Play from 'lucide-react-native/icons/play';
 import { useState } from 'react';
-import { Text, View } from 'react-native';
+import { View } from 'react-native';
 import { useStage } from '../../stage/stage-context';
 import { useAppDispatch, useSession } from '../../store/hooks';
 import { snapTapsSet } from '../../store/session-slice';
 import { Button, IconButton } from '../../ui/button';
+import { TapTarget } from './tap-target';
 
 interface TapPadProps {
   /** A tap at a wall time (ms since 1970). */
@@ -31,35 +32,7 @@ export function TapPad({ onTap, onDone }: TapPadProps) {
   };
   return (
     <View role="group" aria-label="Tap along" className="gap-2 border-t border-line bg-raised p-2">
-      <div
-        role="button"
-        tabIndex={0}
-        aria-label="Tap"
-        onPointerDown={(event) => {
-          event.preventDefault();
-          onTap(performance.timeOrigin + event.timeStamp);
-        }}
-        onKeyDown={(event) => {
-          if (event.repeat || (event.key !== 'Enter' && event.key !== ' ')) return;
-          event.preventDefault();
-          event.stopPropagation();
-          onTap(performance.timeOrigin + event.timeStamp);
-        }}
-        style={{
-          height: 104,
-          display: 'flex',
-          alignItems: 'center',
-          justifyContent: 'center',
-          borderRadius: 14,
-          border: '1px solid rgb(var(--line))',
-          background: 'rgb(var(--ink))',
-          touchAction: 'none',
-          userSelect: 'none',
-          cursor: 'pointer',
-        }}
-      >
-        <Text className="font-medium text-[18px] text-bone">{playing ? 'Tap on the beat' : 'Play, then tap here'}</Text>
-      </div>
+      <TapTarget name="Tap" words={playing ? 'Tap on the beat' : 'Play, then tap here'} onTap={onTap} />
       <View className="flex-row items-center gap-2">
         <IconButton
           label={playing ? 'Pause music' : 'Play music'}

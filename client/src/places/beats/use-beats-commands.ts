@@ -1,13 +1,11 @@
 import { addSourceMarkers, secondsPosition, type SeenMarker } from '@hastig/core';
 import { wallTime } from '@hastig/engine';
-import { nanoid } from '@reduxjs/toolkit';
 import { useState } from 'react';
 import { useStore } from 'react-redux';
 import { contentSeconds, type MusicClip } from '../../beats/music';
 import { markersOf } from '../../beats/made-markers';
 import { snappedTap } from '../../beats/snap-taps';
 import { tapDelay } from '../../beats/tap-delay';
-import type { AnalysisState } from '../../beats/use-analysis';
 import { usePlaceCommands, type PlaceCommands } from '../../commands/use-commands';
 import { useStage } from '../../stage/stage-context';
 import { rearrange } from '../../store/edit';
@@ -34,7 +32,7 @@ export function useBeatsCommands(
   containerId: string,
   music: MusicClip | undefined,
   markers: readonly SeenMarker[],
-  { analysis }: AnalysisState,
+  hits: readonly { time: number }[],
   time: TimeControl,
 ): BeatsCommands {
   const dispatch = useAppDispatch();
@@ -48,7 +46,7 @@ export function useBeatsCommands(
     const frame = frameAt(wall - tapDelay()) ?? session.playhead;
     if (frame < music.from || frame >= music.to) return;
     const heard = contentSeconds(project.document, music, frame);
-    const seconds = session.snapTaps && session.playing ? snappedTap(heard, analysis?.onsets.all ?? []) : heard;
+    const seconds = session.snapTaps && session.playing ? snappedTap(heard, hits) : heard;
     const set = session.markerSet ?? TAPS;
     const [marker] = markersOf(music.source, [{ seconds, kind: 'hand' }], set);
     const twice = secondsPosition(music.source, TWICE);
@@ -57,8 +55,7 @@ export function useBeatsCommands(
       (music.source.markers ?? []).some((one) => one.set === marker.set && Math.abs(one.at - marker.at) < twice)
     )
       return;
-    const named = { ...marker, id: `id-${nanoid(12)}` };
-    dispatch(rearrange('add a marker', (now) => addSourceMarkers(now, music.source.id, [named])));
+    dispatch(rearrange('add a marker', (now) => addSourceMarkers(now, music.source.id, [marker])));
   });
 
   const { context, ...commands } = usePlaceCommands<BeatsContext, BeatsSheetProps, BeatsCommandId>(

@@ -7,7 +7,7 @@ import { Text, View } from 'react-native';
 import { linesBeside } from '../../beats/marker-moments';
 import { Button } from '../../ui/button';
 import { PlaceFrame } from '../../project/place-frame';
-import { Beside, SheetSide } from '../../project/side';
+import { Beside } from '../../project/side';
 import { useAppSelector, useSession } from '../../store/hooks';
 import { openClip, shownMap, shownProject } from '../../store/selectors';
 import { useArrangement } from '../../ui/use-wide';
@@ -87,19 +87,17 @@ function OpenPace({ clipId, clip, map, shown }: OpenPaceProps) {
     />
   ) : null;
 
-  const bar =
-    arrangement === 'wide' || !sheet ? (
-      <CommandBar
-        name="Pace actions"
-        commands={paceCommands}
-        active={active ?? modeCommand(mode)}
-        disabled={disabled}
-        onCommand={act}
-      />
-    ) : null;
-
+  const bar = (
+    <CommandBar
+      name="Pace actions"
+      commands={paceCommands}
+      active={active ?? modeCommand(mode)}
+      disabled={disabled}
+      onCommand={act}
+    />
+  );
   return (
-    <PlaceFrame bar={bar}>
+    <PlaceFrame bar={bar} sheet={sheet}>
       <ViewBar map={map} onCommand={act} />
       <div ref={frame} style={{ display: 'flex', flexDirection: 'column', flex: 1, minHeight: 0 }}>
         <Beside shown={wide ? !sheet : view === 'ledger'}>
@@ -118,7 +116,6 @@ function OpenPace({ clipId, clip, map, shown }: OpenPaceProps) {
         )}
       </div>
       {selectedKeys.length > 0 ? <ChosenKeys clipId={clipId} keys={selectedKeys} onEase={() => act('ease')} /> : null}
-      {sheet ? <SheetSide>{sheet}</SheetSide> : null}
     </PlaceFrame>
   );
 }

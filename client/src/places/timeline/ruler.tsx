@@ -7,8 +7,8 @@ import { rearrange } from '../../store/edit';
 import { useAppDispatch, useSession } from '../../store/hooks';
 import { localPoint } from '../../time-view/use-size';
 import { frameToX, xToFrame, type TimeView } from '../../time-view/use-time-view';
-import { MarkerSign } from '../../ui/marker-sign';
 import { useStable } from '../../ui/use-stable';
+import { CrowdButton, heldMarker, MarkerButton, stepOf } from '../../time-view/marker-button';
 import { markersInSight } from '../../time-view/markers-in-sight';
 
 const HEIGHT = 40;
@@ -48,10 +48,10 @@ export function Ruler({ containerId, container, view, unit, start, onMarker, onC
     ({ event, xy, first, last, tap }) => {
       const at = frameAt(localPoint(target.current!, xy).x);
       if (first) {
-        const { marker: id, several } =
-          (event.target as HTMLElement).closest<HTMLElement>('[data-marker], [data-several]')?.dataset ?? {};
-        moving.current = (id && container.markers.find((marker) => marker.id === id)) || null;
-        crowd.current = several ? (several.split(',').map(Number) as [number, number]) : null;
+        const held = heldMarker(event.target);
+        moving.current =
+          (held && 'marker' in held && container.markers.find((marker) => marker.id === held.marker)) || null;
+        crowd.current = held && 'several' in held ? held.several : null;
       }
       const marker = moving.current;
       if (crowd.current) {
@@ -158,58 +158,16 @@ const MarkersInSight = memo(function MarkersInSight(props: MarkersInSightProps) 
     others === 0 ? (
       <MarkerOnRuler key={marker.id} {...{ marker, x, onMarker, onStep }} moment={moment(marker.at)} />
     ) : (
-      <MarkersAtOnce
+      <CrowdButton
         key={`several ${marker.id}`}
-        {...{ marker, x, to, onCloser }}
+        {...{ x, to, onCloser }}
+        from={marker.at}
+        tone={marker.tone}
         name={`${others + 1} markers from ${moment(marker.at)} to ${moment(to)}: zoom in`}
       />
     ),
   );
 });
-
-// Markers too close to be told apart: one sign for all, doubled, which leads to where they can be.
-const MarkersAtOnce = memo(function MarkersAtOnce({
-  marker,
-  x,
-  to,
-  name,
-  onCloser,
-}: {
-  marker: Marker;
-  x: number;
-  to: number;
-  name: string;
-  onCloser(from: number, to: number): void;
-}) {
-  const closer = (): void => onCloser(marker.at, to + 1);
-  return (
-    <div
-      role="button"
-      tabIndex={0}
-      aria-label={name}
-      data-several={`${marker.at},${to + 1}`}
-      onKeyDown={(event) => event.key === 'Enter' && closer()}
-      style={signStyle(x)}
-    >
-      <MarkerSign tone={marker.tone} />
-      <div aria-hidden style={{ marginLeft: -6, opacity: 0.6 }}>
-        <MarkerSign tone={marker.tone} />
-      </div>
-    </div>
-  );
-});
-
-const signStyle = (x: number) =>
-  ({
-    position: 'absolute',
-    left: x - 15,
-    top: 0,
-    width: 30,
-    height: 26,
-    display: 'flex',
-    justifyContent: 'center',
-    alignItems: 'center',
-  }) as const;
 
 interface MarkerOnRulerProps {
   marker: Marker;
@@ -219,26 +177,22 @@ interface MarkerOnRulerProps {
   onStep(marker: Marker, by: number): void;
 }
 
-// There may be hundreds, and the ruler follows the playhead: each is drawn anew only when it moves.
+// The ruler follows the playhead: each marker is drawn anew only when it moves.
 const MarkerOnRuler = memo(function MarkerOnRuler({ marker, x, moment, onMarker, onStep }: MarkerOnRulerProps) {
   const onKeyDown = (event: KeyboardEvent): void => {
     if (event.key === 'Enter') onMarker(marker);
-    const by = { ArrowRight: 1, ArrowLeft: -1 }[event.key] ?? 0;
+    const by = stepOf(event);
     if (by === 0) return;
     event.preventDefault();
     event.stopPropagation();
-    onStep(marker, by * (event.shiftKey ? 10 : 1));
+    onStep(marker, by);
   };
   return (
-    <div
-      role="button"
-      tabIndex={0}
-      aria-label={`Marker ${marker.name || 'unnamed'} at ${moment}`}
-      data-marker={marker.id}
-      onKeyDown={onKeyDown}
-      style={signStyle(x)}
-    >
-      <MarkerSign tone={marker.tone} />
-    </div>
+    <MarkerButton
+      {...{ x, onKeyDown }}
+      name={`Marker ${marker.name || 'unnamed'} at ${moment}`}
+      hold={marker.id}
+      tone={marker.tone}
+    />
   );
 });

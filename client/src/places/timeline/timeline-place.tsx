@@ -3,7 +3,6 @@ import { containerFrames, findClip, findContainer, SEQUENCE } from '@hastig/core
 import { useMemo, useRef } from 'react';
 import { ScrollView, Text, View } from 'react-native';
 import { PlaceFrame } from '../../project/place-frame';
-import { SheetSide } from '../../project/side';
 import { useAppSelector, useSession } from '../../store/hooks';
 import { shownProject } from '../../store/selectors';
 import { useSize } from '../../time-view/use-size';
@@ -56,18 +55,17 @@ export function TimelinePlace({ containerId }: { containerId: string }) {
   if (!project || !container) return null;
   const start = containerId === SEQUENCE ? project.sequence.startFrame : 0;
   const sheet = active ? <OpenSheet {...{ active, containerId, disabled }} onCommand={act} onClose={close} /> : null;
-  const bar =
-    arrangement === 'wide' || !sheet ? (
-      <CommandBar
-        name="Timeline actions"
-        commands={timelineCommands}
-        active={active}
-        disabled={disabled}
-        onCommand={act}
-      />
-    ) : null;
+  const bar = (
+    <CommandBar
+      name="Timeline actions"
+      commands={timelineCommands}
+      active={active}
+      disabled={disabled}
+      onCommand={act}
+    />
+  );
   return (
-    <PlaceFrame bar={bar}>
+    <PlaceFrame bar={bar} sheet={sheet}>
       <TimelineBar several={several} onSeveral={onSeveral} onCommand={act} />
       <div ref={frame} style={{ display: 'flex', flexDirection: 'column', flex: 1, minHeight: 0 }}>
         {arrangement === 'wide' || !sheet ? <Overview {...{ containerId, project, frames, time }} /> : null}
@@ -77,7 +75,6 @@ export function TimelinePlace({ containerId }: { containerId: string }) {
           {length === 0 && !sheet ? <Empty onAdd={() => act('add')} /> : null}
         </ScrollView>
       </div>
-      {sheet ? <SheetSide>{sheet}</SheetSide> : null}
     </PlaceFrame>
   );
 }

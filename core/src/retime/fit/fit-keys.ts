@@ -4,6 +4,8 @@ export interface FittedKey {
   value: number;
 }
 
+/** Joints to each side that a joint's fit depends on. */
+const NEAR = 4;
 /** Values that are looked at in one go; longer rows are cut there. */
 const MOST = 4096;
 
@@ -70,21 +72,24 @@ function fitPart(values: ArrayLike<number>, from: number, to: number, tolerance:
   let keys: FittedKey[] = joints.map((at) => ({ at, value: values[at]! }));
   const fitted = leastSquares(values, joints);
   if (missOf(values, fitted) <= tolerance) keys = fitted;
+  // What taking a joint away would miss by: only what lies near it changes much, so only that is looked at, and looked at again.
+  const without = (index: number): number => {
+    const near = joints.slice(Math.max(0, index - NEAR), index + NEAR + 1).filter((at) => at !== joints[index]);
+    return missOf(values, leastSquares(values, near));
+  };
+  const misses = joints.map((_, index) => (index > 0 && index + 1 < joints.length ? without(index) : Infinity));
   for (;;) {
-    let best: { keys: FittedKey[]; miss: number; index: number } | undefined;
-    for (let index = 1; index + 1 < joints.length; index++) {
-      // Only what lies near changes much: the whole is looked at when it is taken.
-      const near = joints.slice(Math.max(0, index - 4), index + 5).filter((at) => at !== joints[index]);
-      const local = leastSquares(values, near);
-      const miss = missOf(values, local);
-      if (miss <= tolerance && (!best || miss < best.miss)) best = { keys: local, miss, index };
-    }
-    if (!best) return keys;
-    const fewer = joints.toSpliced(best.index, 1);
+    const index = misses.reduce((best, miss, at) => (miss < misses[best]! ? at : best), 0);
+    if (!(misses[index]! <= tolerance)) return keys;
+    const fewer = joints.toSpliced(index, 1);
     const next = leastSquares(values, fewer);
     if (missOf(values, next) > tolerance) return keys;
     joints = fewer;
     keys = next;
+    misses.splice(index, 1);
+    for (let at = Math.max(1, index - NEAR - 1); at < Math.min(joints.length - 1, index + NEAR + 1); at++) {
+      misses[at] = without(at);
+    }
   }
 }
 

@@ -1,5 +1,6 @@
 import type { RetimeMap } from '@hastig/contract';
-import { checkRange, type Keeps, type OutputRange } from '../edit/range';
+import { checkRange, cutRange, type Keeps, type OutputRange } from '../edit/range';
+import { compile } from '../map';
 import { EditRefused } from '../edit/refused';
 import { spansOfKeys } from '../fit/speeds';
 import { fitKeys, type FittedKey } from '../fit/fit-keys';
@@ -19,8 +20,10 @@ interface FollowOptions {
  */
 const TOLERANCE = 0.05;
 const STEP = 0.75;
-/** Output frames of content that is kept which are looked at past the range's end, times its length. */
-const FURTHER = 16;
+/** More content than the range has that speeds are made for, since keys may miss what the loudness asks for. */
+const MORE = 1.15;
+/** Times a range's length that it is made to last at most; beyond that the speed stays at the floor. */
+const FURTHEST = 16;
 
 /**
  * Follow loudness: the louder it is, the faster a clip runs, between a floor and a ceiling, in even steps of pitch; with as few
@@ -38,8 +41,10 @@ export function followLoudness(
     throw new EditRefused('speed', 'Both speeds must be more than 0.');
   const { from, to } = checkRange(map, range);
   const octaves = Math.log2(ceiling / floor);
+  const speedAt = (frame: number): number => floor * 2 ** (octaves * loudness(frame));
+  const needed = keeps === 'content' ? framesFor(map, { from, to }, speedAt) : to - from;
   return layAlong(map, { from, to }, keeps, (length) => {
-    const frames = Math.min(length, FURTHER * (to - from));
+    const frames = Math.min(length, needed);
     const steps = Math.max(1, Math.ceil(frames));
     const wanted = Float64Array.from({ length: steps + 1 }, (_, i) => octaves * loudness(from + (i * frames) / steps));
     const keys = inSteps(fitKeys(wanted, TOLERANCE)).map(({ at, value }) => ({ at, value: floor * 2 ** value }));
@@ -59,4 +64,14 @@ function inSteps(keys: readonly FittedKey[]): FittedKey[] {
       value: key.value + ((next.value - key.value) * i) / steps,
     }));
   });
+}
+
+// Output frames from a range's start on in which its content passes, and a little more.
+function framesFor(map: RetimeMap, range: OutputRange, speedAt: (frame: number) => number): number {
+  const { middleStart, middleEnd } = cutRange(map, range);
+  const content = (MORE * Math.abs(middleEnd - middleStart)) / compile(map).ratio;
+  let passed = 0;
+  let frames = 0;
+  while (passed < content && frames < FURTHEST * (range.to - range.from)) passed += speedAt(range.from + frames++);
+  return Math.max(1, frames);
 }

@@ -25,9 +25,9 @@ import { useDriving } from './use-driving';
 
 /** Speeds by which keys may miss the hand. */
 const tolerances = [
-  { value: 0.02, label: 'close' },
-  { value: 0.06, label: 'usual' },
-  { value: 0.15, label: 'few' },
+  { value: 0.02, label: 'fine' },
+  { value: 0.06, label: 'medium' },
+  { value: 0.15, label: 'coarse' },
 ] as const;
 
 interface ByHandProps {
@@ -108,7 +108,7 @@ export function ByHandPanel({ containerId, onDone }: ByHandProps) {
         />
         <IconButton
           narrow
-          label="Draw keys to markers"
+          label="Snap keys to markers"
           icon={Magnet}
           pressed={drawn}
           onPress={() => setDrawn((on) => !on)}
@@ -127,7 +127,7 @@ export function ByHandPanel({ containerId, onDone }: ByHandProps) {
             onPress={() => driving.choose((chosen + 1) % takes.length)}
           />
           <Button
-            label={`Keys: ${tolerance.label}`}
+            label={`Tolerance: ${tolerance.label}`}
             kind="quiet"
             onPress={() => setTolerance(tolerances[(tolerances.indexOf(tolerance) + 1) % tolerances.length]!)}
           />

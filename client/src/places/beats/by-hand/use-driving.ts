@@ -111,7 +111,7 @@ export function useDriving(clipId: string | undefined, speed: () => number, keys
     const from = Math.max(0, Math.floor(onClip(store.getState().session.playhead)));
     const length = compile(mapOf(document, clip)).length;
     if (from >= length - 1) {
-      dispatch(noticeSet('The playhead is at the clip’s end. Move it to where the drive shall begin.'));
+      dispatch(noticeSet('The playhead is at the clip’s end. Move it to where you want to begin.'));
       return;
     }
     const before = take;

@@ -1,6 +1,7 @@
 import type { SeenMarker } from '@hastig/core';
 import type { Command } from '../../../commands/command';
 import type { TimeContext } from '../../../commands/general';
+import type { Footage } from '../../../beats/made-sheet';
 import type { MusicClip } from '../../../beats/music';
 import type { AnalysisState } from '../../../beats/use-analysis';
 import type { RootState } from '../../../store/store';
@@ -29,6 +30,7 @@ export interface BeatsContext extends TimeContext {
 export interface BeatsSheetProps {
   containerId: string;
   music: MusicClip;
+  footage: Footage;
   state: AnalysisState;
   markers: readonly SeenMarker[];
   onClose(): void;

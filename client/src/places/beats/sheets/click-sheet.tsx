@@ -1,6 +1,6 @@
-import { ClickRun, wallTime } from '@hastig/engine';
+import { ClickRun } from '@hastig/engine';
 import { useEffect, useRef, useState } from 'react';
-import { Pressable, Text, View } from 'react-native';
+import { Text, View } from 'react-native';
 import { keepTapDelay, measuredDelay, tapDelay } from '../../../beats/tap-delay';
 import { FormFields } from '../../../form/form-fields';
 import { percentField } from '../../../form/specs';
@@ -10,6 +10,7 @@ import { clickLoudnessSet, clicksToggled } from '../../../store/session-slice';
 import { Button } from '../../../ui/button';
 import { Choice } from '../../../ui/choice';
 import { SheetFrame } from '../../../ui/sheet-frame';
+import { TapTarget } from '../tap-target';
 
 /** Clicks that are tapped along with. */
 const CLICKS = 8;
@@ -82,14 +83,7 @@ function TapDelay() {
         {fault ?? (delay === 0 ? 'Tap delay not measured.' : `Tap delay ${delay} ms, compensated.`)}
       </Text>
       {running ? (
-        <Pressable
-          role="button"
-          accessibilityLabel="Tap with the click"
-          onPressIn={() => taps.current.push(wallTime())}
-          className="h-24 items-center justify-center rounded-xl border border-line bg-ink active:bg-line"
-        >
-          <Text className="font-medium text-[16px] text-bone">Tap with each click</Text>
-        </Pressable>
+        <TapTarget name="Tap with the click" words="Tap with each click" onTap={(wall) => taps.current.push(wall)} />
       ) : (
         <View className="flex-row gap-2">
           <Button label="Measure tap delay" onPress={() => void measure()} />

@@ -1,13 +1,11 @@
 import { doubled, everyNth } from '@hastig/core';
 import type { BeatAnalysis, CountedBeats } from '@hastig/engine';
-import { Text } from 'react-native';
 import { tempoWords } from '../../../beats/beat-words';
 import { countedBeats } from '../../../beats/made-markers';
 import { choiceField, countField, onlyWhen } from '../../../form/specs';
-import { SheetFrame } from '../../../ui/sheet-frame';
+import { EmptySheet } from '../../../ui/empty-sheet';
 import type { BeatsSheetProps } from '../commands/context';
 import { Analysed } from '../../../beats/analysed';
-import { foundIn } from '../../../beats/use-analysis';
 import { MadeSheet } from '../../../beats/made-sheet';
 
 /** The ways to count that are offered: of two at one tempo the second lies off the beat of the first; a third says nothing new. */
@@ -41,28 +39,28 @@ function atLevel(
 }
 
 /** Beats as they were found: the level they are counted at, and the bars they make. */
-export function FindBeatsSheet({ music, state, onClose }: BeatsSheetProps) {
+export function FindBeatsSheet({ footage, state, onClose }: BeatsSheetProps) {
   return (
-    <Analysed title="Find beats" {...foundIn(state)} onClose={onClose}>
-      {(analysis) => <Readings {...{ analysis, music, onClose }} />}
+    <Analysed title="Find beats" {...state} onClose={onClose}>
+      {(analysis) => <Readings {...{ analysis, footage, onClose }} />}
     </Analysed>
   );
 }
 
 function Readings({
   analysis,
-  music,
+  footage,
   onClose,
-}: Pick<BeatsSheetProps, 'music' | 'onClose'> & { analysis: BeatAnalysis }) {
+}: Pick<BeatsSheetProps, 'footage' | 'onClose'> & { analysis: BeatAnalysis }) {
   const levels = levelsOf(analysis.readings.filter(({ steady }) => steady));
   const best = levels[0];
   if (!best) {
     return (
-      <SheetFrame title="Find beats" onClose={onClose}>
-        <Text role="status" className="font-sans text-[14px] text-quiet">
-          No steady beat found. Tap it, or set a tempo with Even grid.
-        </Text>
-      </SheetFrame>
+      <EmptySheet
+        title="Find beats"
+        words="No steady beat found. Tap it, or set a tempo with Even grid."
+        onClose={onClose}
+      />
     );
   }
   const [bars] = best.reading.bars;
@@ -71,7 +69,7 @@ function Readings({
       title="Find beats"
       label="find beats"
       set="Beats"
-      music={music}
+      footage={footage}
       onClose={onClose}
       fields={() => ({
         level: choiceField('Tempo (likeliest first)', '0', levels),
@@ -87,7 +85,7 @@ function Readings({
           { value: '0', label: 'No bars' },
         ]),
         first: onlyWhen(
-          countField('First downbeat', String((bars?.first ?? 0) + 1), 1, 'which beat'),
+          countField('First downbeat', String((bars?.first ?? 0) + 1), 1, 'number of the beat'),
           'bar',
           '4',
           '3',

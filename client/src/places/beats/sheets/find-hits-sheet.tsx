@@ -1,20 +1,19 @@
-import { strongest, type OnsetBand } from '@hastig/core';
+import { apart, strongest, type OnsetBand } from '@hastig/core';
 import { choiceField, countField, numberField } from '../../../form/specs';
 import type { BeatsSheetProps } from '../commands/context';
 import { Analysed } from '../../../beats/analysed';
-import { foundIn } from '../../../beats/use-analysis';
 import { MadeSheet } from '../../../beats/made-sheet';
 
 /** Hits of all sound or of one band: the strongest of them, no nearer to one another than a gap. */
-export function FindHitsSheet({ music, state, onClose }: BeatsSheetProps) {
+export function FindHitsSheet({ footage, state, onClose }: BeatsSheetProps) {
   return (
-    <Analysed title="Find hits" {...foundIn(state)} onClose={onClose}>
+    <Analysed title="Find hits" {...state} onClose={onClose}>
       {({ onsets }) => (
         <MadeSheet
           title="Find hits"
           label="find hits"
           set="Hits"
-          music={music}
+          footage={footage}
           onClose={onClose}
           fields={() => ({
             band: choiceField<OnsetBand | 'all'>('Band', 'all', [
@@ -25,11 +24,14 @@ export function FindHitsSheet({ music, state, onClose }: BeatsSheetProps) {
             ]),
             sensitivity: numberField('Sensitivity (%)', '50', 0, 100),
             gap: numberField('Least gap (ms)', '120', 0, 10_000),
-            most: countField('Strongest only', '200', 1, 'at most so many'),
+            most: countField('Strongest only', '200', 1, 'how many at most'),
           })}
           moments={({ band, sensitivity, gap, most }) => {
             const plain = onsets[band].filter(({ strength }) => strength >= floorOf(sensitivity));
-            return strongest(apart(plain, gap / 1000), most).map(({ time, strength }) => ({
+            return strongest(
+              apart(plain, ({ time }) => time, gap / 1000),
+              most,
+            ).map(({ time, strength }) => ({
               seconds: time,
               kind: 'hit',
               strength,
@@ -43,12 +45,3 @@ export function FindHitsSheet({ music, state, onClose }: BeatsSheetProps) {
 
 /** The strength below which a hit does not count: next to nothing at 100%, that of the very strongest at 0%. */
 const floorOf = (sensitivity: number): number => (1 - sensitivity / 100) ** 2;
-
-/** Of two hits nearer than a gap the stronger. */
-function apart<T extends { time: number; strength: number }>(hits: readonly T[], gap: number): T[] {
-  const kept: T[] = [];
-  for (const hit of hits.toSorted((a, b) => b.strength - a.strength)) {
-    if (kept.every(({ time }) => Math.abs(time - hit.time) >= gap)) kept.push(hit);
-  }
-  return kept;
-}

@@ -5,9 +5,7 @@ import { Text, View } from 'react-native';
 import { useStore } from 'react-redux';
 import { tempoWords } from '../../../beats/beat-words';
 import { countedBeats } from '../../../beats/made-markers';
-import { contentSeconds } from '../../../beats/music';
 import { choiceField, numberField } from '../../../form/specs';
-import { useAppSelector } from '../../../store/hooks';
 import type { RootState } from '../../../store/store';
 import { Button } from '../../../ui/button';
 import type { BeatsSheetProps } from '../commands/context';
@@ -17,9 +15,8 @@ import { MadeSheet } from '../../../beats/made-sheet';
 const PAUSE = 2.5;
 
 /** An even grid, for music in which nothing can be found: its tempo typed or tapped, a beat that is known at the playhead. */
-export function GridSheet({ music, state, onClose }: BeatsSheetProps) {
+export function GridSheet({ footage, state, onClose }: BeatsSheetProps) {
   const store = useStore<RootState>();
-  const project = useAppSelector((now) => now.project.document)!;
   const [tapped, setTapped] = useState<number>();
   const taps = useRef<number[]>([]);
   const tap = (set: (change: { tempo: string }) => void): void => {
@@ -30,15 +27,15 @@ export function GridSheet({ music, state, onClose }: BeatsSheetProps) {
     setTapped(tempo);
     if (tempo) set({ tempo: trimDecimals(tempo, 2) });
   };
-  const found = state.analysis?.readings.find(({ steady }) => steady)?.tempo;
+  const found = state.found?.readings.find(({ steady }) => steady)?.tempo;
   const tempo = found ?? 120;
-  const here = contentSeconds(project, music, store.getState().session.playhead);
+  const here = footage.secondsAt(store.getState().session.playhead);
   return (
     <MadeSheet
       title="Even grid"
       label="set an even grid"
       set="Grid"
-      music={music}
+      footage={footage}
       onClose={onClose}
       fields={() => ({
         tempo: numberField('Tempo (bpm)', trimDecimals(tempo, 2), 20, 400),
@@ -50,7 +47,7 @@ export function GridSheet({ music, state, onClose }: BeatsSheetProps) {
         ]),
       })}
       moments={({ tempo: bpm, first, bar }) => {
-        const beats = evenGrid(bpm, first, positionSeconds(music.source, sourceFrames(music.source)));
+        const beats = evenGrid(bpm, first, positionSeconds(footage.source, sourceFrames(footage.source)));
         const known = beats.findIndex((beat) => Math.abs(beat - first) < 1e-6);
         return countedBeats(beats, Number(bar), Math.max(0, known));
       }}

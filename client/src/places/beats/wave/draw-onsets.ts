@@ -1,5 +1,6 @@
 import { onsetBands, type OnsetBand } from '@hastig/core';
 import type { BeatAnalysis } from '@hastig/engine';
+import { frameToX, type TimeView } from '../../../time-view/use-time-view';
 import { AXIS_FONT, colour, type ColourName } from '../../../ui/palette';
 
 /** Pixels of one row of hits. */
@@ -9,28 +10,45 @@ const MARK = 2;
 
 const tones: Record<OnsetBand, ColourName> = { low: 'fast', mid: 'bone', high: 'slow' };
 
-/**
- * Draws hits in three rows, one for each band, the low ones at the bottom: the stronger, the taller.
- *
- * @param xOf seconds of the content as pixels; undefined where they are not seen
- */
+/** A hit where it is heard: a frame (real) of the timeline. */
+interface HeardHit {
+  frame: number;
+  strength: number;
+}
+
+/** The hits of each band as they are heard on the timeline, in order; made once for a timing and an analysis, not with every drawing. */
+export function heardHits(
+  { onsets }: BeatAnalysis,
+  frameOf: (seconds: number) => number | undefined,
+): Record<OnsetBand, HeardHit[]> {
+  const heard = (band: OnsetBand): HeardHit[] =>
+    onsets[band]
+      .flatMap(({ time, strength }) => {
+        const frame = frameOf(time);
+        return frame === undefined ? [] : [{ frame, strength }];
+      })
+      .sort((a, b) => a.frame - b.frame);
+  return { low: heard('low'), mid: heard('mid'), high: heard('high') };
+}
+
+/** Draws hits in three rows, one for each band, the low ones at the bottom: the stronger, the taller. */
 export function drawOnsets(
   context: OffscreenCanvasRenderingContext2D,
   top: number,
-  { onsets }: BeatAnalysis,
-  xOf: (seconds: number) => number | undefined,
+  hits: Record<OnsetBand, readonly HeardHit[]>,
+  view: TimeView,
 ): void {
   context.font = AXIS_FONT;
   context.textAlign = 'left';
   onsetBands.toReversed().forEach((band, row) => {
     const bottom = top + (row + 1) * ONSET_ROW - 1;
     context.fillStyle = colour('line', 0.6);
-    context.fillRect(0, bottom, context.canvas.width, 1);
+    context.fillRect(0, bottom, view.width, 1);
     context.fillStyle = colour(tones[band]);
     let last = -Infinity;
-    for (const { time, strength } of onsets[band]) {
-      const x = xOf(time);
-      if (x === undefined || x - last < 1) continue;
+    for (const { frame, strength } of hits[band]) {
+      const x = frameToX(view, frame);
+      if (x < 0 || x > view.width || x - last < 1) continue;
       last = x;
       const height = Math.max(2, strength * (ONSET_ROW - 3));
       context.fillRect(x - MARK / 2, bottom - height, MARK, height);

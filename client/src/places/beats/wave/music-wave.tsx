@@ -11,7 +11,7 @@ import {
   type SeenMarker,
 } from '@hastig/core';
 import type { BeatAnalysis } from '@hastig/engine';
-import { memo, useCallback, useLayoutEffect, useMemo, useRef, type KeyboardEvent } from 'react';
+import { memo, useLayoutEffect, useMemo, useRef, type KeyboardEvent } from 'react';
 import { contentSeconds, frameOfContent, type MusicClip } from '../../../beats/music';
 import { drawWave } from '../../../sound/draw-wave';
 import { samplePeak } from '../../../sound/sample-peak';
@@ -28,8 +28,9 @@ import { useTimeGestures } from '../../../time-view/use-time-gestures';
 import { frameToX, xToFrame, type TimeControl } from '../../../time-view/use-time-view';
 import { AXIS_FONT, colour } from '../../../ui/palette';
 import { currentTheme } from '../../../ui/theme';
-import { drawOnsets, ONSET_ROW } from './draw-onsets';
+import { drawOnsets, heardHits, ONSET_ROW } from './draw-onsets';
 import { MarkerSigns, SIGNS } from './marker-signs';
+import type { MarkerEdits } from './use-marker-edits';
 
 /** Pixels beneath for the times. */
 const AXIS = 18;
@@ -44,18 +45,19 @@ interface MusicWaveProps {
   containerId: string;
   project: ProjectDocument;
   music: MusicClip;
+  /** What was heard in it; undefined until then, and where that failed. */
   analysis: BeatAnalysis | undefined;
+  /** Whether that is still to come. */
+  waiting: boolean;
   markers: readonly SeenMarker[];
   selected: ReadonlySet<string>;
   time: TimeControl;
-  onChoose(marker: SeenMarker, more: boolean): void;
-  onMove(marker: SeenMarker, to: number, snapping: boolean): void;
-  onRemove(marker: SeenMarker): void;
+  edits: MarkerEdits;
 }
 
 /** Music as it is heard on the timeline, its hits beneath, markers over it; zoomed down to single samples. */
 export function MusicWave(props: MusicWaveProps) {
-  const { containerId, project, music, analysis, markers, selected, time, onChoose, onMove, onRemove } = props;
+  const { containerId, project, music, analysis, waiting, markers, selected, time, edits } = props;
   const target = useRef<HTMLDivElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
   const size = useSize(target);
@@ -70,12 +72,15 @@ export function MusicWave(props: MusicWaveProps) {
   const { from, to } = time.view;
   const { width, height } = size;
   const ready = useMemo(() => compile(mapOf(project, clip)), [project, clip]);
-  const each = samplesPerPosition(source);
-  const positionAtFrame = useCallback(
-    (frame: number): number => positionAt(ready, Math.max(0, frame - begins + clip.shown.from)),
-    [ready, begins, clip],
+  const hits = useMemo(
+    () => analysis && heardHits(analysis, (seconds) => frameOfContent(project, music, seconds)),
+    // By the clip and its timing: what else of the project changes moves no hit.
+    [analysis, ready, begins, ends],
   );
-  const [first, last] = [Math.max(begins, from), Math.min(ends, to)].map((frame) => positionAtFrame(frame) * each);
+  const each = samplesPerPosition(source);
+  const [first, last] = [Math.max(begins, from), Math.min(ends, to)].map(
+    (frame) => each * positionAt(ready, Math.max(0, frame - begins + clip.shown.from)),
+  );
   const low = Math.max(0, Math.floor(Math.min(first!, last!)));
   const count = Math.ceil(Math.abs(last! - first!)) + 2;
   const stretch = useSamples(
@@ -90,7 +95,7 @@ export function MusicWave(props: MusicWaveProps) {
     const length = Math.max(ends, 1);
     drawTimeAxis(context, { rate, length }, { ...view, height }, unit);
     const onsetsAt = height - AXIS - 3 * ONSET_ROW;
-    const withOnsets = analysis !== undefined && height >= ROOM_FOR_ONSETS;
+    const withOnsets = hits !== undefined && height >= ROOM_FOR_ONSETS;
     const box = {
       x: frameToX(view, begins),
       width: frameToX(view, ends) - frameToX(view, begins),
@@ -105,19 +110,13 @@ export function MusicWave(props: MusicWaveProps) {
       const [a, b] = [positionAtX(x), positionAtX(x + 1)];
       return (stretch && samplePeak(stretch, a * each, b * each)) ?? waves.between(source, a, b);
     });
-    if (withOnsets) {
-      drawOnsets(context, onsetsAt, analysis, (seconds) => {
-        const frame = frameOfContent(project, music, seconds);
-        return frame === undefined || frame < from || frame > to ? undefined : frameToX(view, frame);
-      });
-    }
-    target.current!.ariaBusy = String(waves.between(source, 0, 1) === undefined);
+    if (withOnsets) drawOnsets(context, onsetsAt, hits, view);
+    target.current!.ariaBusy = String(waiting || waves.between(source, 0, 1) === undefined);
   }, [
     waves,
     stretch,
-    analysis,
-    project,
-    music,
+    hits,
+    waiting,
     ready,
     source,
     clip,
@@ -137,7 +136,7 @@ export function MusicWave(props: MusicWaveProps) {
     target,
     time,
     ({ event, xy, first: begun, tap, pinching, cancel }) => {
-      if (pinching || (event.target as HTMLElement).closest('[data-sign], [data-several]')) return cancel();
+      if (pinching || (event.target as HTMLElement).closest('[data-marker], [data-several]')) return cancel();
       if (!begun || tap) seek(Math.floor(xToFrame(time.view, localPoint(target.current!, xy).x)));
     },
     { filterTaps: true },
@@ -168,7 +167,7 @@ export function MusicWave(props: MusicWaveProps) {
       />
       <MarkerLines moments={lines} view={time.view} top={SIGNS} height={Math.max(1, height - SIGNS - AXIS)} />
       <MarkerSigns
-        {...{ markers, rate, unit, start, selected, onChoose, onMove, onRemove }}
+        {...{ markers, rate, unit, start, selected, edits }}
         view={time.view}
         onCloser={(a, b) => time.show(a, b)}
       />

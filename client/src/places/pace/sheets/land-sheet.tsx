@@ -28,7 +28,7 @@ import { choiceField, countField } from '../../../form/specs';
 import { useEntries } from '../../../form/use-entries';
 import { useAppSelector, useSession } from '../../../store/hooks';
 import { Button } from '../../../ui/button';
-import { SheetFrame } from '../../../ui/sheet-frame';
+import { EmptySheet } from '../../../ui/empty-sheet';
 import { EditSheet } from './edit-sheet';
 import type { SheetProps } from './form-sheet';
 import { PairThreads } from './pair-threads';
@@ -48,7 +48,7 @@ const plain = ({ marker }: SeenMarker): number => marker.strength ?? 1;
 function useMoments(clip: Clip): { sets: string[]; hits: boolean; of(chosen: string): Moment[] } {
   const project = useAppSelector((state) => state.project.document)!;
   const source = clip.of.kind === 'source' ? findSource(project, clip.of.id) : undefined;
-  const { analysis } = useAnalysis(source);
+  const { found: analysis } = useAnalysis(source);
   return useMemo(() => {
     const own = contentMarkers(project, clip);
     const map = mapOf(project, clip);
@@ -85,11 +85,11 @@ export function LandSheet(props: SheetProps) {
   if (!clip || !place) return null;
   if (beside.markers.length === 0) {
     return (
-      <SheetFrame title="Land on markers" onClose={props.onClose}>
-        <Text role="status" className="font-sans text-[14px] text-quiet">
-          No markers pass while this clip is shown. Set some in Beats first.
-        </Text>
-      </SheetFrame>
+      <EmptySheet
+        title="Land on markers"
+        words="No markers pass while this clip is shown. Set some in Beats first."
+        onClose={props.onClose}
+      />
     );
   }
   return <Pairs {...props} clip={clip} />;
@@ -108,14 +108,7 @@ function Pairs({ clip, clipId, map, onClose }: SheetProps & { clip: Clip }) {
     marks: beside.field(),
   }));
   const { moments = HITS, most = 24, marks = '' } = values ?? {};
-  const happening = useMemo(
-    () =>
-      strongest(
-        own.of(moments).map((one) => ({ ...one, time: one.position })),
-        most,
-      ),
-    [own, moments, most],
-  );
+  const happening = useMemo(() => strongest(own.of(moments), most), [own, moments, most]);
   const targets = useMemo(
     () =>
       beside

@@ -1,22 +1,23 @@
 import {
+  apart,
   findClip,
   findSource,
   momentKinds,
   PLAIN_MOMENT,
-  placeOf,
+  positionAt,
+  positionSeconds,
   rateToNumber,
   strongest,
   type FoundMoment,
   type MomentKind,
 } from '@hastig/core';
-import { Text } from 'react-native';
+import { useMemo } from 'react';
 import { Analysed } from '../../../beats/analysed';
-import { MadeSheet } from '../../../beats/made-sheet';
-import type { MusicClip } from '../../../beats/music';
+import { MadeSheet, type Footage } from '../../../beats/made-sheet';
 import { useMoments } from '../../../beats/use-moments';
 import { choiceField, countField, percentField } from '../../../form/specs';
 import { useAppSelector } from '../../../store/hooks';
-import { SheetFrame } from '../../../ui/sheet-frame';
+import { EmptySheet } from '../../../ui/empty-sheet';
 import type { SheetProps } from './form-sheet';
 
 const kindWords: Record<MomentKind, string> = {
@@ -29,34 +30,43 @@ const kindWords: Record<MomentKind, string> = {
 };
 
 /** Moments of a clip's picture and sound, offered as markers of its source: of all kinds or of one, the strongest of them. */
-export function MomentsSheet({ clipId, onClose }: SheetProps) {
+export function MomentsSheet({ clipId, map, onClose }: SheetProps) {
   const project = useAppSelector((state) => state.project.document)!;
-  const clip = findClip(project, clipId);
-  const place = placeOf(project, clipId);
-  const source = clip?.of.kind === 'source' ? findSource(project, clip.of.id) : undefined;
-  if (!clip || !place || !source?.facts.video) {
+  const of = findClip(project, clipId)?.of;
+  const source = of?.kind === 'source' ? findSource(project, of.id) : undefined;
+  const footage = useMemo(
+    () => source && { source, secondsAt: (frame: number) => positionSeconds(source, positionAt(map, frame)) },
+    [source, map],
+  );
+  if (!footage?.source.facts.video) {
     return (
-      <SheetFrame title="Find moments" onClose={onClose}>
-        <Text role="status" className="font-sans text-[14px] text-quiet">
-          Only clips with a moving picture of their own have moments. Open the group to find those of its clips.
-        </Text>
-      </SheetFrame>
+      <EmptySheet
+        title="Find moments"
+        words="Only clips with a moving picture of their own have moments. Open the group to find those of its clips."
+        onClose={onClose}
+      />
     );
   }
-  return <Moments music={{ clip, source, from: place.from, to: place.to }} onClose={onClose} />;
+  return <Moments footage={footage} perSecond={rateToNumber(footage.source.facts.video.rate)} onClose={onClose} />;
 }
 
-function Moments({ music, onClose }: { music: MusicClip; onClose(): void }) {
-  const { moments, watching, fault, cancel, again } = useMoments(music.source);
-  const perSecond = rateToNumber(music.source.facts.video!.rate);
+interface MomentsProps {
+  footage: Footage;
+  /** Frames a second of the file. */
+  perSecond: number;
+  onClose(): void;
+}
+
+function Moments({ footage, perSecond, onClose }: MomentsProps) {
+  const state = useMoments(footage.source);
   return (
-    <Analysed title="Find moments" found={moments} progress={watching} {...{ fault, cancel, again, onClose }}>
+    <Analysed title="Find moments" {...state} onClose={onClose}>
       {(found) => (
         <MadeSheet
           title="Find moments"
           label="find moments"
           set="Moments"
-          music={music}
+          footage={footage}
           onClose={onClose}
           fields={() => ({
             kind: choiceField<MomentKind | 'all'>('Kind', 'all', [
@@ -64,7 +74,7 @@ function Moments({ music, onClose }: { music: MusicClip; onClose(): void }) {
               ...momentKinds.map((kind) => ({ value: kind, label: kindWords[kind] })),
             ]),
             least: percentField('Least strength', `${PLAIN_MOMENT * 100}%`, 0, 1),
-            most: countField('Strongest only', '50', 1, 'at most so many'),
+            most: countField('Strongest only', '50', 1, 'how many at most'),
           })}
           moments={({ kind, least, most }) =>
             chosen(found, kind, least, most).map((moment) => ({
@@ -84,12 +94,8 @@ const SAME = 1.5;
 
 function chosen(found: readonly FoundMoment[], kind: MomentKind | 'all', least: number, most: number): FoundMoment[] {
   const plain = found.filter((one) => (kind === 'all' || one.kind === kind) && one.strength >= least);
-  const single: FoundMoment[] = [];
-  for (const one of plain.toSorted((a, b) => b.strength - a.strength)) {
-    if (single.every(({ frame }) => Math.abs(frame - one.frame) > SAME)) single.push(one);
-  }
   return strongest(
-    single.map((one) => ({ ...one, time: one.frame })),
+    apart(plain, ({ frame }) => frame, SAME),
     most,
   );
 }

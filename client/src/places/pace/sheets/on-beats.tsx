@@ -9,7 +9,6 @@ import {
   type DriveShape,
   type OnsetBand,
 } from '@hastig/core';
-import { Text } from 'react-native';
 import { chosenMusic, contentSeconds } from '../../../beats/music';
 import { useBeside } from '../../../beats/use-beside';
 import { useEnvelope } from '../../../beats/use-envelope';
@@ -26,26 +25,15 @@ import {
   speedField,
 } from '../../../form/specs';
 import { useAppSelector, useSession } from '../../../store/hooks';
-import { SheetFrame } from '../../../ui/sheet-frame';
+import { EmptySheet } from '../../../ui/empty-sheet';
 import { FormSheet, type SheetProps } from './form-sheet';
-
-/** In place of a form, where there is nothing to work on. */
-function NothingThere({ title, words, onClose }: { title: string; words: string; onClose(): void }) {
-  return (
-    <SheetFrame title={title} onClose={onClose}>
-      <Text role="status" className="font-sans text-[14px] text-quiet">
-        {words}
-      </Text>
-    </SheetFrame>
-  );
-}
 
 const NO_MARKERS = 'No markers pass while this clip is shown. Set some in Beats first.';
 
 export function BurstsSheet(props: SheetProps) {
   const beside = useBeside(props.clipId);
   if (beside.markers.length === 0)
-    return <NothingThere title="Bursts on markers" words={NO_MARKERS} onClose={props.onClose} />;
+    return <EmptySheet title="Bursts on markers" words={NO_MARKERS} onClose={props.onClose} />;
   return (
     <FormSheet
       {...props}
@@ -57,7 +45,11 @@ export function BurstsSheet(props: SheetProps) {
         range: rangeField,
         base: speedField('Base speed', '50%'),
         speed: speedField('Burst speed', '800%'),
-        second: speedField('Every other burst', '800%', 'the same, unless changed'),
+        turns: choiceField<'same' | 'alternate'>('Bursts', 'same', [
+          { value: 'same', label: 'All at this speed' },
+          { value: 'alternate', label: 'Alternate' },
+        ]),
+        second: onlyWhen(speedField('Second speed', '400%', 'of every other burst'), 'turns', 'alternate'),
         frames: lengthField('Burst duration', '5f', map.outputRate, unit),
         ramp: lengthField('Ramp at each edge', '0f', map.outputRate, unit, 0),
         place: choiceField<BurstPlace>('Burst lies', 'from', [
@@ -66,13 +58,13 @@ export function BurstsSheet(props: SheetProps) {
           { value: 'centred', label: 'Centred' },
         ]),
         ease: easeField('ease-in-out'),
-        keeps: { ...keepsField },
+        keeps: keepsField,
       })}
-      edit={({ marks, every, range, base, speed, second, frames, ramp, place, ease, keeps }) =>
+      edit={({ marks, every, range, base, speed, turns, second, frames, ramp, place, ease, keeps }) =>
         (map) =>
           bursts(map, range, everyNth(beside.times(marks), every), {
             ...{ base, frames, ramp, place, ease, keeps },
-            speeds: [speed, second],
+            speeds: turns === 'same' ? [speed] : [speed, second],
           })
         }
     />
@@ -82,7 +74,7 @@ export function BurstsSheet(props: SheetProps) {
 export function DriveSheet(props: SheetProps) {
   const beside = useBeside(props.clipId);
   if (beside.markers.length === 0)
-    return <NothingThere title="Drive to markers" words={NO_MARKERS} onClose={props.onClose} />;
+    return <EmptySheet title="Drive to markers" words={NO_MARKERS} onClose={props.onClose} />;
   return (
     <FormSheet
       {...props}
@@ -117,9 +109,9 @@ export function FollowSheet(props: SheetProps) {
   const envelope = useEnvelope(music?.source);
   if (!place || !music || !envelope) {
     return (
-      <NothingThere
+      <EmptySheet
         title="Follow loudness"
-        words={music ? 'Analysing the music …' : 'Nothing beside this clip has sound. Add music to the timeline first.'}
+        words={music ? 'Analysing the music…' : 'Nothing beside this clip has sound. Add music to the timeline first.'}
         onClose={props.onClose}
       />
     );

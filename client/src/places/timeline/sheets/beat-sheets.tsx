@@ -6,50 +6,34 @@ import {
   markersOver,
   placeOf,
   SEQUENCE,
-  setsOf,
   timesOfMarkers,
 } from '@hastig/core';
 import { useMemo } from 'react';
 import { Text } from 'react-native';
 import { useStore } from 'react-redux';
-import { setName } from '../../../beats/beat-words';
+import { setField } from '../../../beats/set-field';
 import { FormFields } from '../../../form/form-fields';
 import { ProjectSheet } from '../../../form/project-sheet';
 import { choiceField, countField } from '../../../form/specs';
 import { useEntries } from '../../../form/use-entries';
 import { useAppSelector, useSession } from '../../../store/hooks';
 import type { RootState } from '../../../store/store';
-import { SheetFrame } from '../../../ui/sheet-frame';
+import { EmptySheet } from '../../../ui/empty-sheet';
 import type { TimelineSheetProps } from '../commands/context';
 import type { OneClipProps } from './edit-sheets';
 
-function NoMarkers({ title, onClose }: { title: string; onClose(): void }) {
-  return (
-    <SheetFrame title={title} onClose={onClose}>
-      <Text role="status" className="font-sans text-[14px] text-quiet">
-        There are no markers on this timeline. Set some in Beats first.
-      </Text>
-    </SheetFrame>
-  );
-}
+const NO_MARKERS = 'There are no markers on this timeline. Set some in Beats first.';
 
-function useSets(containerId: string) {
+function useMarkers(containerId: string) {
   const project = useAppSelector((state) => state.project.document)!;
   const { markerSet } = useSession('markerSet');
   const markers = markersOver(project, containerId);
-  const sets = setsOf(markers);
-  const field = () =>
-    choiceField(
-      'Markers',
-      markerSet !== null && sets.includes(markerSet) ? markerSet : (sets.at(-1) ?? ''),
-      sets.map((set) => ({ value: set, label: setName(set) })),
-    );
-  return { markers, field };
+  return { markers, field: () => setField(markers, markerSet) };
 }
 
 /** A rough cut: the chosen clips follow one another, each so many beats long. */
 export function CutSheet({ containerId, clipIds, onClose }: TimelineSheetProps) {
-  const { markers, field } = useSets(containerId);
+  const { markers, field } = useMarkers(containerId);
   const { specs, texts, values, faults, set } = useEntries(() => ({
     marks: field(),
     every: countField('Beats per clip', '4', 1),
@@ -60,7 +44,7 @@ export function CutSheet({ containerId, clipIds, onClose }: TimelineSheetProps) 
     const marks = timesOfMarkers(markers, values.marks);
     return (project: Parameters<typeof cutToMarks>[0]) => cutToMarks(project, clipIds, { marks, every: values.every });
   }, [key, markers]);
-  if (markers.length === 0) return <NoMarkers title="Cut to markers" onClose={onClose} />;
+  if (markers.length === 0) return <EmptySheet title="Cut to markers" words={NO_MARKERS} onClose={onClose} />;
   return (
     <ProjectSheet
       title="Cut to markers"
@@ -81,7 +65,7 @@ export function BetweenSheet({ clip, onClose }: OneClipProps) {
   const store = useStore<RootState>();
   const place = placeOf(project, clip.id);
   const containerId = place?.containerId ?? SEQUENCE;
-  const { markers, field } = useSets(containerId);
+  const { markers, field } = useMarkers(containerId);
   const { specs, texts, values, faults, set } = useEntries(() => {
     const marks = field();
     const times = timesOfMarkers(markers, marks.initial);
@@ -110,7 +94,7 @@ export function BetweenSheet({ clip, onClose }: OneClipProps) {
     const first = clip.shown.from + (values.frame === 'playhead' ? playhead - place.from : 0);
     return (now: typeof project) => clipBetween(now, clip.id, first, { from, to });
   }, [key, times, clip]);
-  if (markers.length === 0) return <NoMarkers title="Between markers" onClose={onClose} />;
+  if (markers.length === 0) return <EmptySheet title="Between markers" words={NO_MARKERS} onClose={onClose} />;
   const { rate } = findContainer(project, containerId)!;
   const start = containerId === SEQUENCE ? project.sequence.startFrame : 0;
   const moment = (index: number): string => {

@@ -16,12 +16,11 @@ import {
   type SlipWay,
 } from '@hastig/core';
 import { useMemo, useState } from 'react';
-import { Text } from 'react-native';
 import { choiceField, easeField, factorField, lengthField } from '../../../form/specs';
 import { useAppDispatch, useAppSelector, useSession } from '../../../store/hooks';
 import { gapChosen } from '../../../store/session-slice';
 import { Choice } from '../../../ui/choice';
-import { SheetFrame } from '../../../ui/sheet-frame';
+import { EmptySheet } from '../../../ui/empty-sheet';
 import { ProjectForm, clipLengths } from '../../../form/project-form';
 import { ProjectSheet } from '../../../form/project-sheet';
 
@@ -86,11 +85,11 @@ export function FillGapSheet({ clip, onClose }: OneClipProps) {
   const edit = useMemo(() => (gap ? (now: typeof project) => fillGap(now, clip.id, gap) : undefined), [gap, clip.id]);
   if (!gap) {
     return (
-      <SheetFrame title="Fit to gap" onClose={onClose}>
-        <Text className="font-sans text-[14px] text-quiet">
-          These tracks have no gaps. Lift a clip, or trim with Ripple off.
-        </Text>
-      </SheetFrame>
+      <EmptySheet
+        title="Fit to gap"
+        words="These tracks have no gaps. Lift a clip, or trim with Ripple off."
+        onClose={onClose}
+      />
     );
   }
   return (
@@ -149,11 +148,11 @@ export function JoinSheet({ clip, onClose }: OneClipProps) {
   const second = next ? findClip(project, next) : undefined;
   if (!second) {
     return (
-      <SheetFrame title="Join across cut" onClose={onClose}>
-        <Text className="font-sans text-[14px] text-quiet">
-          No clip follows directly. Close the gap or select another clip.
-        </Text>
-      </SheetFrame>
+      <EmptySheet
+        title="Join across cut"
+        words="No clip follows directly. Close the gap or select another clip."
+        onClose={onClose}
+      />
     );
   }
   const most = (frames: number): string => `${Math.min(24, Math.floor(frames / 2) || 1)}f`;
