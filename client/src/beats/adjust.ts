@@ -1,14 +1,20 @@
+import type { MarkerKind } from '@hastig/contract';
 import { doubled, everyNth, halfBeatLater, withLeastGap } from '@hastig/core';
 
 /** How markers of a set are changed together. */
 export interface Adjustment {
-  what: 'nth' | 'double' | 'gap' | 'half' | 'nudge';
+  what: 'nth' | 'double' | 'gap' | 'half' | 'nudge' | 'bars' | 'kind';
   /** One of every `n` stays, from the `first` on (counted from 1). */
   n: number;
   first: number;
   /** Milliseconds. */
   gap: number;
   by: number;
+  /** Beats in a bar, and which of the markers is the first downbeat (counted from 1). */
+  bar: number;
+  downbeat: number;
+  /** What all of them become. */
+  kind: MarkerKind;
 }
 
 /** Something at a moment that may be changed: what it was, or that it is new and made after it. */
@@ -16,6 +22,8 @@ interface Adjusted<M> {
   marker: M;
   seconds: number;
   isNew?: boolean;
+  /** What it becomes, where that changes. */
+  kind?: MarkerKind;
 }
 
 /** What becomes of moments, in order. Those that go before 0 fall away. */
@@ -39,6 +47,14 @@ export function adjusted<M>(moments: readonly Adjusted<M>[], change: Adjustment)
       }));
     case 'half':
       return halfBeatLater(seconds).map((at, index) => ({ ...moments[index]!, seconds: at }));
+    case 'bars':
+      return moments.map((one, index) => ({
+        ...one,
+        // Those before the first downbeat belong to a bar that began earlier.
+        kind: (index - (change.downbeat - 1)) % change.bar === 0 ? 'downbeat' : 'beat',
+      }));
+    case 'kind':
+      return moments.map((one) => ({ ...one, kind: change.kind }));
     case 'nudge':
       return moments
         .map((one) => ({ ...one, seconds: one.seconds + change.by / 1000 }))

@@ -23,7 +23,8 @@ interface AnalysedProps<T> {
 export function Analysed<T>(props: AnalysedProps<T>) {
   const { title, found, progress, searching = false, fault, cancel, again, onClose, children } = props;
   if (found !== undefined) return <>{children(found)}</>;
-  const words = fault ?? (progress === null ? 'Searching…' : `Analysing: ${Math.round(progress * 100)}%`);
+  const words =
+    fault ?? `${searching ? 'Searching' : 'Analysing'}${progress === null ? '…' : `: ${Math.round(progress * 100)}%`}`;
   return (
     <SheetFrame title={title} onClose={onClose}>
       <Text

@@ -1,3 +1,4 @@
+import type { MarkerKind } from '@hastig/contract';
 import { spacingOf, trimDecimals } from '@hastig/core';
 
 const plural = (count: number, word: string): string => `${count} ${word}${count === 1 ? '' : 's'}`;
@@ -16,3 +17,12 @@ export const tempoWords = (tempo: number): string => `${trimDecimals(tempo, 1)} 
 /** What a set of markers is called. */
 export const setName = (set: string | null): string =>
   set === null ? 'All markers' : set === '' ? 'Unnamed set' : set;
+
+/** What a marker of each kind is called. */
+export const kindWords: Record<MarkerKind, string> = {
+  hand: 'Marker',
+  beat: 'Beat',
+  downbeat: 'Downbeat',
+  hit: 'Hit',
+  moment: 'Moment',
+};

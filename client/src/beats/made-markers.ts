@@ -3,7 +3,7 @@ import { secondsPosition, sourceFrames } from '@hastig/core';
 import { nanoid } from '@reduxjs/toolkit';
 
 /** The tone that markers of a kind are made with. */
-const tones: Record<MarkerKind, MarkerTone> = {
+export const kindTones: Record<MarkerKind, MarkerTone> = {
   downbeat: 'oak',
   beat: 'slate',
   hit: 'clay',
@@ -30,7 +30,7 @@ export function markersOf(source: Source, moments: readonly MadeMoment[], set: s
         id: `id-${nanoid(12)}`,
         at,
         name: '',
-        tone: tones[kind],
+        tone: kindTones[kind],
         kind,
         ...(set && { set }),
         ...(strength !== undefined && { strength: Math.min(1, Math.max(0, strength)) }),

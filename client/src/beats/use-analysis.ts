@@ -6,7 +6,7 @@ import { useOnsets } from './use-onsets';
 /** What is known of a source's beats and hits, and how far it is. */
 export interface AnalysisState {
   found: BeatAnalysis | undefined;
-  /** Share of its sound that has been listened to, while it is; null before and after. */
+  /** Share of its sound that has been listened to, then of the search that is done; null before and after. */
   progress: number | null;
   /** Whether its beats are being searched. */
   searching: boolean;
@@ -22,12 +22,14 @@ const known = new Map<string, BeatAnalysis>();
 export function useAnalysis(source: Source | undefined): AnalysisState {
   const { id, question, progress, fault: failed, cancel: stopListening, again: listenAgain } = useOnsets(source);
   const [outcome, setOutcome] = useState<{ id: string; fault?: string }>();
+  const [searched, setSearched] = useState(0);
   const running = useRef<RunningSearch | null>(null);
   const fault = failed ?? (outcome?.id === id ? (outcome.fault ?? null) : null);
 
   useEffect(() => {
     if (!question || known.has(id) || fault !== null) return undefined;
-    const search = searchBeats(question);
+    setSearched(0);
+    const search = searchBeats(question, setSearched);
     running.current = search;
     search.result.then(
       (analysis) => {
@@ -50,5 +52,5 @@ export function useAnalysis(source: Source | undefined): AnalysisState {
     if (question) setOutcome(undefined);
     else listenAgain();
   }, [question, listenAgain]);
-  return { found, progress, searching, fault, cancel, again };
+  return { found, progress: searching ? searched : progress, searching, fault, cancel, again };
 }

@@ -51,6 +51,8 @@ export const api = {
   listProjects: () => ask<ProjectSummary[]>('GET', '/projects'),
   createProject: (project: NewProject) => ask<StoredProject>('POST', '/projects', project),
   createDemo: () => ask<StoredProject>('POST', '/demo'),
+  /** The demo that is cut to music. */
+  createMusicDemo: () => ask<StoredProject>('POST', '/demo/beats'),
   getProject: (id: string) => ask<StoredProject>('GET', `/projects/${id}`),
   listRevisions: (id: string) => ask<ProjectRevision[]>('GET', `/projects/${id}/revisions`),
   getRevision: (id: string, revision: number) => ask<StoredProject>('GET', `/projects/${id}/revisions/${revision}`),

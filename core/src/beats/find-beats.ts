@@ -24,6 +24,9 @@ export interface BeatReading {
 const RATIOS = [1, 2, 1 / 2, 3 / 2, 2 / 3, 3, 1 / 3];
 /** Two readings of which this share of the beats is the same are one. */
 const SAME = 0.8;
+/** Shares of the work that are done once tempi are known, and once they are followed. */
+const LISTENED = 0.3;
+const FOLLOWED = 0.6;
 
 const periodOf = (beats: readonly number[]): number => median(beats.slice(1).map((beat, i) => beat - beats[i]!));
 
@@ -54,8 +57,13 @@ function sameBeats(a: readonly number[], b: readonly number[]): boolean {
  * The ways to count a piece of music, the likeliest first. Tempi come from the tempo over time and from agents that compete for the
  * onsets, at all ratios that are mistaken for one another; each is followed through the whole piece, also half a beat later, and
  * all are judged by one score: which hits lie on a beat and which between says more about the level than the tempo alone.
+ *
+ * @param onProgress told what share of the work is done, now and then
  */
-export function findBeats(envelope: OnsetEnvelope): BeatReading[] {
+export function findBeats(
+  envelope: OnsetEnvelope,
+  onProgress: (share: number) => void = () => undefined,
+): BeatReading[] {
   const values = combined(envelope);
   const heard = tempoOver(envelope);
   const agents = agentBeats(envelope).filter((beats) => beats.length > 4);
@@ -63,10 +71,15 @@ export function findBeats(envelope: OnsetEnvelope): BeatReading[] {
     ...RATIOS.map((ratio) => scaled(heard, ratio)),
     ...agents.flatMap((beats) => [1, 2, 1 / 2].map((ratio) => scaled(tempoOf(beats), ratio))),
   ].filter((tempo) => tempo.every(({ period }) => period >= FASTEST && period <= SLOWEST));
-  const followed = tempi.map((tempo) => trackBeats(values, envelope.rate, envelope.start, tempo));
+  const followed = tempi.map((tempo, index) => {
+    onProgress(LISTENED + (FOLLOWED - LISTENED) * (index / tempi.length));
+    return trackBeats(values, envelope.rate, envelope.start, tempo);
+  });
   const found: BeatReading[] = [];
   const ways = [...followed, ...agents].filter((one) => one.length > 4);
-  for (const beats of [...ways, ...ways.map(halfBeatLater)]) {
+  const judged = [...ways, ...ways.map(halfBeatLater)];
+  for (const [index, beats] of judged.entries()) {
+    onProgress(FOLLOWED + (1 - FOLLOWED) * (index / judged.length));
     const regularity = regularityOf(envelope, beats);
     const score = judgeBeats(envelope, beats, regularity);
     const twin = found.findIndex((other) => sameBeats(beats, other.beats));

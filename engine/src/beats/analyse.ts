@@ -30,10 +30,17 @@ export async function readEnvelopeAt({ addresses, sampleRate }: BeatQuestion): P
   return joinedEnvelope(await fetchPieces(addresses, readEnvelope), sampleRate);
 }
 
-/** Finds beats, bars and hits. */
-export async function analyseBeats(question: BeatQuestion): Promise<BeatAnalysis> {
+/**
+ * Finds beats, bars and hits.
+ *
+ * @param onProgress told what share of the search is done
+ */
+export async function analyseBeats(
+  question: BeatQuestion,
+  onProgress?: (share: number) => void,
+): Promise<BeatAnalysis> {
   const envelope = await readEnvelopeAt(question);
-  const readings = findBeats(envelope)
+  const readings = findBeats(envelope, onProgress)
     .slice(0, MOST_READINGS)
     .map((reading) => ({
       ...reading,

@@ -1,4 +1,5 @@
 import type { OnsetEnvelope } from '@hastig/core';
+import { proxy } from 'comlink';
 import { inWorker, startWorker } from '../worker/handle';
 import type { BeatAnalysis } from './analysis';
 import type { BeatQuestion } from './analyse';
@@ -10,10 +11,14 @@ export interface RunningSearch {
   cancel(): void;
 }
 
-/** Finds the beats of a track of sound from its onset envelope, in a worker of its own. */
-export function searchBeats(question: BeatQuestion): RunningSearch {
+/**
+ * Finds the beats of a track of sound from its onset envelope, in a worker of its own.
+ *
+ * @param onProgress told what share of the search is done
+ */
+export function searchBeats(question: BeatQuestion, onProgress: (share: number) => void): RunningSearch {
   const handle = startWorker();
-  const result = handle.api.analyseBeats(question).finally(() => handle.end());
+  const result = handle.api.analyseBeats(question, proxy(onProgress)).finally(() => handle.end());
   return { result, cancel: () => handle.end() };
 }
 

@@ -53,7 +53,7 @@ export interface EngineApi {
   cancelRender(): void;
   derive(job: DeriveJob, onProgress: (progress: DeriveProgress) => void): Promise<void>;
   cancelDerive(): void;
-  analyseBeats(question: BeatQuestion): Promise<BeatAnalysis>;
+  analyseBeats(question: BeatQuestion, onProgress: (share: number) => void): Promise<BeatAnalysis>;
   envelope(question: BeatQuestion): Promise<OnsetEnvelope>;
   findMoments(question: MomentQuestion): Promise<FoundMoment[]>;
   /** A stretch of a source's sound as it is, all channels as one; silent where there is none. */

@@ -53,8 +53,9 @@ const secondsOf = ({ source }: MusicClip, markers: readonly SeenMarker[]): numbe
   markers.map(({ marker }) => positionSeconds(source, marker.at));
 
 function progressWords({ progress, searching }: AnalysisState): string | undefined {
-  if (progress !== null) return `Analysing: ${Math.round(progress * 100)}%`;
-  return searching ? 'Searching for beats…' : undefined;
+  if (progress === null && !searching) return undefined;
+  const share = progress === null ? '…' : `: ${Math.round(progress * 100)}%`;
+  return `${searching ? 'Searching for beats' : 'Analysing'}${share}`;
 }
 
 /** In place of a waveform, where nothing on the timeline sounds. */

@@ -90,6 +90,7 @@ export function ProjectsPlace() {
             onPress={() => setName(name === null ? '' : null)}
           />
           <Button label="Open demo" onPress={() => enter(api.createDemo())} />
+          <Button label="Open music demo" onPress={() => enter(api.createMusicDemo())} />
           <ImportProject onMade={(id) => router.push(`/project/${id}`)} />
         </View>
         {name === null ? null : (

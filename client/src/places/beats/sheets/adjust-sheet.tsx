@@ -1,10 +1,11 @@
-import type { Marker, ProjectDocument } from '@hastig/contract';
+import type { Marker, MarkerKind, ProjectDocument } from '@hastig/contract';
 import { addSourceMarkers, findSource, positionSeconds, removeSourceMarkers, secondsPosition } from '@hastig/core';
 import { nanoid } from '@reduxjs/toolkit';
 import { useMemo } from 'react';
 import { Text } from 'react-native';
 import { adjusted, type Adjustment } from '../../../beats/adjust';
-import { setName, spacingWords } from '../../../beats/beat-words';
+import { kindWords, setName, spacingWords } from '../../../beats/beat-words';
+import { kindTones } from '../../../beats/made-markers';
 import { contentSeconds } from '../../../beats/music';
 import { FormFields } from '../../../form/form-fields';
 import { ProjectSheet } from '../../../form/project-sheet';
@@ -33,11 +34,24 @@ export function AdjustSheet({ music, onClose }: BeatsSheetProps) {
       { value: 'gap', label: 'Least gap' },
       { value: 'half', label: 'Half a beat later' },
       { value: 'nudge', label: 'Nudge' },
+      { value: 'bars', label: 'Count bars' },
+      { value: 'kind', label: 'Kind' },
     ]),
     n: onlyWhen(countField('Keep one of', '2', 2), 'what', 'nth'),
     first: onlyWhen(countField('Starting with', '1', 1), 'what', 'nth'),
     gap: onlyWhen(numberField('Least gap (ms)', '250', 0, 60_000), 'what', 'gap'),
     by: onlyWhen(numberField('Nudge by (ms)', '0', -60_000, 60_000, 'minus is earlier'), 'what', 'nudge'),
+    bar: onlyWhen(countField('Beats per bar', '4', 1), 'what', 'bars'),
+    downbeat: onlyWhen(countField('First downbeat', '1', 1, 'number of the marker'), 'what', 'bars'),
+    kind: onlyWhen(
+      choiceField<MarkerKind>(
+        'Make them',
+        'downbeat',
+        (['downbeat', 'beat', 'hit', 'moment', 'hand'] as const).map((value) => ({ value, label: kindWords[value] })),
+      ),
+      'what',
+      'kind',
+    ),
     extent: choiceField<'all' | 'selected' | 'marked'>('Apply to', selectedMarkers.length > 1 ? 'selected' : 'all', [
       { value: 'all', label: setName(markerSet) },
       ...(selectedMarkers.length > 0 ? [{ value: 'selected' as const, label: 'Selected' }] : []),
@@ -62,18 +76,15 @@ export function AdjustSheet({ music, onClose }: BeatsSheetProps) {
         chosen.map((marker) => ({ marker, seconds: positionSeconds(source, marker.at) })),
         change,
       );
-      const next = made.map(({ marker, seconds, isNew }): Marker => {
-        const { name: _name, ...rest } = marker;
+      const next = made.map(({ marker, seconds, isNew, kind }): Marker => {
         const at = secondsPosition(source, seconds);
-        return isNew
-          ? {
-              ...rest,
-              id: `id-${nanoid(12)}`,
-              name: '',
-              at,
-              ...(rest.kind === 'downbeat' && { kind: 'beat', tone: 'slate' }),
-            }
-          : { ...marker, at };
+        const become = kind ?? (isNew && marker.kind === 'downbeat' ? 'beat' : undefined);
+        return {
+          ...marker,
+          at,
+          ...(isNew && { id: `id-${nanoid(12)}`, name: '' }),
+          ...(become && become !== marker.kind && { kind: become, tone: kindTones[become] }),
+        };
       });
       const kept = new Set(next.map(({ id }) => id));
       const gone = chosen.filter(({ id }) => !kept.has(id)).map(({ id }) => id);

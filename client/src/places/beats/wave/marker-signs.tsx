@@ -2,6 +2,7 @@ import type { Marker, Rate } from '@hastig/contract';
 import { formatMoment, type SeenMarker, type TimeUnit } from '@hastig/core';
 import { useDrag } from '@use-gesture/react';
 import { useMemo, useRef, type KeyboardEvent } from 'react';
+import { kindWords } from '../../../beats/beat-words';
 import { CrowdButton, heldMarker, MarkerButton, stepOf } from '../../../time-view/marker-button';
 import { markersInSight } from '../../../time-view/markers-in-sight';
 import type { TimeView } from '../../../time-view/use-time-view';
@@ -11,14 +12,6 @@ import type { MarkerEdits } from './use-marker-edits';
 const APART = 26;
 /** Pixels of the row of signs. */
 export const SIGNS = 30;
-
-const kindWords: Record<NonNullable<Marker['kind']>, string> = {
-  hand: 'Marker',
-  beat: 'Beat',
-  downbeat: 'Downbeat',
-  hit: 'Hit',
-  moment: 'Moment',
-};
 
 /** What a marker is called by its kind. */
 const kindName = ({ kind = 'hand' }: Marker): string => kindWords[kind];
