@@ -7,7 +7,7 @@ type Json = Record<string, unknown>;
  * One step each, from the version of its index + 1 to the next. A step gets a valid document of its own
  * version and returns one of the next; it never changes what it was given.
  */
-const steps: readonly ((document: Json) => Json)[] = [fromVersion1, fromVersion2, fromVersion3];
+const steps: readonly ((document: Json) => Json)[] = [fromVersion1, fromVersion2, fromVersion3, fromVersion4];
 
 interface Version1 {
   sequence: Json;
@@ -51,6 +51,11 @@ function fromVersion2(document: Json): Json {
 // Version 3 knew markers only at whole positions and by their tone.
 function fromVersion3(document: Json): Json {
   return { ...document, version: 4 };
+}
+
+// Version 4 knew no settings of sound.
+function fromVersion4(document: Json): Json {
+  return { ...document, version: 5 };
 }
 
 // As `frameCount` of the core counts them.

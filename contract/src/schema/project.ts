@@ -4,10 +4,11 @@ import { mediaFactsSchema, MOST_SOUND_TRACKS, sha256Schema } from './media';
 import { pictureSettingsSchema } from './picture';
 import { rateSchema } from './rate';
 import { groupSchema, partSchema, sequenceSchema, sourceMarkerSchema, frameRangeSchema } from './sequence';
+import { soundSettingsSchema } from './sound';
 import { timingSchema } from './timing';
 
 /** The version this program writes. Older documents are migrated on load (`../migrate.ts`). */
-export const PROJECT_VERSION = 4;
+export const PROJECT_VERSION = 5;
 
 /**
  * What is made of the fields of an interlaced picture: both `woven` into one frame, as they are stored; only the `first`,
@@ -100,6 +101,8 @@ export const clipSchema = {
     muted: { type: 'boolean' },
     /** How its picture lies in the frame; all of it, as large as it fits, where this is not there. */
     picture: pictureSettingsSchema,
+    /** How it sounds; its pitch follows its speed where this is not there. */
+    sound: soundSettingsSchema,
   },
 } as const;
 

@@ -1,6 +1,7 @@
 import type { FromSchema } from 'json-schema-to-ts';
 import { idSchema, LONGEST_NAME, MOST, MOST_FRAMES, MOST_POSITIONS, nameSchema, textSchema } from './common';
 import { rateSchema } from './rate';
+import { masterSchema, trackSoundSchema } from './sound';
 
 /** Frames, whole. */
 const framesSchema = { type: 'integer', minimum: 0, maximum: MOST_FRAMES } as const;
@@ -84,6 +85,8 @@ export const trackSchema = {
     items: { type: 'array', maxItems: MOST.items, items: itemSchema },
     /** Neither seen nor heard. */
     off: { type: 'boolean' },
+    /** How it sounds in the mix; as it is where this is not there. */
+    sound: trackSoundSchema,
   },
 } as const;
 
@@ -106,6 +109,8 @@ export const sequenceSchema = {
     startFrame: framesSchema,
     tracks: tracksSchema,
     markers: markersSchema,
+    /** What becomes of the mix; nothing where this is not there. */
+    master: masterSchema,
   },
 } as const;
 

@@ -1,5 +1,6 @@
 export * from './program';
 export * from './picture';
 export * from './sound-runs';
+export * from './program-mix';
 export * from './update';
 export * from './enlargements';

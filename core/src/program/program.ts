@@ -1,11 +1,23 @@
-import type { Clip, Container, PictureSettings, ProjectDocument, Rate, RetimeMap, Track } from '@hastig/contract';
+import type {
+  Clip,
+  Container,
+  Master,
+  PictureSettings,
+  ProjectDocument,
+  Rate,
+  RetimeMap,
+  SoundSettings,
+  Track,
+  TrackSound,
+} from '@hastig/contract';
 import { pictureOf, type PictureSize } from '../counting';
 import { isPlain, type Size } from '../picture';
+import { isPlainSound } from '../sound';
 import { compile, frameCount, HELD_EPSILON } from '../retime';
 import { clipMap, frameSize, mapOf } from '../timeline/clip-map';
 import { layoutOf, type PlacedItem } from '../timeline/layout';
 import { trackKindOf } from '../timeline/edit/insert';
-import { findContainer } from '../timeline/lookup';
+import { findContainer, SEQUENCE } from '../timeline/lookup';
 
 /** A clip as it is played: where it lies, and which stretch of which map it shows. */
 export interface ProgramItem {
@@ -20,12 +32,17 @@ export interface ProgramItem {
   heard: boolean;
   /** How its picture lies in the frame, where that is not as it lies by itself. */
   picture?: PictureSettings;
+  /** How it sounds, where that is not as on tape. */
+  sound?: SoundSettings;
 }
 
 export interface ProgramTrack {
   kind: Track['kind'];
   /** In order, without overlap. */
   items: ProgramItem[];
+  id?: string;
+  /** How it sounds in the mix, where anything is set. */
+  sound?: TrackSound;
 }
 
 /** Tracks that play together. */
@@ -47,6 +64,8 @@ export interface Program extends ProgramBody {
   frame?: Size;
   /** How large the sources' pictures are, by their ids; null for sound alone. */
   sizes: Readonly<Record<string, PictureSize | null>>;
+  /** What becomes of the mix. */
+  master?: Master;
 }
 
 function bodyOf(project: ProjectDocument, container: Container): ProgramBody {
@@ -69,22 +88,29 @@ function trackOf(project: ProjectDocument, rate: Rate, track: Track): ProgramTra
   const { sources, groups } = project;
   const layout = layoutOf(project, track);
   const known = made.get(layout);
-  if (known?.sources === sources && known.groups === groups && known.rate === rate && known.track.kind === track.kind)
+  if (
+    known?.sources === sources &&
+    known.groups === groups &&
+    known.rate === rate &&
+    known.track.kind === track.kind &&
+    known.track.sound === track.sound
+  )
     return known.track;
   const items = layout.flatMap(({ clip, from, to }): ProgramItem[] => {
     const map = clip && clipMap(project, clip);
     return map ? [itemOf(clip, map, from, to - from)] : [];
   });
-  const program = { kind: track.kind, items };
+  const program = { kind: track.kind, items, id: track.id, ...(track.sound && { sound: track.sound }) };
   made.set(layout, { sources, groups, rate, track: program });
   return program;
 }
 
 function itemOf(clip: Clip, map: RetimeMap, from: number, frames: number): ProgramItem {
-  const { picture } = clip;
+  const { picture, sound } = clip;
   return {
     ...{ clipId: clip.id, from, frames, map, at: clip.shown.from, of: clip.of, heard: !clip.muted },
     ...(!isPlain(picture) && { picture }),
+    ...(!isPlainSound(sound) && { sound }),
   };
 }
 
@@ -126,7 +152,15 @@ export function programOf(project: ProjectDocument, containerId: string): Progra
   if (!program) {
     const container = findContainer(project, containerId);
     const body = container ? bodyOf(project, container) : { rate: project.sequence.rate, length: 0, tracks: [] };
-    program = { ...body, groups: groupsOf(project, body), frame: frameSize(project), sizes: sourceSizes(project) };
+    const { master } = project.sequence;
+    const whole = containerId === SEQUENCE && master && { master };
+    program = {
+      ...body,
+      groups: groupsOf(project, body),
+      frame: frameSize(project),
+      sizes: sourceSizes(project),
+      ...whole,
+    };
     made.set(containerId, program);
   }
   return program;

@@ -6,7 +6,7 @@ import type { Program, ProgramBody, ProgramItem, ProgramTrack } from './program'
 type ItemRun = { from: number; count: number; later: number } | { items: ProgramItem[] };
 
 interface BodyUpdate extends Omit<ProgramBody, 'tracks'> {
-  tracks: { kind: ProgramTrack['kind']; runs: ItemRun[] }[];
+  tracks: (Omit<ProgramTrack, 'items'> & { runs: ItemRun[] })[];
 }
 
 /** What leads from one program to the next: what both have alike is only named. */
@@ -15,6 +15,7 @@ export interface ProgramUpdate extends BodyUpdate {
   frame: Program['frame'];
   /** Null where they are as before. */
   sizes: Program['sizes'] | null;
+  master: Program['master'];
 }
 
 const nothing: ProgramBody = { rate: { num: 1, den: 1 }, length: 0, tracks: [] };
@@ -32,13 +33,17 @@ export function programUpdate(before: Program | undefined, after: Program): Prog
     groups: Object.fromEntries(groups),
     frame: after.frame,
     sizes: before?.sizes === after.sizes ? null : after.sizes,
+    master: after.master,
   };
 }
 
 function bodyUpdate(before: ProgramBody = nothing, { rate, length, tracks }: ProgramBody): BodyUpdate {
   return {
     ...{ rate, length },
-    tracks: tracks.map(({ kind, items }, index) => ({ kind, runs: runsOf(before.tracks[index]?.items ?? [], items) })),
+    tracks: tracks.map(({ items, ...track }, index) => ({
+      ...track,
+      runs: runsOf(before.tracks[index]?.items ?? [], items),
+    })),
   };
 }
 
@@ -49,6 +54,7 @@ const alike = (a: ProgramItem, b: ProgramItem): boolean =>
   a.at === b.at &&
   a.heard === b.heard &&
   a.picture === b.picture &&
+  a.sound === b.sound &&
   a.of.id === b.of.id &&
   a.of.kind === b.of.kind;
 
@@ -82,20 +88,21 @@ export function updatedProgram(before: Program | undefined, update: ProgramUpdat
     groups: Object.fromEntries(groups),
     ...(update.frame && { frame: update.frame }),
     sizes: update.sizes ?? before?.sizes ?? {},
+    ...(update.master && { master: update.master }),
   };
 }
 
 function updatedBody(before: ProgramBody = nothing, { rate, length, tracks }: BodyUpdate): ProgramBody {
   return {
     ...{ rate, length },
-    tracks: tracks.map(({ kind, runs }, index) => {
+    tracks: tracks.map(({ runs, ...track }, index) => {
       const old = before.tracks[index]?.items ?? [];
       const items = runs.flatMap((run) => {
         if ('items' in run) return run.items;
         const same = old.slice(run.from, run.from + run.count);
         return run.later === 0 ? same : same.map((item) => ({ ...item, from: item.from + run.later }));
       });
-      return { kind, items };
+      return { ...track, items };
     }),
   };
 }

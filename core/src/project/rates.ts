@@ -1,6 +1,15 @@
-import type { Clip, Container, Marker, ProjectDocument, Rate, Source, TrackItem } from '@hastig/contract';
+import type {
+  Clip,
+  Container,
+  Marker,
+  ProjectDocument,
+  Rate,
+  SoundSettings,
+  Source,
+  TrackItem,
+} from '@hastig/contract';
 import { fileCountOf } from '../counting';
-import { movedPicture } from '../picture';
+import { carriedSettings } from '../timeline/carried-settings';
 import { rateRatio } from '../time';
 import { sourceRate } from '../timeline/clip-map';
 import { findSource, placeOf, SEQUENCE } from '../timeline/lookup';
@@ -25,13 +34,24 @@ function scaledStretch({ from, frames }: Clip['shown'], factor: number, length: 
   return { from: start, frames: Math.max(1, end - start) };
 }
 
+// As long as they were, in seconds.
+function scaledFades(settings: SoundSettings, factor: number): SoundSettings {
+  const scaled = { ...settings };
+  for (const name of ['fadeIn', 'fadeOut', 'cross'] as const) {
+    const fade = settings[name];
+    if (fade) scaled[name] = { ...fade, frames: fade.frames * factor };
+  }
+  return scaled;
+}
+
 const wholeFrames = (length: number): number => Math.max(1, Math.ceil(length - 1e-6));
 
 function scaledClip(clip: Clip, factor: number): Clip {
   const timing = scaledTiming(clip.timing, factor);
   const length = timing.spans.reduce((sum, { frames }) => sum + frames, 0);
-  const picture = clip.picture && movedPicture(clip.picture, (output) => output * factor);
-  return { ...clip, timing, shown: scaledStretch(clip.shown, factor, length), ...(picture && { picture }) };
+  const carried = carriedSettings(clip, (output) => output * factor);
+  if (carried.sound) carried.sound = scaledFades(carried.sound, factor);
+  return { ...clip, timing, shown: scaledStretch(clip.shown, factor, length), ...carried };
 }
 
 const scaledItem = (item: TrackItem, factor: number): TrackItem =>

@@ -1,5 +1,6 @@
-import type { Clip, ProjectDocument, Source, Span, FrameRange } from '@hastig/contract';
+import type { Clip, Keyed, ProjectDocument, Source, Span, FrameRange } from '@hastig/contract';
 import { withPictureKeys } from '../picture';
+import { withSoundKeys } from '../sound';
 
 function scaledSpan(span: Span, times: number): Span {
   const y = span.of === 'position' ? (span.y.map((frame) => frame * times) as Span['y']) : span.y;
@@ -15,12 +16,11 @@ function scaledClip(clip: Clip, times: number): Clip {
     spans: spans.map((span) => scaledSpan(span, times)),
     ...(pins && { pins: pins.map((pin) => ({ ...pin, source: pin.source * times })) }),
   };
-  const picture =
-    clip.picture &&
-    withPictureKeys(clip.picture, (keyed) =>
-      keyed.by === 'output' ? keyed : { ...keyed, keys: keyed.keys.map((key) => ({ ...key, at: key.at * times })) },
-    );
-  return { ...clip, timing, ...(picture && { picture }) };
+  const scaled = (keyed: Keyed): Keyed =>
+    keyed.by === 'output' ? keyed : { ...keyed, keys: keyed.keys.map((key) => ({ ...key, at: key.at * times })) };
+  const picture = clip.picture && withPictureKeys(clip.picture, scaled);
+  const sound = clip.sound && withSoundKeys(clip.sound, scaled);
+  return { ...clip, timing, ...(picture && { picture }), ...(sound && { sound }) };
 }
 
 function scaledPart({ from, frames }: FrameRange, times: number): FrameRange {

@@ -3,6 +3,7 @@ import {
   centsOfSpeed,
   constantSpan,
   mapProgram,
+  putLevels,
   rampSpan,
   readVarispeed,
   reverseRange,
@@ -25,7 +26,10 @@ function read(map: RetimeMap, hertz: number, first: number, count: number): Floa
       const n = start + i;
       return n < 0 || n > 10 * RATE ? 0 : Math.sin((2 * Math.PI * hertz * n) / RATE);
     });
-    readVarispeed(piece, source, RATE, { start, channels: [samples] }, [out], piece.first - first);
+    const heard = new Float32Array(piece.count);
+    readVarispeed(piece, source, RATE, { start, channels: [samples] }, [heard]);
+    putLevels(piece, source, RATE, [heard]);
+    heard.forEach((value, n) => (out[piece.first - first + n]! += value));
   }
   return out;
 }

@@ -1,18 +1,16 @@
-import { soundPieces, soundRuns, type Program, type SoundRun } from '@hastig/core';
+import { ProgramMix, Voices, type MixedSound, type Patience, type Program } from '@hastig/core';
 import type { SourcePool } from './source-pool';
 
-/** Channels of all sound that is played or written. */
-const CHANNELS = 2;
-
-/** The sound of a program: all that is heard at once, mixed. */
+/** The sound of a program whose sources lie in a pool. */
 export class ProgramSound {
-  private readonly runs: readonly SoundRun[];
+  private readonly mix: ProgramMix;
 
   constructor(
     program: Program,
     private readonly pool: SourcePool,
+    voices = new Voices(),
   ) {
-    this.runs = soundRuns(program);
+    this.mix = new ProgramMix(program, async (id) => (await pool.get(id)).sound ?? undefined, voices);
   }
 
   /**
@@ -20,22 +18,19 @@ export class ProgramSound {
    *
    * @param first output sample, counted from the program's start
    * @param rate output samples per second
-   * @returns one array a channel; null where nothing is heard
    */
-  async read(first: number, count: number, rate: number): Promise<Float32Array<ArrayBuffer>[] | null> {
-    const pieces = soundPieces(this.runs, rate, first, count);
-    if (pieces.length === 0) return null;
-    const out = Array.from({ length: CHANNELS }, () => new Float32Array(count));
-    for (const piece of pieces) {
-      const { sound } = await this.pool.get(piece.run.sourceId);
-      await sound?.add(piece, rate, out, first);
-    }
-    return out;
+  read(first: number, count: number, rate: number, patience?: Patience): Promise<MixedSound> {
+    return this.mix.read(first, count, rate, patience);
+  }
+
+  /** Makes ready what will be heard between two moments, in seconds. */
+  makeReady(from: number, to: number): Promise<void> {
+    return this.mix.makeReady(from, to);
   }
 
   /** Whether any of its sources has sound that can be decoded here. */
   async audible(): Promise<boolean> {
-    for (const id of new Set(this.runs.map(({ sourceId }) => sourceId))) {
+    for (const id of this.mix.sourceIds) {
       if ((await this.pool.get(id)).sound) return true;
     }
     return false;

@@ -1,4 +1,4 @@
-import { constantSpan, makeRate, mapProgram, soundPieces, soundRuns } from '@hastig/core';
+import { constantSpan, makeRate, mapProgram, readTape, soundPieces, soundRuns } from '@hastig/core';
 import type { InputAudioTrack } from 'mediabunny';
 import { SoundReader } from './sound-reader';
 
@@ -30,7 +30,7 @@ async function heard(channels: number, seconds: number): Promise<Float32Array[]>
   const reader = new SoundReader({ getCodec: () => 'aac' } as unknown as InputAudioTrack, channels, mockRate, 0, 24);
   const out = [0, 1].map(() => new Float32Array(seconds * mockRate));
   for (const piece of soundPieces(soundRuns(mapProgram(map, 'a')), mockRate, 0, seconds * mockRate)) {
-    await reader.add(piece, mockRate, out, 0);
+    await readTape(reader, piece, mockRate, out, 0);
   }
   return out;
 }

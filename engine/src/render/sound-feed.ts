@@ -25,7 +25,7 @@ export class SoundFeed {
   async upTo(sample: number): Promise<void> {
     while (this.done < Math.min(sample, this.samples)) {
       const count = Math.min(PIECE, this.samples - this.done);
-      const channels = await this.sound.read(this.done, count, SOUND_RATE);
+      const { channels } = await this.sound.read(this.done, count, SOUND_RATE);
       await this.add(channels ?? [new Float32Array(count), new Float32Array(count)]);
       this.done += count;
     }

@@ -15,7 +15,8 @@ jest.mock('../media/program-sound', () => ({
     read = (first: number, count: number) =>
       mockPool.broken
         ? Promise.reject(new Error('damaged'))
-        : Promise.resolve([new Float32Array([this.program.length, first, count])]);
+        : Promise.resolve({ channels: [new Float32Array([this.program.length, first, count])], whole: true });
+    makeReady = () => Promise.resolve();
   },
 }));
 

@@ -1,18 +1,31 @@
-import type { Program } from '@hastig/core';
+import { Voices, type Program } from '@hastig/core';
 import { ProgramSound } from '../media/program-sound';
 import { SourcePool, type SourceLocations } from '../media/source-pool';
 
 /** Seconds of sound read before play starts, so that the first ones are not the slowest. */
 const READY = 0.1;
+/** Seconds ahead of what is read that sound with a pitch of its own is made. */
+const AHEAD = 4;
+/** Milliseconds that play waits at most for such sound before it starts. */
+const PATIENCE = 350;
+/** Seconds in which what is heard as tape gives way to what was made meanwhile. */
+const TURN = 0.005;
+
+// A turn for messages that wait.
+const breathe = (): Promise<void> => new Promise((done) => setTimeout(done));
 
 /**
  * The sound of what is on a stage, in a worker of its own: retiming it takes as long as drawing some pictures, which must not
- * wait for it.
+ * wait for it. What has a pitch of its own is made ahead of what is heard; what is not made yet is heard as tape.
  */
 export class StageSound {
   private readonly pool = new SourcePool();
+  private readonly voices = new Voices(breathe);
   private program: Program | undefined;
   private sound: ProgramSound | undefined;
+  private making: Promise<void> | undefined;
+  /** Where the last piece ended, if not all of it was made. */
+  private unmadeUpTo: number | undefined;
 
   /**
    * What is heard from now on.
@@ -22,18 +35,57 @@ export class StageSound {
   async setProgram(program: Program, sources: SourceLocations | null): Promise<void> {
     this.program = program;
     this.sound = undefined;
-    if (sources) await this.pool.locate(sources);
+    this.making = undefined;
+    if (!sources) return;
+    this.voices.forget();
+    await this.pool.locate(sources);
   }
 
   /** Opens what is heard from a moment on, in seconds. What cannot be opened is told of when it is seen. */
   async prepare(seconds: number, rate: number): Promise<void> {
+    const sound = this.opened();
+    if (!sound) return;
+    const late = new Promise<void>((done) => setTimeout(done, PATIENCE));
+    await Promise.race([this.make(sound, seconds), late]).catch(() => undefined);
     await this.read(Math.round(seconds * rate), Math.round(READY * rate), rate).catch(() => null);
   }
 
-  /** Retimed sound, or null where nothing is heard; see `ProgramSound.read`. */
+  /** Retimed sound, one array a channel, or null where nothing is heard. */
   async read(first: number, count: number, rate: number): Promise<Float32Array<ArrayBuffer>[] | null> {
-    if (!this.program) return null;
-    this.sound ??= new ProgramSound(this.program, this.pool);
-    return this.sound.read(first, count, rate);
+    const sound = this.opened();
+    if (!sound) return null;
+    const { channels, whole } = await sound.read(first, count, rate, 'atOnce');
+    const turns = whole && channels && this.unmadeUpTo === first;
+    this.unmadeUpTo = whole ? undefined : first + count;
+    if (turns) await takeTurns(sound, channels, first, rate);
+    this.make(sound, first / rate).catch(() => undefined);
+    return channels;
+  }
+
+  private opened(): ProgramSound | undefined {
+    if (!this.program) return undefined;
+    return (this.sound ??= new ProgramSound(this.program, this.pool, this.voices));
+  }
+
+  private make(sound: ProgramSound, from: number): Promise<void> {
+    this.making ??= sound.makeReady(from, from + AHEAD).finally(() => {
+      if (this.sound === sound) this.making = undefined;
+    });
+    return this.making;
+  }
+}
+
+// What was heard as tape up to here goes on for a moment under what was made.
+async function takeTurns(
+  sound: ProgramSound,
+  channels: readonly Float32Array[],
+  first: number,
+  rate: number,
+): Promise<void> {
+  const count = Math.min(channels[0]!.length, Math.round(TURN * rate));
+  const { channels: tape } = await sound.read(first, count, rate, 'tape');
+  for (const [side, samples] of (tape ?? []).entries()) {
+    const made = channels[side]!;
+    for (let n = 0; n < count; n++) made[n] = samples[n]! + (n / count) * (made[n]! - samples[n]!);
   }
 }

@@ -1,5 +1,6 @@
 import type { Clip, Container, ProjectDocument, Track, TrackItem } from '@hastig/contract';
 import { isPlain } from '../../picture';
+import { isPlainSound } from '../../sound';
 import { compile, constantSpan, EditRefused, isConstantSpeed } from '../../retime';
 import { sameRate } from '../../time';
 import { mapOf } from '../clip-map';
@@ -109,6 +110,9 @@ export function ungroup(project: ProjectDocument, clipId: string, newId: () => s
   }
   if (!isPlain(clip.picture)) {
     throw new EditRefused('clip', 'This group has picture settings. Reset its picture first.');
+  }
+  if (!isPlainSound(clip.sound)) {
+    throw new EditRefused('clip', 'This group has sound settings. Reset its sound first.');
   }
   let state: ProjectDocument = withRoomAbove(project, place.containerId, place.trackIndex, group, newId);
   const container = (): Container => findContainer(state, place.containerId)!;

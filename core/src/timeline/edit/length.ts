@@ -11,7 +11,7 @@ import {
   tracked,
   untracked,
 } from '../../retime';
-import { movedPicture } from '../../picture';
+import { carriedSettings } from '../carried-settings';
 import { clipMap, mapOf } from '../clip-map';
 import { containerFrames } from '../layout';
 import { findGroup, placeOf, SEQUENCE } from '../lookup';
@@ -68,10 +68,10 @@ export function withStoredTiming(
 ): ProjectDocument {
   return withClip(project, clipId, (clip) => {
     const before = mapOf(project, clip);
-    const { picture } = clip;
-    const moved = picture?.keys && movedPicture(picture, timesMoved(before, { ...before, start, spans: [...spans] }));
+    const counted = clip.picture?.keys || clip.sound?.keys || clip.sound?.parts;
+    const moved = counted && carriedSettings(clip, timesMoved(before, { ...before, start, spans: [...spans] }));
     const timing = { start, spans: untracked(spans), ...(pins && { pins }) };
-    return { ...clip, timing, shown, ...(moved && { picture: moved }) };
+    return { ...clip, timing, shown, ...moved };
   });
 }
 

@@ -9,7 +9,7 @@ import {
   refuseEndless,
   slipMap,
 } from '../../retime';
-import { movedPicture } from '../../picture';
+import { carriedSettings } from '../carried-settings';
 import { footageKind, mapOf } from '../clip-map';
 import { carryUp } from './length';
 import { needClip, needFrames, withClip, withItems } from './items';
@@ -71,8 +71,8 @@ function heldLonger(project: ProjectDocument, clipId: string, side: 'start' | 'e
     const before = side === 'start' ? by : 0;
     const { pins } = carryPins({ ...map, spans }, (output) => output + before);
     const timing = { ...clip.timing, spans, ...(pins && { pins }) };
-    const picture = clip.picture && movedPicture(clip.picture, (output) => output + before);
-    return { ...clip, timing, shown: { ...clip.shown, from: clip.shown.from + before }, ...(picture && { picture }) };
+    const carried = carriedSettings(clip, (output) => output + before);
+    return { ...clip, timing, shown: { ...clip.shown, from: clip.shown.from + before }, ...carried };
   });
 }
 
