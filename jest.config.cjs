@@ -9,7 +9,16 @@ const toCommonJs = [
 ];
 
 // Packages that ship only as ES modules and are used by plain packages.
-const esOnly = ['mediabunny', '@cfworker', '@mediabunny', '@tus', 'srvx', 'simplex-noise', '@hastig'].join('|');
+const esOnly = [
+  'mediabunny',
+  '@cfworker',
+  '@mediabunny',
+  '@tus',
+  'ebur128-wasm',
+  'srvx',
+  'simplex-noise',
+  '@hastig',
+].join('|');
 
 const plain = (name) => ({
   displayName: name,

@@ -1,4 +1,14 @@
-import { fieldUses, type Counting, type Fields, type FieldUse, type Rate } from '@hastig/contract';
+import {
+  fieldUses,
+  freezeSounds,
+  pitchModes,
+  soundFocuses,
+  type Counting,
+  type Fields,
+  type FieldUse,
+  type Rate,
+  type SoundSettings,
+} from '@hastig/contract';
 import { renderQualities, type RenderProgress, type RenderQuality } from '@hastig/engine/job';
 import {
   formatTime,
@@ -35,6 +45,12 @@ program
     }
     process.stdout.write(piece);
   });
+
+interface SoundFlags extends Pick<SoundSettings, 'pitch' | 'focus' | 'formants' | 'freeze'> {
+  source: string;
+  out: string;
+  shift: number;
+}
 
 interface RenderFlags {
   source: string;
@@ -160,6 +176,49 @@ program
       console.log(JSON.stringify(map, null, 2));
     },
   );
+
+program
+  .command('sound')
+  .description('write a clip’s sound with the timing of a map file, as WAV (32-bit float)')
+  .requiredOption('--source <file>', 'a file with sound')
+  .requiredOption('--map <map.json>', 'map file (docs/formats.md); its source rate counts the frames of sound alone')
+  .requiredOption('--out <out.wav>', 'the file to make')
+  .addOption(
+    new Option('--pitch <mode>', 'what the pitch does when the speed changes')
+      .choices([...pitchModes])
+      .default('follows'),
+  )
+  .option('--shift <cents>', 'shift the pitch by so many cents', parsedCents, 0)
+  .addOption(new Option('--focus <focus>', 'what a kept pitch is kept for').choices([...soundFocuses]).default('music'))
+  .addOption(
+    new Option('--formants <how>', 'formants of a shifted voice').choices(['shifted', 'kept']).default('shifted'),
+  )
+  .addOption(new Option('--freeze <sound>', 'sound of a freeze').choices([...freezeSounds]).default('silent'))
+  .addOption(new Option('--rate <hertz>', 'samples a second').choices(['44100', '48000', '96000']).default('48000'))
+  .action(
+    async ({ source, map: mapPath, out, rate, shift: cents, ...voice }: SoundFlags & { map: string; rate: string }) => {
+      const map = await readMapFile(mapPath);
+      const { soundFile } = await import('./sound');
+      const samples = await soundFile({ source, map, out, settings: { ...voice, cents }, rate: Number(rate) });
+      console.log(`${out}: ${samples} samples, ${(samples / Number(rate)).toFixed(3)} s`);
+    },
+  );
+
+program
+  .command('loudness')
+  .description('print how loud a file is: integrated,range,momentary_max,short_term_max,true_peak (LUFS, LU, dBTP)')
+  .argument('<file>', 'a file with sound')
+  .action(async (path: string) => {
+    const { loudnessLine } = await import('./sound');
+    console.log(await loudnessLine(path));
+  });
+
+/** Cents, up or down. */
+function parsedCents(text: string): number {
+  const cents = Number(text);
+  if (text.trim() === '' || !(Math.abs(cents) <= 4800)) throw new InvalidArgumentError('Cents from -4800 to 4800.');
+  return cents;
+}
 
 /** A speed as people write it: 50%, 0.5. */
 function parsedSpeed(text: string): number {

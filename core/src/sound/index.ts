@@ -7,3 +7,4 @@ export * from './levels';
 export { Voices } from './stretch/voices';
 export * from './mix/duck';
 export * from './mix/limit';
+export { LoudnessMeter, type Loudness } from './loudness/meter';

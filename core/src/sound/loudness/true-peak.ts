@@ -15,7 +15,7 @@ const phases = Array.from({ length: TIMES - 1 }, (_, index) => {
   return taps.map((tap) => tap / sum);
 });
 
-const { abs } = Math;
+const { abs, max } = Math;
 
 /**
  * The highest value that samples reach, between them too (true peak: Recommendation ITU-R BS.1770-5, annex 2, four times
@@ -27,11 +27,11 @@ const { abs } = Math;
 export function truePeak(samples: Float32Array, from = PEAK_REACH, to = samples.length - PEAK_REACH): number {
   let most = 0;
   for (let n = from; n < to; n++) {
-    most = Math.max(most, abs(samples[n]!));
+    most = max(most, abs(samples[n]!));
     for (const taps of phases) {
       let value = 0;
       for (let tap = 0; tap < taps.length; tap++) value += taps[tap]! * (samples[n + tap - PEAK_REACH + 1] ?? 0);
-      most = Math.max(most, abs(value));
+      most = max(most, abs(value));
     }
   }
   return most;

@@ -1,3 +1,4 @@
+// eslint-disable-next-line @typescript-eslint/triple-slash-reference
 /// <reference path="./signalsmith.d.ts" />
 /** The functions of the compiled library, as they are called here; all sizes in samples. */
 export interface StretchModule {
