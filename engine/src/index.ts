@@ -3,6 +3,7 @@ export { codecName } from './media/codec-name';
 export { inspectFile } from './media/inspect';
 export { Stage } from './stage/stage';
 export type { Clicks } from './stage/clicks';
+export type { Levels } from './stage/level-watch';
 export { ClickRun } from './stage/click-run';
 export { wallTime } from './stage/clock';
 export type { Punctuality } from './stage/punctuality';

@@ -64,6 +64,7 @@ export function Arranged({ projectId, clipId, readout }: ArrangedProps) {
     timeline: timelineAddress(projectId, container),
     beats: beatsAddress(projectId, container),
     pace: paced && `${base}/clip/${paced}/pace`,
+    sound: paced && `${base}/clip/${paced}/sound`,
     output: clipId ? `${base}/clip/${clipId}/output` : `${base}/output`,
   };
   const frame = useRef<HTMLDivElement>(null);

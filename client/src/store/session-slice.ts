@@ -1,4 +1,4 @@
-import type { Clip, PictureSettings, ProjectDocument, RetimeMap, Timing } from '@hastig/contract';
+import type { Clip, PictureSettings, ProjectDocument, RetimeMap, SoundSettings, Timing } from '@hastig/contract';
 import { timeUnits, timingOf, type Keeps, type RippleMode, type StageTarget, type TimeUnit } from '@hastig/core';
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 import { still } from './still';
@@ -12,12 +12,14 @@ export interface CopiedSettings {
   timing: Timing;
   /** How its picture lies; not there where that is as it lies by itself. */
   picture?: PictureSettings;
+  /** How it sounds; not there where that is as on tape. */
+  sound?: SoundSettings;
   muted: boolean;
 }
 
 /** What can be pasted from a clip with this map. */
-export function copiedFrom({ name, picture, muted }: Clip, map: RetimeMap): CopiedSettings {
-  return { from: name, timing: timingOf(map), ...(picture && { picture }), muted: muted ?? false };
+export function copiedFrom({ name, picture, sound, muted }: Clip, map: RetimeMap): CopiedSettings {
+  return { from: name, timing: timingOf(map), ...(picture && { picture }), ...(sound && { sound }), muted: muted ?? false };
 }
 
 /** What dragging a clip's edge does: frames are hidden or shown again, or the speed changes. */

@@ -1,7 +1,8 @@
-import type { Fade, PitchSettings, SoundSettings } from '@hastig/contract';
+import type { Clip, Fade, PitchSettings, RetimeMap, SoundSettings } from '@hastig/contract';
 import { compile, frameCount, positionAt, speedAt, timesAt, type CompiledMap } from '../retime';
 import { fadeFrames, fadeGain, gainOf, panGains, pitchSettingsAt, plainSound, soundValueAt } from '../sound';
 import { rateToNumber } from '../time';
+import { momentAt } from '../values';
 import { itemAt, type Program, type ProgramBody, type ProgramItem, type ProgramTrack } from './program';
 
 /** A map on the way from the output to a source, with what is taken from the time before it is asked. */
@@ -227,7 +228,8 @@ export function gainsThrough(links: readonly Link[], t: number): [left: number, 
   for (const { item, ready, offset, heard, track } of links) {
     const own = time - offset;
     const moment = { output: own, source: positionAt(ready, own) };
-    const { sound, from, frames } = item;
+    const { sound } = item;
+    const { from, frames } = item.faded ?? item;
     if (track) put(gainOf(track.gain), track.pan);
     if (sound) {
       let factor = gainOf(soundValueAt(sound, 'gain', moment));
@@ -242,4 +244,21 @@ export function gainsThrough(links: readonly Link[], t: number): [left: number, 
     time = moment.source;
   }
   return [left, right];
+}
+
+/** How much of a clip is heard at an output time of its map, beside how loud its source is: its gain and its fades. */
+export function clipGainAt(
+  { sound, shown, muted }: Pick<Clip, 'sound' | 'shown' | 'muted'>,
+  map: RetimeMap,
+  output: number,
+): number {
+  if (muted) return 0;
+  if (!sound) return 1;
+  const moment = momentAt(map, output);
+  const { fadeIn, fadeOut } = sound;
+  const { from, frames } = shown;
+  let factor = gainOf(soundValueAt(sound, 'gain', moment));
+  if (fadeIn) factor *= rising({ ...fadeIn, frames: fadeFrames(fadeIn, frames) }, from, output);
+  if (fadeOut) factor *= rising({ ...fadeOut, frames: fadeFrames(fadeOut, frames) }, -from - frames, -output);
+  return factor;
 }

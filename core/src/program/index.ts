@@ -1,6 +1,7 @@
 export * from './program';
 export * from './picture';
 export * from './sound-runs';
+export { clipGainAt } from './audible';
 export * from './program-mix';
 export * from './update';
 export * from './enlargements';

@@ -34,6 +34,8 @@ export interface ProgramItem {
   picture?: PictureSettings;
   /** How it sounds, where that is not as on tape. */
   sound?: SoundSettings;
+  /** The stretch of it that is shown elsewhere: there its fades lie. All of it where it is not told. */
+  faded?: { from: number; frames: number };
 }
 
 export interface ProgramTrack {
@@ -172,7 +174,7 @@ export function programOf(project: ProjectDocument, containerId: string): Progra
  */
 export function clipProgram(project: ProjectDocument, clip: Clip, map = mapOf(project, clip)): Program {
   const { picture: _picture, ...bare } = itemOf(clip, map, 0, frameCount(map));
-  const item: ProgramItem = { ...bare, at: 0, heard: true };
+  const item: ProgramItem = { ...bare, at: 0, heard: true, faded: clip.shown };
   const body: ProgramBody = {
     rate: map.outputRate,
     length: compile(map).length,

@@ -55,6 +55,8 @@ const alike = (a: ProgramItem, b: ProgramItem): boolean =>
   a.heard === b.heard &&
   a.picture === b.picture &&
   a.sound === b.sound &&
+  a.faded?.from === b.faded?.from &&
+  a.faded?.frames === b.faded?.frames &&
   a.of.id === b.of.id &&
   a.of.kind === b.of.kind;
 

@@ -9,6 +9,7 @@ export * from './edit/length';
 export * from './edit/trim';
 export * from './edit/arrange';
 export * from './edit/settings';
+export * from './edit/sound-settings';
 export * from './edit/pace';
 export * from './edit/group';
 export * from './edit/join';

@@ -1,4 +1,5 @@
 import { heardAt } from './heard-at';
+import { LevelWatch, type Levels } from './level-watch';
 
 /** Seconds of sound made ready ahead of what is heard. */
 const AHEAD = 0.5;
@@ -29,6 +30,7 @@ export class SoundOutput {
   private nextSample = 0;
   private reading = false;
   private total = 0;
+  private readonly levels = new LevelWatch();
   /** Samples that play goes round in. */
   private loop: { from: number; to: number } | null = null;
 
@@ -94,8 +96,14 @@ export class SoundOutput {
     const cut = context.currentTime + LEAD / 2;
     const late = this.playing.filter(({ at }) => at >= cut);
     for (const { source } of late) source.stop();
+    this.levels.cut(cut);
     this.playing = this.playing.filter(({ at }) => at < cut);
     return late.length > 0 ? Math.min(...late.map(({ at }) => at)) : undefined;
+  }
+
+  /** How loud it is now. */
+  levelsNow(): Levels {
+    return this.context && this.timer ? this.levels.at(this.context.currentTime) : [0, 0];
   }
 
   private sampleAt(context: AudioContext, time: number): number {
@@ -108,6 +116,7 @@ export class SoundOutput {
     clearInterval(this.timer);
     this.timer = undefined;
     for (const { source } of this.playing.splice(0)) source.stop();
+    this.levels.cut(-Infinity);
   }
 
   async close(): Promise<void> {
@@ -154,6 +163,7 @@ export class SoundOutput {
     const missed = Math.max(0, context.currentTime - at);
     if (missed >= buffer.duration) return;
     source.start(at + missed, missed);
+    this.levels.add(at, samples, context.sampleRate);
     const entry = { source, at };
     this.playing.push(entry);
     source.onended = () => (this.playing = this.playing.filter((one) => one !== entry));

@@ -1,4 +1,4 @@
-import { programFrames, programUpdate, rateToNumber, type Program } from '@hastig/core';
+import { programFrames, programUpdate, rateToNumber, type Loudness, type Program } from '@hastig/core';
 import { proxy, transfer } from 'comlink';
 import type { SourceLocations } from '../media/source-pool';
 import { startWorker, type EngineHandle } from '../worker/handle';
@@ -6,6 +6,7 @@ import { clockPosition, wallTime, type PlayClock } from './clock';
 import { withClicks, type Clicks } from './clicks';
 import type { Punctuality } from './punctuality';
 import { shuttledSeconds, shuttledSound, type Shuttle } from './shuttled-sound';
+import type { Levels } from './level-watch';
 import { OffsetWatch } from './sound-offset';
 import { SoundOutput, type ReadSound } from './sound-output';
 
@@ -117,6 +118,17 @@ export class Stage {
   /** The output frame (real) that is seen and heard at a wall time (ms); undefined while it does not play. */
   frameAt(wall: number): number | undefined {
     return this.clock && clockPosition(this.clock, wall);
+  }
+
+  /** How loud it is now: the highest sample of left and right, as factors of full scale. */
+  levels(): Levels {
+    return this.output.levelsNow();
+  }
+
+  /** How loud the whole program is; `heard` is told the share of it that has been listened to. */
+  async loudness(heard: (share: number) => void): Promise<Loudness | null> {
+    this.updateSound();
+    return this.sound.api.soundLoudness(proxy(heard));
   }
 
   resize(width: number, height: number): void {

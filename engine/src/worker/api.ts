@@ -1,5 +1,5 @@
 import type { MediaFacts } from '@hastig/contract';
-import type { FoundMoment, OnsetEnvelope, ProgramUpdate } from '@hastig/core';
+import type { FoundMoment, Loudness, OnsetEnvelope, ProgramUpdate } from '@hastig/core';
 import type { BeatAnalysis } from '../beats/analysis';
 import type { BeatQuestion } from '../beats/analyse';
 import type { MomentQuestion } from '../moments/find';
@@ -37,6 +37,8 @@ export interface EngineApi {
   /** Gets ready to read from a moment on, in seconds. */
   soundPrepare(seconds: number, rate: number): Promise<void>;
   soundRead(first: number, count: number, rate: number): Promise<Float32Array[] | null>;
+  /** How loud all of it is; null where nothing is heard. `heard` is told the share that has been listened to. */
+  soundLoudness(heard: (share: number) => void): Promise<Loudness | null>;
   /** Facts of a file, and whether this browser can decode it; throws RefusedMedia. */
   inspect(location: MediaLocation): Promise<MediaFacts>;
   /** The file's frame at each position of a source that is counted along its time; null where each is itself. */

@@ -16,7 +16,7 @@ import type { EngineApi } from './api';
 const stage = new StageWorker();
 const stageSound = new StageSound();
 let seen: Program | undefined;
-let heard: Program | undefined;
+let heardProgram: Program | undefined;
 let thumbnailer: Thumbnailer | undefined;
 let rendering: AbortController | undefined;
 let deriving: AbortController | undefined;
@@ -31,7 +31,8 @@ const api: EngineApi = {
   stagePlay: (clock, loop) => stage.play(clock, loop),
   stageAdjust: (clock) => stage.adjust(clock),
   stageStop: () => stage.stop(),
-  soundSetProgram: (update, sources) => stageSound.setProgram((heard = updatedProgram(heard, update)), sources),
+  soundSetProgram: (update, sources) =>
+    stageSound.setProgram((heardProgram = updatedProgram(heardProgram, update)), sources),
   soundPrepare: (seconds, rate) => stageSound.prepare(seconds, rate),
   soundRead: async (first, count, rate) => {
     const samples = await stageSound.read(first, count, rate);
@@ -43,6 +44,7 @@ const api: EngineApi = {
       )
     );
   },
+  soundLoudness: (heard) => stageSound.loudness(heard),
   inspect: async (location) => {
     const source = await openSource(location, new PictureBudget(0));
     try {

@@ -1,4 +1,4 @@
-import type { ProjectDocument, TrackItem } from '@hastig/contract';
+import type { ProjectDocument, TrackItem, SoundSettings } from '@hastig/contract';
 import {
   carryPins,
   constantSpan,
@@ -37,11 +37,31 @@ export function splitClip(project: ProjectDocument, clipId: string, at: number, 
       'The clip’s timing ends before this point, so it shows nothing here. Split it further left.',
     );
   }
-  const second = { ...clip, id: newId, shown: { from: from + head, frames: frames - head } };
-  const halved = withClip(project, clipId, (one) => ({ ...one, shown: { from, frames: head } }));
+  const [earlier, later] = halvedFades(clip.sound);
+  const second = {
+    ...clip,
+    id: newId,
+    shown: { from: from + head, frames: frames - head },
+    ...(later && { sound: later }),
+  };
+  const halved = withClip(project, clipId, (one) => ({
+    ...one,
+    shown: { from, frames: head },
+    ...(earlier && { sound: earlier }),
+  }));
   return withItems({ ...halved, clips: [...halved.clips, second] }, place.containerId, place.track.id, (items) =>
     items.toSpliced(place.itemIndex + 1, 0, { clip: newId }),
   );
+}
+
+// Each half keeps the fades of its own outer edge, so that nothing that is heard changes.
+function halvedFades(sound: SoundSettings | undefined): [SoundSettings | undefined, SoundSettings | undefined] {
+  if (!sound) return [undefined, undefined];
+  const { fadeIn, fadeOut, cross, ...rest } = sound;
+  return [
+    { ...rest, ...(fadeIn && { fadeIn }), ...(cross && { cross }) },
+    { ...rest, ...(fadeOut && { fadeOut }) },
+  ];
 }
 
 /** Frames by which each edge of a clip can be moved outwards before its timing ends. */

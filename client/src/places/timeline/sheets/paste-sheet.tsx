@@ -1,5 +1,14 @@
 import type { ProjectDocument } from '@hastig/contract';
-import { formatPercent, muteClip, pasteTimingOn, setPicture, shownSpeed, type PasteHow } from '@hastig/core';
+import {
+  formatPercent,
+  muteClip,
+  pasteTimingOn,
+  plainSound,
+  setPicture,
+  setSound,
+  shownSpeed,
+  type PasteHow,
+} from '@hastig/core';
 import { useMemo, useState } from 'react';
 import { useSession } from '../../../store/hooks';
 import type { CopiedSettings } from '../../../store/session-slice';
@@ -16,7 +25,7 @@ const labels: Record<Part, string> = { timing: 'Timing', picture: 'Picture', sou
 /** What each of them is, for the line that says what is pasted. */
 function wordsOf(part: Part, copied: CopiedSettings): string {
   if (part === 'picture') return copied.picture ? 'picture settings' : 'default picture settings';
-  if (part === 'sound') return copied.muted ? 'muted' : 'heard';
+  if (part === 'sound') return copied.muted ? 'muted' : copied.sound ? 'sound settings' : 'default sound settings';
   return 'timing';
 }
 
@@ -29,7 +38,9 @@ function paste(
 ): ProjectDocument {
   const timed = what.includes('timing') ? pasteTimingOn(project, clipIds, copied.timing, how) : project;
   const laid = what.includes('picture') ? setPicture(timed, clipIds, copied.picture) : timed;
-  return what.includes('sound') ? clipIds.reduce((one, id) => muteClip(one, id, copied.muted), laid) : laid;
+  if (!what.includes('sound')) return laid;
+  const sounding = setSound(laid, clipIds, () => copied.sound ?? plainSound);
+  return clipIds.reduce((one, id) => muteClip(one, id, copied.muted), sounding);
 }
 
 /** Pastes what was copied from a clip on others; which of it is chosen here. */

@@ -1,6 +1,6 @@
 import type { RetimeMap } from '@hastig/contract';
 import { compile, positionAt } from '@hastig/core';
-import { frameToX, type TimeView } from '../../../time-view/use-time-view';
+import { frameToX, type TimeView } from '../time-view/use-time-view';
 
 /** Where strips and threads lie, in pixels: source strip, threads, output strip, from top to bottom. */
 export interface ThreadsView {

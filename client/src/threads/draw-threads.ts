@@ -9,9 +9,9 @@ import {
   speedAt,
   type Peak,
 } from '@hastig/core';
-import { drawWave } from '../../../sound/draw-wave';
-import { colour, speedColour } from '../../../ui/palette';
-import { frameToX, xToFrame } from '../../../time-view/use-time-view';
+import { drawWave } from '../sound/draw-wave';
+import { colour, speedColour } from '../ui/palette';
+import { frameToX, xToFrame } from '../time-view/use-time-view';
 import { sourceToX, stripCells, threadFrames, xToSource, type ThreadsView } from './threads-view';
 
 /** Small pictures as the drawing needs them. */
@@ -22,6 +22,8 @@ export interface ThumbSource {
   aspect: number;
   /** Of sound alone, in place of pictures: its peak between two positions. */
   peak?: (from: number, to: number) => Peak | undefined;
+  /** How loud it is made at an output frame, as a factor; then the output is drawn as it will sound, coloured by its speed. */
+  gainAt?: (frame: number) => number;
 }
 
 /** A wish for a small picture, as the engine takes it. */
@@ -68,7 +70,7 @@ export function drawThreads(
   const below = stripCells(time, picture, length);
   const output = below.cells.map(({ at, frame, x }) => ({ at, x, frame: heldFrame(map, frame) }));
   stripAt(height - strip, output, below.step, (below.step / (time.to - time.from)) * time.width);
-  if (thumbs.peak) drawWaves(context, map, view, thumbs.peak);
+  if (thumbs.peak) drawWaves(context, map, view, thumbs.peak, thumbs.gainAt);
   drawLines(context, map, view);
   drawShortage(context, map, view);
   // From the middle outwards: there the eye is.
@@ -84,6 +86,7 @@ function drawWaves(
   map: RetimeMap,
   view: ThreadsView,
   peak: (from: number, to: number) => Peak | undefined,
+  gainAt: ThumbSource['gainAt'],
 ): void {
   const { time, strip, height } = view;
   const ready = compile(map);
@@ -95,9 +98,13 @@ function drawWaves(
     peak(xToSource(view, x), xToSource(view, x + 1)),
   );
   const output = { x: frameToX(time, 0), width: frameToX(time, ready.length) - frameToX(time, 0) };
-  drawWave(context, { ...output, top: height - strip + 1, height: strip - 2 }, time.width, (x) =>
-    peak(sourceAtX(x), sourceAtX(x + 1)),
-  );
+  const heardAt = (x: number): Peak | undefined => {
+    const found = peak(sourceAtX(x), sourceAtX(x + 1));
+    const gain = found && gainAt ? gainAt(xToFrame(time, x)) : 1;
+    return found && gain !== 1 ? { low: found.low * gain, high: found.high * gain } : found;
+  };
+  const toneAt = gainAt && ((x: number) => speedColour(speedAt(ready, xToFrame(time, x))));
+  drawWave(context, { ...output, top: height - strip + 1, height: strip - 2 }, time.width, heardAt, toneAt);
 }
 
 function drawLines(context: OffscreenCanvasRenderingContext2D, map: RetimeMap, view: ThreadsView): void {

@@ -1,0 +1,74 @@
+import { clearPitch, compile, mapOf, muteClip } from '@hastig/core';
+import AudioWaveform from 'lucide-react-native/icons/audio-waveform';
+import Eraser from 'lucide-react-native/icons/eraser';
+import Gauge from 'lucide-react-native/icons/gauge';
+import Sliders from 'lucide-react-native/icons/sliders-vertical';
+import Volume from 'lucide-react-native/icons/volume-2';
+import VolumeOff from 'lucide-react-native/icons/volume-x';
+import { leadingCommands, timeCommands } from '../../../commands/general';
+import { rearrange } from '../../../store/edit';
+import { LevelSheet } from '../sheets/level-sheet';
+import { LoudnessSheet } from '../sheets/loudness-sheet';
+import { MixSheet } from '../sheets/mix-sheet';
+import { PitchSheet } from '../sheets/pitch-sheet';
+import type { SoundCommand, SoundContext } from './context';
+
+function mute({ clip, dispatch }: SoundContext): void {
+  const label = clip.muted ? 'unmute a clip' : 'mute a clip';
+  dispatch(rearrange(label, (project) => muteClip(project, clip.id, !clip.muted)));
+}
+
+function clear({ clip, dispatch, state }: SoundContext): void {
+  const { marks } = state().session;
+  dispatch(
+    rearrange('give a part the clip’s pitch', (project) => {
+      const to = marks.to ?? compile(mapOf(project, clip)).length;
+      return clearPitch(project, clip.id, { from: marks.from ?? 0, to });
+    }),
+  );
+}
+
+function zoomMarks({ time, state }: SoundContext): void {
+  const { from, to } = state().session.marks;
+  if (from !== null && to !== null) time.show(from, to);
+}
+
+/** Everything that can be started in Sound, in the order of its bar. */
+export const soundCommands = [
+  {
+    id: 'pitch',
+    label: 'Pitch',
+    icon: AudioWaveform,
+    bar: 'always',
+    group: 'Clip',
+    key: ['p', 'Pitch', 'Sound'],
+    sheet: PitchSheet,
+  },
+  {
+    id: 'level',
+    label: 'Level',
+    icon: Volume,
+    bar: 'always',
+    group: 'Clip',
+    key: ['g', 'Level and fades', 'Sound'],
+    sheet: LevelSheet,
+  },
+  { id: 'mix', label: 'Mix', icon: Sliders, bar: 'always', group: 'Mix', sheet: MixSheet },
+  { id: 'loudness', label: 'Loudness', icon: Gauge, bar: 'always', group: 'Mix', sheet: LoudnessSheet },
+  { id: 'mute', label: 'Mute', icon: VolumeOff, bar: 'wide', group: 'Clip', run: mute },
+  {
+    id: 'clear',
+    label: 'Clear parts',
+    icon: Eraser,
+    bar: 'wide',
+    group: 'Clip',
+    possible: ({ clip }) => clip.sound?.parts !== undefined,
+    run: clear,
+  },
+  { id: 'zoom-selection', key: ['z', 'Zoom to in and out', 'View'], run: zoomMarks },
+  { id: 'close', key: ['Escape', 'Close sheet', 'General'], run: ({ close }) => close() },
+  ...timeCommands,
+  ...leadingCommands('Listening'),
+] as const satisfies readonly SoundCommand[];
+
+export type SoundCommandId = (typeof soundCommands)[number]['id'];

@@ -1,0 +1,104 @@
+import type { Clip, RetimeMap, Source } from '@hastig/contract';
+import { compile, findClip, placeOf, SEQUENCE, soundOf } from '@hastig/core';
+import { useLocalSearchParams, useRouter } from 'expo-router';
+import ChartNoAxesGantt from 'lucide-react-native/icons/chart-no-axes-gantt';
+import { useRef } from 'react';
+import { Text, View } from 'react-native';
+import { CommandBar } from '../../commands/command-bar';
+import { CommandSheet } from '../../commands/command-sheet';
+import { timelineAddress } from '../../project/addresses';
+import { PlaceFrame } from '../../project/place-frame';
+import { useAppDispatch, useAppSelector } from '../../store/hooks';
+import { openClip, shownMap, shownProject } from '../../store/selectors';
+import { marked } from '../../store/session-slice';
+import { useSize } from '../../time-view/use-size';
+import { useTimeView } from '../../time-view/use-time-view';
+import { Button } from '../../ui/button';
+import { soundCommands } from './commands';
+import type { SoundSheetProps } from './commands/context';
+import { SoundBar } from './sound-bar';
+import { useSoundCommands } from './use-sound-commands';
+import { PartStrip } from './wave/part-strip';
+import { SoundWave } from './wave/sound-wave';
+
+/** The place where a clip's sound is given its pitch and its level. */
+export function SoundPlace({ clipId }: { clipId: string }) {
+  const open = useAppSelector((state) => openClip(state, clipId));
+  const shown = useAppSelector((state) => shownMap(state, clipId));
+  if (!open || !shown) return null;
+  const { source, clip, map } = open;
+  if (source && !soundOf(source)) return <NoSound clipId={clipId} />;
+  return <OpenSound {...{ clipId, clip, source, map, shown }} />;
+}
+
+/** In place of a waveform: what has no sound. */
+function NoSound({ clipId }: { clipId: string }) {
+  const router = useRouter();
+  const { id } = useLocalSearchParams<{ id: string }>();
+  const container = useAppSelector(
+    ({ project: { document } }) => (document && placeOf(document, clipId)?.containerId) ?? SEQUENCE,
+  );
+  return (
+    <View className="flex-1 items-center gap-3 p-6">
+      <Text className="text-center font-sans text-[15px] text-quiet">
+        This clip has no sound. Choose a clip that has, or add music to the timeline.
+      </Text>
+      <Button label="Timeline" icon={ChartNoAxesGantt} onPress={() => router.push(timelineAddress(id, container))} />
+    </View>
+  );
+}
+
+interface OpenSoundProps {
+  clipId: string;
+  clip: Clip;
+  /** Undefined for a group, which has the sounds of many. */
+  source: Source | undefined;
+  /** The clip's map in the document, and the one to show while something is tried out. */
+  map: RetimeMap;
+  shown: RetimeMap;
+}
+
+function OpenSound({ clipId, clip, source, map, shown }: OpenSoundProps) {
+  const dispatch = useAppDispatch();
+  const project = useAppSelector(shownProject)!;
+  const tried = findClip(project, clipId) ?? clip;
+  const frame = useRef<HTMLDivElement>(null);
+  const { width } = useSize(frame);
+  const { length } = compile(shown);
+  const time = useTimeView(length, width);
+  const { active, disabled, act, open, close } = useSoundCommands(clip, time);
+  const containerId = placeOf(project, clipId)?.containerId ?? SEQUENCE;
+  const sheet = active ? (
+    <CommandSheet<SoundSheetProps>
+      commands={soundCommands}
+      given={{ clipId, containerId, map, onClose: close }}
+      {...{ active, disabled, onClose: close }}
+      onCommand={act}
+    />
+  ) : null;
+  const bar = (
+    <CommandBar name="Sound actions" commands={soundCommands} active={active} disabled={disabled} onCommand={act} />
+  );
+  const choose = (from: number, to: number): void => {
+    dispatch(marked({ side: 'from', at: Math.round(from) }));
+    dispatch(marked({ side: 'to', at: Math.round(to) }));
+    open('pitch');
+  };
+  return (
+    <PlaceFrame bar={bar} sheet={sheet}>
+      <SoundBar onZoomAll={time.showAll} />
+      <div ref={frame} style={{ display: 'flex', flexDirection: 'column', flex: 1, minHeight: 0 }}>
+        {source ? (
+          <SoundWave {...{ project, source, time }} clip={tried} map={shown} />
+        ) : (
+          <View className="flex-1 items-center justify-center p-4">
+            <Text className="text-center font-sans text-[14px] text-quiet">
+              A group sounds like what is in it. Its pitch and level come on top of theirs.
+            </Text>
+          </View>
+        )}
+        <PartStrip settings={tried.sound} length={length} view={time.view} onChoose={choose} />
+      </div>
+    </PlaceFrame>
+  );
+}

@@ -1,0 +1,75 @@
+import type { PitchSettings, SoundSettings } from '@hastig/contract';
+import { plainSound } from '@hastig/core';
+import { pitchWords } from '../../../sound/pitch-words';
+import { frameToX, type TimeView } from '../../../time-view/use-time-view';
+
+const HEIGHT = 44;
+/** Pixels below which words are not drawn. */
+const ROOM = 40;
+
+interface Stretch extends PitchSettings {
+  from: number;
+  to: number;
+  /** Whether it is decided apart from the clip. */
+  apart: boolean;
+}
+
+/** A clip's output in stretches, each with what is decided about its pitch. */
+export function stretchesOf(settings: SoundSettings = plainSound, length: number): Stretch[] {
+  const { pitch, cents, formants, focus } = settings;
+  const found: Stretch[] = [];
+  let at = 0;
+  const own = (to: number): void => {
+    if (to > at) found.push({ from: at, to, pitch, cents, formants, focus, apart: false });
+  };
+  for (const part of settings.parts ?? []) {
+    if (part.from >= length) break;
+    own(part.from);
+    at = Math.min(length, part.to);
+    found.push({ ...part, to: at, apart: true });
+  }
+  own(length);
+  return found;
+}
+
+interface PartStripProps {
+  settings: SoundSettings | undefined;
+  length: number;
+  view: TimeView;
+  onChoose(from: number, to: number): void;
+}
+
+/** What is decided about the pitch, stretch by stretch, under the waveform; one is chosen by a tap. */
+export function PartStrip({ settings, length, view, onChoose }: PartStripProps) {
+  return (
+    <div
+      role="group"
+      aria-label="Pitch of parts"
+      style={{ position: 'relative', height: HEIGHT, flex: 'none', overflow: 'hidden' }}
+    >
+      {stretchesOf(settings, length).map((stretch) => {
+        const { from, to, pitch, apart } = stretch;
+        const [x, end] = [Math.max(0, frameToX(view, from)), Math.min(view.width, frameToX(view, to))];
+        if (end <= x) return null;
+        const words = pitchWords(stretch);
+        const tone = pitch === 'kept' ? 'var(--slow)' : 'var(--quiet)';
+        return (
+          <button
+            key={from}
+            type="button"
+            aria-label={`${words}, frames ${Math.round(from)} to ${Math.round(to)}`}
+            onClick={() => onChoose(from, to)}
+            style={{
+              ...{ position: 'absolute', left: x + 1, width: Math.max(2, end - x - 2), top: 2, bottom: 2 },
+              ...{ border: `1px solid rgb(${tone})`, borderRadius: 8, overflow: 'hidden', cursor: 'pointer' },
+              ...{ background: apart ? `rgb(${tone} / 0.18)` : 'transparent', color: 'rgb(var(--bone))' },
+              ...{ font: '13px Hanken, sans-serif', whiteSpace: 'nowrap', textOverflow: 'ellipsis', padding: '0 6px' },
+            }}
+          >
+            {end - x > ROOM ? words : ''}
+          </button>
+        );
+      })}
+    </div>
+  );
+}

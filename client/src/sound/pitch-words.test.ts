@@ -1,0 +1,19 @@
+import { plainSound } from '@hastig/core';
+import { decibelWords, pitchWords, shiftWords } from './pitch-words';
+
+it('says what is decided about a pitch', () => {
+  expect(pitchWords(plainSound)).toBe('Pitch follows');
+  expect(pitchWords({ ...plainSound, pitch: 'kept', cents: 300 })).toBe('Pitch kept, +3 st');
+  expect(pitchWords({ ...plainSound, pitch: 'kept', cents: -50, formants: 'kept' })).toBe(
+    'Pitch kept, −50 ct, formants kept',
+  );
+});
+
+it('says a shift in semitones where it is whole ones', () => {
+  expect(shiftWords(-1200)).toBe('−12 st');
+  expect(shiftWords(133.33)).toBe('+133.3 ct');
+});
+
+it('says levels with a sign', () => {
+  expect([6, -3.04, 0, -Infinity].map(decibelWords)).toEqual(['+6.0', '−3.0', '0.0', '−∞']);
+});
