@@ -1,6 +1,6 @@
 import { execFile } from 'node:child_process';
 import { existsSync } from 'node:fs';
-import { mkdtemp, writeFile } from 'node:fs/promises';
+import { mkdtemp, readFile, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
@@ -8,6 +8,7 @@ import { promisify } from 'node:util';
 import { expect } from '@playwright/test';
 import type { RetimeMap } from '@hastig/contract';
 import { frameCount } from '@hastig/core';
+import { WaveFile } from '../../cli/src/wave-file';
 import { openHeadlessPage, type HeadlessPage } from '@hastig/headless';
 import type { CodedSound, DrawnStill } from './made-page';
 import type { CodedPlates, PicturePart, PlatesRead, SoundPeak } from './plates-page';
@@ -40,6 +41,26 @@ export async function renderMap(source: string, map: RetimeMap, ...flags: string
   expect(stdout).toContain(`${frameCount(map)} frames`);
   expect(existsSync(`${out}.part`)).toBe(false);
   return out;
+}
+
+/** Writes a file's sound at a timing from the command line and reads it: one array a channel. */
+export async function retimedSound(source: string, map: RetimeMap, ...flags: string[]): Promise<Float32Array[]> {
+  const folder = await scratch();
+  const [mapFile, out] = [join(folder, 'map.json'), join(folder, 'out.wav')];
+  await writeFile(mapFile, JSON.stringify(map));
+  await hastig('sound', '--source', source, '--map', mapFile, '--out', out, ...flags);
+  const bytes = await readFile(out);
+  // RIFF, “fmt ” with its extension and “fact”: 58 bytes; then floats of two channels in turn.
+  const samples = new Float32Array(new Uint8Array(bytes.subarray(58)).buffer);
+  return [0, 1].map((side) => samples.filter((_, n) => n % 2 === side));
+}
+
+/** Writes seconds of made sound, both sides alike, as a WAVE file of 48000 samples a second. */
+export async function writeWave(path: string, sampleAt: (n: number) => number, seconds: number): Promise<void> {
+  const file = await WaveFile.create(path, 2, 48_000);
+  const turns = Float32Array.from({ length: 2 * 48_000 * seconds }, (_, n) => sampleAt(n >> 1));
+  await file.add(Buffer.from(turns.buffer));
+  await file.close();
 }
 
 /** Held frame of every output frame, from the command line's own table. */

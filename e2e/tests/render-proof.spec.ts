@@ -3,9 +3,29 @@ import { writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { expect, test } from '@playwright/test';
 import type { Rate, RetimeMap, Span } from '@hastig/contract';
-import { compile, constantSpan, eases, frameCount, freeze, heldFrame, rampSpan, reverseRange } from '@hastig/core';
+import {
+  compile,
+  constantSpan,
+  eases,
+  frameCount,
+  freeze,
+  heldFrame,
+  rampSpan,
+  reverseRange,
+  timesAt,
+} from '@hastig/core';
 import { scenes } from '@hastig/demo';
-import { demoClip, fixture, hastig, readPlates, renderMap, scratch, soundPeak } from '../support/files';
+import {
+  demoClip,
+  fixture,
+  hastig,
+  readPlates,
+  renderMap,
+  retimedSound,
+  scratch,
+  soundPeak,
+  writeWave,
+} from '../support/files';
 
 const rate = (num: number, den = 1): Rate => ({ num, den });
 
@@ -87,24 +107,83 @@ for (const [clip, first] of [
   });
 }
 
-test('sound stays with the picture: a bounce is heard where it is seen, at any speed', async () => {
+test('sound stays with the picture: a bounce is heard where it is seen', async () => {
   const scene = scenes.find(({ name }) => name === 'drop')!;
   const impact = scene.marbles[0]!.impacts[0]!.time;
-  for (const speed of [1, 0.5, 2]) {
-    const map: RetimeMap = {
+  const map: RetimeMap = {
+    sourceRate: rate(24),
+    outputRate: rate(24),
+    sourceFrames: scene.frames,
+    start: 0,
+    spans: [constantSpan(0.5, scene.frames / 0.5)],
+  };
+  const expected = impact / 0.5;
+  const out = await renderMap(demoClip('drop'), map);
+  const { time, seconds } = await soundPeak(out, expected - 0.1, expected + 0.1);
+  // A knock's first, loudest swing comes within a quarter period of its pitch: a millisecond or two.
+  expect(Math.abs(time - expected)).toBeLessThan(0.008);
+  expect(Math.abs(seconds - scene.frames / scene.fps / 0.5)).toBeLessThan(0.06);
+});
+
+// A click every quarter of a second through a ramp, a slow part, a freeze, a faster part and one turned round: common practice asks
+// for sound that is within a millisecond of its picture.
+for (const pitch of ['follows', 'kept'] as const) {
+  test(`clicks are heard where they are seen through ramps, a freeze and backwards: pitch ${pitch}`, async () => {
+    const file = join(await scratch(), 'clicks.wav');
+    await writeWave(file, (n) => (n % 12_000 === 6000 ? 0.8 : 0), 12);
+    const shape: RetimeMap = {
       sourceRate: rate(24),
       outputRate: rate(24),
-      sourceFrames: scene.frames,
+      sourceFrames: 288,
       start: 0,
-      spans: [constantSpan(speed, scene.frames / speed)],
+      spans: [
+        constantSpan(1, 24),
+        rampSpan(1, 0.5, 24),
+        constantSpan(0.5, 60),
+        constantSpan(0, 24),
+        constantSpan(1, 60),
+        constantSpan(2, 36),
+      ],
     };
-    const out = await renderMap(demoClip('drop'), map);
-    const expected = impact / speed;
-    const { time, seconds } = await soundPeak(out, expected - 0.1, expected + 0.1);
-    // A knock's first, loudest swing comes within a quarter period of its pitch: a millisecond or two.
-    expect(Math.abs(time - expected)).toBeLessThan(0.004 / speed);
-    expect(Math.abs(seconds - scene.frames / scene.fps / speed)).toBeLessThan(0.06);
-  }
+    const map = reverseRange(shape, { from: 150, to: 180 });
+    const [left] = await retimedSound(file, map, '--pitch', pitch, '--focus', 'speech');
+    expect(left!.length).toBe(Math.round((frameCount(map) / 24) * 48_000));
+    const clicks = Array.from({ length: 24 }, (_, k) => timesAt(map, 24 * (0.125 + k / 4))).flat();
+    const heard = clicks.filter(({ from, to }) => to - from < 1e-6);
+    expect(heard.length).toBeGreaterThan(16);
+    for (const { from } of heard) {
+      const near = Math.round((from / 24) * 48_000);
+      const reach = Math.round(0.04 * 48_000);
+      let best = near;
+      for (let n = Math.max(0, near - reach); n < Math.min(left!.length, near + reach); n++)
+        if (Math.abs(left![n]!) > Math.abs(left![best]!)) best = n;
+      expect(Math.abs(best - near) / 48_000).toBeLessThan(0.001);
+    }
+  });
+}
+
+test('loudness is printed after EBU R 128, of what was written with its pitch kept', async () => {
+  const file = join(await scratch(), 'tone.wav');
+  // A stereo tone of −23 dBFS has −23 LUFS (EBU Tech 3341, case 1).
+  await writeWave(file, (n) => 10 ** (-23 / 20) * Math.sin((2 * Math.PI * 1000 * n) / 48_000), 12);
+  const line = async (): Promise<number[]> => (await hastig('loudness', file)).stdout.trim().split(',').map(Number);
+  const [integrated, range, , , peak] = await line();
+  expect(Math.abs(integrated! + 23)).toBeLessThan(0.11);
+  expect(range).toBeLessThan(0.2);
+  expect(Math.abs(peak! + 23)).toBeLessThan(0.2);
+  // Of sound alone the map says what its source frames are: at half speed it lasts twice as long, and its pitch stays.
+  const map: RetimeMap = {
+    sourceRate: rate(30),
+    outputRate: rate(30),
+    sourceFrames: 360,
+    start: 0,
+    spans: [constantSpan(0.5, 120)],
+  };
+  const [kept] = await retimedSound(file, map, '--pitch', 'kept', '--shift', '1200', '--rate', '44100');
+  expect(kept!.length).toBe(4 * 44_100);
+  const middle = kept!.subarray(44_100, 2 * 44_100);
+  const ups = middle.reduce((count, value, n) => count + (n > 0 && middle[n - 1]! < 0 && value >= 0 ? 1 : 0), 0);
+  expect(Math.abs(ups - 2000)).toBeLessThan(2);
 });
 
 /** Six seconds at 24 fps at a speed; backwards where it is negative. */

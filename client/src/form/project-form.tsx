@@ -13,6 +13,8 @@ interface ProjectFormProps<S extends Specs> extends Omit<ProjectSheetProps, 'edi
   clipId: string;
   fields(context: FormContext): S;
   edit(values: Values<S>): ProjectEdit;
+  /** Before the fields. */
+  lead?: ReactNode;
   children?: ReactNode;
 }
 
@@ -24,7 +26,7 @@ export function useFormContext(clipId: string): FormContext {
 }
 
 /** A sheet made of fields for an edit of the project. */
-export function ProjectForm<S extends Specs>({ clipId, fields, edit, children, ...sheet }: ProjectFormProps<S>) {
+export function ProjectForm<S extends Specs>({ clipId, fields, edit, lead, children, ...sheet }: ProjectFormProps<S>) {
   const context = useFormContext(clipId);
   const { specs, texts, values, faults, set } = useEntries(() => fields(context), context);
   const key = values && JSON.stringify(values);
@@ -32,6 +34,7 @@ export function ProjectForm<S extends Specs>({ clipId, fields, edit, children, .
   const change = useMemo(() => (values ? edit(values) : undefined), [key]);
   return (
     <ProjectSheet {...sheet} edit={change}>
+      {lead}
       <FormFields specs={specs} texts={texts} faults={faults} onChange={(name, text) => set({ [name]: text })} />
       {children}
     </ProjectSheet>

@@ -19,7 +19,13 @@ export interface CopiedSettings {
 
 /** What can be pasted from a clip with this map. */
 export function copiedFrom({ name, picture, sound, muted }: Clip, map: RetimeMap): CopiedSettings {
-  return { from: name, timing: timingOf(map), ...(picture && { picture }), ...(sound && { sound }), muted: muted ?? false };
+  return {
+    from: name,
+    timing: timingOf(map),
+    ...(picture && { picture }),
+    ...(sound && { sound }),
+    muted: muted ?? false,
+  };
 }
 
 /** What dragging a clip's edge does: frames are hidden or shown again, or the speed changes. */

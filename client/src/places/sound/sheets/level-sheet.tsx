@@ -26,11 +26,11 @@ export function LevelSheet({ clipId, map, onClose }: SoundSheetProps) {
           gain: numberField('Gain (dB)', String(settings.gain), -96, 24),
           pan: numberField('Pan', String(Math.round(settings.pan * 100)), -100, 100, '−100 left, 100 right'),
           in: lengthField('Fade in', length(fadeIn), map.outputRate, unit, 0),
-          inShape: choiceField('Shape', shape(fadeIn), fadeOptions),
+          inShape: choiceField('Fade-in shape', shape(fadeIn), fadeOptions),
           out: lengthField('Fade out', length(fadeOut), map.outputRate, unit, 0),
-          outShape: choiceField('Shape ', shape(fadeOut), fadeOptions),
+          outShape: choiceField('Fade-out shape', shape(fadeOut), fadeOptions),
           cross: lengthField('Crossfade with the clip before', length(cross), map.outputRate, unit, 0),
-          crossShape: choiceField('Shape  ', cross?.shape ?? 'equal', fadeOptions),
+          crossShape: choiceField('Crossfade shape', cross?.shape ?? 'equal', fadeOptions),
         };
       }}
       edit={(values) => (before) =>

@@ -1,6 +1,6 @@
 import type { TrackSound } from '@hastig/contract';
 import { findContainer, plainTrackSound, SEQUENCE, setMaster, setTrackSound } from '@hastig/core';
-import { useState } from 'react';
+import { useState, type ReactNode } from 'react';
 import { ProjectForm } from '../../../form/project-form';
 import { choiceField, numberField, onlyWhen } from '../../../form/specs';
 import { useAppSelector } from '../../../store/hooks';
@@ -36,7 +36,7 @@ export function MixSheet({ clipId, containerId, onClose }: SoundSheetProps) {
 interface PartProps {
   clipId: string;
   containerId: string;
-  picker: React.ReactNode;
+  picker: ReactNode;
   onClose(): void;
 }
 
@@ -85,9 +85,8 @@ function TrackMix({ clipId, containerId, trackId, picker, onClose }: PartProps &
         return (before) => setTrackSound(before, containerId, trackId, next);
       }}
       outcome={() => track.name}
-    >
-      {picker}
-    </ProjectForm>
+      lead={picker}
+    />
   );
 }
 
@@ -113,8 +112,7 @@ function WholeMix({ clipId, picker, onClose }: PartProps) {
           setMaster(before, { gain, ...(limiter === 'on' && { limit }) })
         }
       outcome={() => 'Whole mix'}
-    >
-      {picker}
-    </ProjectForm>
+      lead={picker}
+    />
   );
 }

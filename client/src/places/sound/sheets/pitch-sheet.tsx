@@ -39,11 +39,15 @@ export function PitchSheet({ clipId, map, onClose }: SoundSheetProps) {
       clipId={clipId}
       onClose={onClose}
       fields={() => ({
-        extent: choiceField<Extent>('Apply to', marked ? 'marked' : 'clip', [
-          { value: 'clip', label: 'Clip' },
-          ...(marked ? [{ value: 'marked' as const, label: 'In to out' }] : []),
-          ...(several ? [{ value: 'clips' as const, label: `${audible.length} clips` }] : []),
-        ]),
+        extent: {
+          ...choiceField<Extent>('Apply to', marked ? 'marked' : 'clip', [
+            { value: 'clip', label: 'Clip' },
+            ...(marked ? [{ value: 'marked' as const, label: 'In to out' }] : []),
+            ...(several ? [{ value: 'clips' as const, label: `${audible.length} clips` }] : []),
+          ]),
+          // Where there is no choice none is offered.
+          when: () => marked || several,
+        },
         pitch: choiceField<PitchMode>('When the speed changes, pitch', now.pitch, [
           { value: 'follows', label: 'Follows' },
           { value: 'kept', label: 'Is kept' },

@@ -1,0 +1,97 @@
+import type { ProjectDocument, StoredProject } from '@hastig/contract';
+import { findClip } from '@hastig/core';
+import type { Page } from '@playwright/test';
+import { accessFaults } from '../support/accessible';
+import { expect, saved, test, type TestApp } from '../support/app';
+
+async function documentOf(app: TestApp, id: string): Promise<ProjectDocument> {
+  const answer = await fetch(`${app.address}/api/projects/${id}`);
+  return ((await answer.json()) as StoredProject).document;
+}
+
+/** Opens Sound of the demo's drop, its waveform there. */
+async function openSound(page: Page, app: TestApp): Promise<{ id: string; clipId: string }> {
+  const { id, document } = (await (await fetch(`${app.address}/api/demo`, { method: 'POST' })).json()) as StoredProject;
+  const clipId = document.clips.find(({ name }) => name === 'The drop')!.id;
+  await page.goto(`${app.address}/project/${id}/clip/${clipId}/pace`);
+  await page.getByRole('link', { name: 'Sound' }).click();
+  await expect(page.getByTestId('sound-wave')).toHaveAttribute('aria-busy', 'false', { timeout: 60_000 });
+  return { id, clipId };
+}
+
+const bar = (page: Page) => page.getByRole('toolbar', { name: 'Sound actions' });
+
+test('pitch is kept for a clip, follows for a part of it, and is heard so', async ({ page, app }) => {
+  const { id, clipId } = await openSound(page, app);
+  await bar(page).getByRole('button', { name: 'Pitch' }).click();
+  const sheet = page.getByRole('dialog', { name: 'Pitch' });
+  await sheet.getByRole('radio', { name: 'Is kept' }).click();
+  await sheet.getByRole('textbox', { name: 'Semitones' }).fill('-3');
+  await sheet.getByRole('radio', { name: 'Held tone' }).click();
+  await expect(sheet.getByRole('status')).toHaveText('Pitch kept, −3 st');
+  expect(await accessFaults(page, 'guidelines')).toEqual([]);
+  await sheet.getByRole('button', { name: 'Apply' }).click();
+  const parts = page.getByRole('group', { name: 'Pitch of parts' });
+  await expect(parts.getByRole('button', { name: /^Pitch kept, −3 st, frames 0 to/ })).toBeVisible();
+
+  // A part by marks, with the keyboard.
+  const position = page.getByRole('slider', { name: 'Position in The drop' });
+  await position.press('Home');
+  await page.keyboard.press('Shift+ArrowRight');
+  await page.keyboard.press('i');
+  await page.keyboard.press('Shift+ArrowRight');
+  await page.keyboard.press('o');
+  await page.keyboard.press('p');
+  await expect(sheet.getByRole('radio', { name: 'In to out' })).toBeChecked();
+  await sheet.getByRole('radio', { name: 'Follows' }).click();
+  await sheet.getByRole('textbox', { name: 'Semitones' }).fill('0');
+  await expect(sheet.getByRole('status')).toHaveText('Pitch kept, −3 st; 1 part differs');
+  await sheet.getByRole('button', { name: 'Apply' }).click();
+  await expect(parts.getByRole('button')).toHaveCount(3);
+  await saved(page);
+  const { sound } = findClip(await documentOf(app, id), clipId)!;
+  expect(sound).toMatchObject({ pitch: 'kept', cents: -300, freeze: 'held' });
+  expect(sound!.parts).toMatchObject([{ pitch: 'follows', cents: 0 }]);
+
+  // It plays, and the meter moves; what was made is heard and nothing is told to have failed.
+  await page.getByRole('button', { name: 'Play', exact: true }).click();
+  await expect(page.getByRole('meter', { name: 'Level' })).toHaveAttribute('aria-valuetext', /^-\d/);
+  await page.getByRole('button', { name: 'Pause', exact: true }).click();
+
+  await page.getByRole('button', { name: 'Undo: change pitch' }).click();
+  await expect(parts.getByRole('button')).toHaveCount(1);
+});
+
+test('level, fades, the mix and its loudness', async ({ page, app }) => {
+  const { id, clipId } = await openSound(page, app);
+  await bar(page).getByRole('button', { name: 'Level' }).click();
+  const level = page.getByRole('dialog', { name: 'Level and fades' });
+  await level.getByRole('textbox', { name: 'Gain (dB)' }).fill('-6');
+  await level.getByRole('textbox', { name: 'Pan' }).fill('-50');
+  await level.getByRole('textbox', { name: 'Fade in', exact: true }).fill('12f');
+  await expect(level.getByRole('status')).toHaveText('−6.0 dB, 50% left');
+  await level.getByRole('textbox', { name: 'Gain (dB)' }).fill('200');
+  await expect(level.getByText('must be between -96 and 24')).toBeVisible();
+  await level.getByRole('textbox', { name: 'Gain (dB)' }).fill('-6');
+  await level.getByRole('button', { name: 'Apply' }).click();
+
+  await bar(page).getByRole('button', { name: 'Mix' }).click();
+  const mix = page.getByRole('dialog', { name: 'Mix' });
+  await mix.getByRole('radio', { name: 'Whole mix' }).click();
+  await mix.getByRole('textbox', { name: 'Gain (dB)' }).fill('3');
+  await mix.getByRole('radio', { name: 'On' }).click();
+  await mix.getByRole('button', { name: 'Apply' }).click();
+  await saved(page);
+  const document = await documentOf(app, id);
+  expect(findClip(document, clipId)!.sound).toMatchObject({
+    gain: -6,
+    pan: -0.5,
+    fadeIn: { frames: 12, shape: 'smooth' },
+  });
+  expect(document.sequence.master).toEqual({ gain: 3, limit: -1 });
+
+  await bar(page).getByRole('button', { name: 'Loudness' }).click();
+  const values = page.getByRole('list', { name: 'Loudness values' });
+  await expect(values.getByRole('listitem').filter({ hasText: 'Integrated' })).toContainText(/−\d+\.\d LUFS/);
+  await expect(values.getByRole('listitem').filter({ hasText: 'True peak' })).toContainText(/−\d+\.\d dBTP/);
+});
