@@ -37,11 +37,6 @@ async function walk(page: Page, address: string, size: keyof typeof sizes, views
   await page.getByRole('link', { name: 'Open The bowl.mp4' }).click();
   await page.getByTestId('contact-sheet').waitFor();
   await shot('source');
-  if (views.includes('sound')) {
-    await page.goto(page.url().replace('source-bowl', 'source-chimes'));
-    await page.locator('[data-testid=waveform][aria-busy=false]').waitFor();
-    await shot('sound');
-  }
   await page.getByRole('button', { name: 'Back', exact: true }).click();
   await page.getByRole('button', { name: 'Timeline', exact: true }).click();
   await page.getByRole('button', { name: /: The bowl, from/ }).click();
@@ -76,6 +71,11 @@ async function walk(page: Page, address: string, size: keyof typeof sizes, views
   await page.getByRole('radio', { name: 'Whole clip' }).click();
   await shot('recipe');
   await page.getByRole('button', { name: 'Discard' }).click();
+  if (views.includes('sound')) {
+    await page.getByRole('link', { name: 'Sound', exact: true }).click();
+    await page.locator('[data-testid=sound-wave][aria-busy=false]').waitFor();
+    await shot('sound');
+  }
   await page.getByRole('link', { name: 'Output', exact: true }).click();
   await page.getByRole('button', { name: 'Render', exact: true }).waitFor();
   await shot('output');

@@ -67,6 +67,15 @@ export function rowOf(...lengths: number[]): ProjectDocument {
   );
 }
 
+/** The same, its sources with sound. */
+export const withSound = (project: ProjectDocument): ProjectDocument => ({
+  ...project,
+  sources: project.sources.map((source) => ({
+    ...source,
+    facts: { ...source.facts, audio: { codec: 'aac', channels: 2, sampleRate: 48_000, seconds: 10 } },
+  })),
+});
+
 export const clipOf = (project: ProjectDocument, id: string): Clip => project.clips.find((clip) => clip.id === id)!;
 
 /** A clip with other spans, its source start as it was. */

@@ -90,6 +90,25 @@ test('level, fades, the mix and its loudness', async ({ page, app }) => {
   });
   expect(document.sequence.master).toEqual({ gain: 3, limit: -1 });
 
+  // Its sound becomes a clip of its own under it, and its own again.
+  const more = async (name: string): Promise<void> => {
+    await bar(page).getByRole('button', { name: 'More' }).click();
+    await page.getByRole('dialog').getByRole('button', { name, exact: true }).click();
+  };
+  await more('Detach');
+  const detach = page.getByRole('dialog', { name: 'Detach sound' });
+  await expect(detach.getByRole('status')).toHaveText('On Sound 1; the picture is muted');
+  await detach.getByRole('button', { name: 'Apply' }).click();
+  await saved(page);
+  const apart = await documentOf(app, id);
+  const own = apart.clips.find(({ soundFrom }) => soundFrom === clipId)!;
+  expect(own.sound).toMatchObject({ gain: -6 });
+  expect(findClip(apart, clipId)).toMatchObject({ muted: true });
+  await more('Detach');
+  await page.getByRole('dialog', { name: 'Attach sound' }).getByRole('button', { name: 'Apply' }).click();
+  await saved(page);
+  expect(findClip(await documentOf(app, id), clipId)!.muted).toBeUndefined();
+
   await bar(page).getByRole('button', { name: 'Loudness' }).click();
   const values = page.getByRole('list', { name: 'Loudness values' });
   await expect(values.getByRole('listitem').filter({ hasText: 'Integrated' })).toContainText(/−\d+\.\d LUFS/);

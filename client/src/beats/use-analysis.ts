@@ -28,12 +28,12 @@ export function useAnalysis(source: Source | undefined): AnalysisState {
 
   useEffect(() => {
     if (!question || known.has(id) || fault !== null) return undefined;
-    setSearched(0);
     const search = searchBeats(question, setSearched);
     running.current = search;
     search.result.then(
       (analysis) => {
         known.set(id, analysis);
+        setSearched(0);
         setOutcome({ id });
       },
       (error: Error) => setOutcome({ id, fault: error.message }),

@@ -1,9 +1,10 @@
 import { plainSound } from '@hastig/core';
-import { decibelWords, pitchWords, shiftWords } from './pitch-words';
+import { decibelWords, pitchWords, shiftWords, shortPitchWords } from './pitch-words';
 
 it('says what is decided about a pitch', () => {
   expect(pitchWords(plainSound)).toBe('Pitch follows');
   expect(pitchWords({ ...plainSound, pitch: 'kept', cents: 300 })).toBe('Pitch kept, +3 st');
+  expect(shortPitchWords({ ...plainSound, pitch: 'kept', cents: 300 })).toBe('Kept, +3 st');
   expect(pitchWords({ ...plainSound, pitch: 'kept', cents: -50, formants: 'kept' })).toBe(
     'Pitch kept, −50 ct, formants kept',
   );

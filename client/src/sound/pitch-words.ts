@@ -16,6 +16,12 @@ export function pitchWords({ pitch, cents, formants }: PitchSettings): string {
   return parts.join(', ');
 }
 
+/** The same where there is little room, and where it is plain that it is about pitch: “Kept, +3 st”. */
+export function shortPitchWords(settings: PitchSettings): string {
+  const words = pitchWords(settings).replace(/^Pitch /, '');
+  return words[0]!.toUpperCase() + words.slice(1);
+}
+
 /** A level as it is read: decibels with a sign. */
 export const decibelWords = (decibels: number): string =>
   Number.isFinite(decibels) ? `${decibels > 0 ? '+' : decibels < 0 ? '−' : ''}${Math.abs(decibels).toFixed(1)}` : '−∞';

@@ -103,6 +103,8 @@ export const clipSchema = {
     picture: pictureSettingsSchema,
     /** How it sounds; its pitch follows its speed where this is not there. */
     sound: soundSettingsSchema,
+    /** The clip whose sound this was before it was detached. */
+    soundFrom: idSchema,
   },
 } as const;
 

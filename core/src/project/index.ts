@@ -8,3 +8,4 @@ export * from './merge';
 export * from './fields';
 export * from './counting';
 export * from './proxy-advice';
+export * from './detached-sound';

@@ -32,7 +32,7 @@ export function isPlainSound(settings: SoundSettings | undefined): boolean {
 }
 
 /** The settings that may change over time. */
-export const keyedSounds: readonly KeyedSound[] = ['gain', 'pan', 'cents'];
+const keyedSounds: readonly KeyedSound[] = ['gain', 'pan', 'cents'];
 
 const bounds: Record<KeyedSound, readonly [low: number, high: number]> = {
   gain: [-96, 24],
@@ -49,7 +49,7 @@ export function soundValueAt(settings: SoundSettings, name: KeyedSound, moment: 
 }
 
 /** The part of a clip an output time of its timing lies in, if its pitch is decided apart there. */
-export function partAt({ parts }: SoundSettings, output: number): PitchPart | undefined {
+function partAt({ parts }: SoundSettings, output: number): PitchPart | undefined {
   return parts?.find(({ from, to }) => output >= from && output < to);
 }
 

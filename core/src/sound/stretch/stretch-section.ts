@@ -10,7 +10,7 @@ export interface Stretched {
 }
 
 /** Seconds past its edges that a section is made for, so that it can take turns with its neighbours. */
-export const PAST = 0.02;
+const PAST = 0.02;
 /** Warped samples more than that, for the kernel that reads them. */
 const KERNEL = 300;
 /** Blocks that are made before what is kept: they lie over the first of it. */

@@ -2,15 +2,19 @@ import { clearPitch, compile, mapOf, muteClip } from '@hastig/core';
 import AudioWaveform from 'lucide-react-native/icons/audio-waveform';
 import Eraser from 'lucide-react-native/icons/eraser';
 import Gauge from 'lucide-react-native/icons/gauge';
+import MoveHorizontal from 'lucide-react-native/icons/move-horizontal';
 import Sliders from 'lucide-react-native/icons/sliders-vertical';
+import Unlink from 'lucide-react-native/icons/unlink';
 import Volume from 'lucide-react-native/icons/volume-2';
 import VolumeOff from 'lucide-react-native/icons/volume-x';
 import { leadingCommands, timeCommands } from '../../../commands/general';
 import { rearrange } from '../../../store/edit';
+import { DetachSheet } from '../sheets/detach-sheet';
 import { LevelSheet } from '../sheets/level-sheet';
 import { LoudnessSheet } from '../sheets/loudness-sheet';
 import { MixSheet } from '../sheets/mix-sheet';
 import { PitchSheet } from '../sheets/pitch-sheet';
+import { SlipSoundSheet } from '../sheets/slip-sound-sheet';
 import type { SoundCommand, SoundContext } from './context';
 
 function mute({ clip, dispatch }: SoundContext): void {
@@ -55,6 +59,16 @@ export const soundCommands = [
   },
   { id: 'mix', label: 'Mix', icon: Sliders, bar: 'always', group: 'Mix', sheet: MixSheet },
   { id: 'loudness', label: 'Loudness', icon: Gauge, bar: 'always', group: 'Mix', sheet: LoudnessSheet },
+  {
+    id: 'detach',
+    label: 'Detach',
+    icon: Unlink,
+    bar: 'wide',
+    group: 'Clip',
+    possible: ({ clip }) => clip.soundFrom === undefined,
+    sheet: DetachSheet,
+  },
+  { id: 'slip', label: 'Slip', icon: MoveHorizontal, bar: 'wide', group: 'Clip', sheet: SlipSoundSheet },
   { id: 'mute', label: 'Mute', icon: VolumeOff, bar: 'wide', group: 'Clip', run: mute },
   {
     id: 'clear',

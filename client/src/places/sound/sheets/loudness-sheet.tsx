@@ -60,7 +60,7 @@ export function LoudnessSheet({ onClose }: SoundSheetProps) {
           {fault}
         </Text>
       ) : null}
-      {found === null ? <Text className="font-sans text-[14px] text-quiet">Nothing is heard here.</Text> : null}
+      {found === null ? <Text className="font-sans text-[14px] text-quiet">There is no sound here.</Text> : null}
       <View role="list" aria-label="Loudness values">
         {rows.map(([name, value, unit]) => (
           <View key={name} role="listitem" className="min-h-[36px] flex-row items-center border-b border-line">

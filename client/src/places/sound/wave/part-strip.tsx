@@ -1,6 +1,6 @@
 import type { PitchSettings, SoundSettings } from '@hastig/contract';
 import { plainSound } from '@hastig/core';
-import { pitchWords } from '../../../sound/pitch-words';
+import { pitchWords, shortPitchWords } from '../../../sound/pitch-words';
 import { frameToX, type TimeView } from '../../../time-view/use-time-view';
 
 const HEIGHT = 44;
@@ -15,7 +15,7 @@ interface Stretch extends PitchSettings {
 }
 
 /** A clip's output in stretches, each with what is decided about its pitch. */
-export function stretchesOf(settings: SoundSettings = plainSound, length: number): Stretch[] {
+function stretchesOf(settings: SoundSettings = plainSound, length: number): Stretch[] {
   const { pitch, cents, formants, focus } = settings;
   const found: Stretch[] = [];
   let at = 0;
@@ -66,7 +66,7 @@ export function PartStrip({ settings, length, view, onChoose }: PartStripProps) 
               ...{ font: '13px Hanken, sans-serif', whiteSpace: 'nowrap', textOverflow: 'ellipsis', padding: '0 6px' },
             }}
           >
-            {end - x > ROOM ? words : ''}
+            {end - x > ROOM ? shortPitchWords(stretch) : ''}
           </button>
         );
       })}

@@ -1,0 +1,149 @@
+import type { ProjectDocument } from '@hastig/contract';
+import {
+  attachSound,
+  clearPitch,
+  compile,
+  constantSpan,
+  detachedSound,
+  detachSound,
+  EditRefused,
+  findClip,
+  mapOf,
+  movedSound,
+  placeOf,
+  plainSound,
+  positionAt,
+  programOf,
+  rampSpan,
+  SEQUENCE,
+  setMaster,
+  setPitch,
+  setSound,
+  setTrackSound,
+  slipSound,
+  soundRuns,
+  splitClip,
+  withTiming,
+} from '..';
+import { rowOf, withSound } from '../../test/projects';
+
+const ids = { clip: 'own', track: 'new-track' };
+const kept = { pitch: 'kept', cents: 0, formants: 'shifted', focus: 'music' } as const;
+const soundAt = (project: ProjectDocument, id = 'c1') => findClip(project, id)!.sound;
+
+describe('the pitch of clips and of parts of them', () => {
+  const project = withSound(rowOf(10, 40));
+
+  it('is set for all of a clip, or for a stretch; what is as the clip is leaves nothing behind', () => {
+    const part = setPitch(project, ['c1'], kept, { from: 10, to: 20 });
+    expect(soundAt(part)!.parts).toEqual([{ ...kept, from: 10, to: 20 }]);
+    expect(soundAt(clearPitch(part, 'c1', { from: 0, to: 40 }))).toBeUndefined();
+    const all = setPitch(part, ['c1'], kept, null);
+    expect(soundAt(all)).toEqual({ ...plainSound, ...kept });
+    expect(soundAt(setPitch(all, ['c1'], plainSound, null))).toBeUndefined();
+  });
+
+  it('cuts into what lay there, and joins what is alike', () => {
+    const one = setPitch(project, ['c1'], kept, { from: 0, to: 30 });
+    const two = setPitch(one, ['c1'], { ...kept, cents: 100 }, { from: 10, to: 20 });
+    expect(soundAt(two)!.parts!.map(({ from, to, cents }) => [from, to, cents])).toEqual([
+      [0, 10, 0],
+      [10, 20, 100],
+      [20, 30, 0],
+    ]);
+    const joined = setPitch(two, ['c1'], kept, { from: 10, to: 20 });
+    expect(soundAt(joined)!.parts).toEqual([{ ...kept, from: 0, to: 30 }]);
+  });
+
+  it('goes along with a retime: what was from one moment to another still is', () => {
+    const part = setPitch(project, ['c1'], kept, { from: 10, to: 20 });
+    const map = mapOf(part, findClip(part, 'c1')!);
+    const slow = withTiming(part, 'c1', { ...map, spans: [constantSpan(0.5, 80)] });
+    expect(soundAt(slow)!.parts!.map(({ from, to }) => [from, to])).toEqual([[20, 40]]);
+  });
+
+  it('is turned round with its stretch', () => {
+    const settings = { ...plainSound, parts: [{ ...kept, from: 10, to: 20 }] };
+    expect(movedSound(settings, (t) => 40 - t).parts).toEqual([{ ...kept, from: 20, to: 30 }]);
+  });
+
+  it('is split with its clip, each half with the fades of its own edge, and heard as before', () => {
+    const faded = setSound(project, ['c1'], (one) => ({
+      ...one,
+      ...kept,
+      fadeIn: { frames: 5, shape: 'even' },
+      fadeOut: { frames: 6, shape: 'even' },
+    }));
+    const split = splitClip(faded, 'c1', 30, 'half');
+    expect(soundAt(split)).toMatchObject({ pitch: 'kept', fadeIn: { frames: 5 } });
+    expect(soundAt(split)!.fadeOut).toBeUndefined();
+    expect(soundAt(split, 'half')).toMatchObject({ pitch: 'kept', fadeOut: { frames: 6 } });
+    expect(soundAt(split, 'half')!.fadeIn).toBeUndefined();
+    const [before, after] = [faded, split].map((one) => soundRuns(programOf(one, SEQUENCE)).at(-1)!);
+    expect([after!.from, after!.to]).toEqual([before!.from, before!.to]);
+    for (const seconds of [0.4, 0.9, 1.1, 1.6])
+      expect(after!.gainsAt!(seconds)[0]).toBeCloseTo(before!.gainsAt!(seconds)[0], 9);
+  });
+});
+
+describe('the mix', () => {
+  it('is set by track and as a whole; what is as it is leaves nothing behind', () => {
+    const project = rowOf(10);
+    const { id } = project.sequence.tracks[0]!;
+    const set = setTrackSound(project, SEQUENCE, id, { gain: -3, pan: 0.5, solo: true });
+    expect(set.sequence.tracks[0]!.sound).toEqual({ gain: -3, pan: 0.5, solo: true });
+    expect(programOf(set, SEQUENCE).tracks[0]!.sound).toEqual({ gain: -3, pan: 0.5, solo: true });
+    expect(setTrackSound(set, SEQUENCE, id, { gain: 0, pan: 0 }).sequence.tracks[0]!.sound).toBeUndefined();
+    const limited = setMaster(project, { gain: 2, limit: -1 });
+    expect(programOf(limited, SEQUENCE).master).toEqual({ gain: 2, limit: -1 });
+    expect(setMaster(limited, { gain: 0 }).sequence.master).toBeUndefined();
+  });
+});
+
+describe('sound that is detached', () => {
+  const project = withSound(rowOf(10, 40));
+  const ramped = withTiming(project, 'c1', {
+    ...mapOf(project, findClip(project, 'c1')!),
+    spans: [constantSpan(1, 10), rampSpan(1, 0.5, 20), constantSpan(0.5, 20)],
+  });
+
+  it('stays where it is, with the same timing, on a track of its own; the picture’s is muted', () => {
+    const detached = detachSound(ramped, 'c1', 'copied', ids);
+    expect(placeOf(detached, 'own')).toMatchObject({ from: 10, track: { kind: 'sound', id: 'new-track' } });
+    expect(findClip(detached, 'own')!.timing).toEqual(findClip(ramped, 'c1')!.timing);
+    expect(findClip(detached, 'c1')!.muted).toBe(true);
+    expect(detachedSound(detached, 'c1')!.id).toBe('own');
+    expect(() => detachSound(detached, 'c1', 'copied', ids)).toThrow(EditRefused);
+  });
+
+  it('may run in real time from where it begins', () => {
+    const detached = detachSound(ramped, 'c1', 'real', ids);
+    const map = mapOf(detached, findClip(detached, 'own')!);
+    const shown = findClip(ramped, 'c1')!.shown;
+    expect(compile(map).length).toBe(shown.frames);
+    expect(positionAt(map, 30) - positionAt(map, 0)).toBeCloseTo(30, 9);
+  });
+
+  it('lies on a track that has room there', () => {
+    const once = detachSound(project, 'c0', 'copied', { clip: 'first', track: 'sounds' });
+    const twice = detachSound(once, 'c1', 'copied', { clip: 'second', track: 'not-needed' });
+    expect(placeOf(twice, 'second')!.track.id).toBe('sounds');
+    expect(twice.sequence.tracks).toHaveLength(2);
+  });
+
+  it('is attached again, with the level it had', () => {
+    const quiet = setSound(detachSound(ramped, 'c1', 'copied', ids), ['own'], (one) => ({ ...one, gain: -9 }));
+    const attached = attachSound(quiet, 'c1');
+    expect(findClip(attached, 'own')).toBeUndefined();
+    expect(findClip(attached, 'c1')).toMatchObject({ sound: { gain: -9 } });
+    expect(findClip(attached, 'c1')!.muted).toBeUndefined();
+    expect(() => attachSound(attached, 'c1')).toThrow(EditRefused);
+  });
+
+  it('is slipped by less than a frame', () => {
+    const detached = detachSound(project, 'c1', 'copied', ids);
+    const before = mapOf(detached, findClip(detached, 'own')!).start;
+    const slipped = slipSound(detached, 'own', 480 / 48_000);
+    expect(mapOf(slipped, findClip(slipped, 'own')!).start).toBeCloseTo(before - 0.3, 9);
+  });
+});
