@@ -4,8 +4,9 @@ import { speedOf, type SoundPiece, type SoundRun, type SoundSource } from './run
 export const CUT_FADE = 0.002;
 /** Seconds between two looks at the speed, with a straight line between. */
 const LOOK = 0.005;
-/** Below this speed a picture is frozen, to the ear. */
+/** Below this speed a picture is frozen, to the ear; and a tape falls silent: what stands still is no held voltage. */
 const FROZEN = 0.005;
+const QUIET_TAPE = 0.05;
 /** Seconds in which a frozen tone fades out. */
 const FREEZE_FADE = 1;
 /** Samples between two looks at gains that were set, with a straight line between. */
@@ -19,7 +20,8 @@ function hushAt(run: SoundRun, source: SoundSource, look: number): number {
     abs(speedOf(run, source, min(run.to - 1e-6, max(run.from + 1e-6, run.from + index * LOOK))));
   const speed = speedAt(look);
   const fast = speed > run.quietAbove ? max(0, 2 - speed / run.quietAbove) : 1;
-  if (speed >= FROZEN || !run.voice || run.freeze === 'held') return fast;
+  if (!run.voice) return fast * min(1, speed / QUIET_TAPE);
+  if (speed >= FROZEN || run.freeze === 'held') return fast;
   if (run.freeze === 'silent') return speed / FROZEN;
   let frozen = 0;
   while (frozen * LOOK < FREEZE_FADE && look - frozen - 1 >= 0 && speedAt(look - frozen - 1) < FROZEN) frozen++;
@@ -27,7 +29,7 @@ function hushAt(run: SoundRun, source: SoundSource, look: number): number {
 }
 
 const isHushed = ({ voice, freeze, quietAbove }: SoundRun): boolean =>
-  quietAbove < Infinity || (voice !== null && freeze !== 'held');
+  quietAbove < Infinity || voice === null || freeze !== 'held';
 
 /**
  * Puts a run's level on samples of it: freezes and fast parts, gain, pan and fades, and the short fade at every cut.

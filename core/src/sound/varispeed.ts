@@ -12,8 +12,6 @@ const { abs, ceil, cos, floor, log2, max, min, sin, PI } = Math;
 const HALF_TAPS = 8;
 /** Beyond this many source samples per output sample the kernel grows no more, and the sound fades out. */
 const WIDEST_STEP = 32;
-/** Below this speed the sound fades out: a frozen tape is silent, not a held voltage. */
-const QUIET_SPEED = 0.05;
 /** Source samples read for one piece of output at most; faster passages are cut into smaller pieces. */
 const MOST_EXTENT = 960_000;
 /** Output samples that are not cut smaller. */
@@ -80,7 +78,7 @@ export function readVarispeed(
     const seconds = (first + index) / outputRate;
     const speed = abs(speedOf(run, source, seconds));
     const step = (speed * source.sampleRate) / outputRate;
-    const gain = loudness(speed, step);
+    const gain = loudness(step);
     if (gain === 0) continue;
     const position = samplePosition(run, source, seconds) - block.start;
     const width = min(max(step, 1), WIDEST_STEP);
@@ -113,11 +111,9 @@ function weighed(samples: Float32Array, from: number, to: number): number {
   return total;
 }
 
-function loudness(speed: number, step: number): number {
-  if (!(step < 2 * WIDEST_STEP)) return 0;
-  const slow = min(1, speed / QUIET_SPEED);
-  const fast = min(1, (2 * WIDEST_STEP - step) / WIDEST_STEP);
-  return slow * fast;
+// What is so fast that the kernel cannot widen with it fades out.
+function loudness(step: number): number {
+  return step < 2 * WIDEST_STEP ? min(1, (2 * WIDEST_STEP - step) / WIDEST_STEP) : 0;
 }
 
 /** How far a speed shifts the pitch when the pitch follows it, in cents: 1200 · log2(speed). */

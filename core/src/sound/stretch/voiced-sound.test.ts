@@ -206,6 +206,13 @@ describe('sound with a pitch of its own', () => {
     expect(most).toBeLessThan(steepest);
   });
 
+  it('does not click where a tape is stopped and started', async () => {
+    const stopped = mapOf([constantSpan(0.8, 30), constantSpan(0, 30), constantSpan(-1, 20)], { sourceFrames: 1000 });
+    const samples = await heard(stopped, {}, sine(200), 0.5, 2);
+    const most = samples.reduce((step, value, n) => (n > 0 ? max(step, abs(value - samples[n - 1]!)) : 0), 0);
+    expect(most).toBeLessThan(1.5 * 0.5 * ((2 * PI * 200) / RATE));
+  });
+
   it('fades above a speed where that is asked for', async () => {
     const loud = async (speed: number): Promise<number> =>
       toneIn(await heard(steady(speed), { pitch: 'kept', quietAbove: 3 }, sine(440), 1, 1), 440, RATE).level;

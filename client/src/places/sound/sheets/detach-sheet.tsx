@@ -53,8 +53,8 @@ function Attach({ clipId, onClose }: SoundSheetProps) {
       outcome={() => 'The clip’s own sound is back'}
     >
       <Text className="font-sans text-[14px] text-quiet">
-        The detached sound is removed, and the clip’s own comes back with the picture’s timing. Its pitch and level
-        are taken over.
+        The detached sound is removed, and the clip’s own comes back with the picture’s timing. Its pitch and level are
+        taken over.
       </Text>
     </ProjectSheet>
   );
