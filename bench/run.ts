@@ -7,6 +7,7 @@ import { benchLarge } from './large';
 import { line } from './line';
 import { benchFilm } from './film-page';
 import { benchFootage } from './footage';
+import { benchSound } from './sound';
 import { benchSync } from './sync';
 import { benchTimeline } from './timeline';
 import { benchWide } from './wide';
@@ -37,6 +38,7 @@ async function benchPlaying(): Promise<void> {
 const benches: Record<string, () => void | Promise<void>> = {
   core: benchCore,
   beats: benchBeats,
+  sound: benchSound,
   timeline: benchTimeline,
   export: benchExport,
   preview: benchPlaying,

@@ -60,6 +60,22 @@ test('pitch is kept for a clip, follows for a part of it, and is heard so', asyn
 
   await page.getByRole('button', { name: 'Undo: change pitch' }).click();
   await expect(parts.getByRole('button')).toHaveCount(1);
+
+  // A length in numbers: each moves the others, and only what lies behind the playhead is stretched.
+  await position.press('End');
+  for (let step = 0; step < 3; step++) await page.keyboard.press('Shift+ArrowLeft');
+  await page.keyboard.press('Escape');
+  await bar(page).getByRole('button', { name: 'More' }).click();
+  await page.getByRole('dialog').getByRole('button', { name: 'Stretch', exact: true }).click();
+  const stretch = page.getByRole('dialog', { name: 'Stretch' });
+  await stretch.getByRole('radio', { name: 'Clip', exact: true }).click();
+  const samples = stretch.getByRole('textbox', { name: 'Samples' });
+  const before = Number(await samples.inputValue());
+  await stretch.getByRole('textbox', { name: 'Times as long' }).fill('2');
+  await expect(samples).toHaveValue(String(2 * before));
+  await samples.fill(String(before / 2));
+  await expect(stretch.getByRole('textbox', { name: 'Times as long' })).toHaveValue('0.5');
+  await stretch.getByRole('button', { name: 'Discard' }).click();
 });
 
 test('level, fades, the mix and its loudness', async ({ page, app }) => {

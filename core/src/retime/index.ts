@@ -24,6 +24,7 @@ export * from './edit/slip';
 export * from './edit/replay';
 export * from './edit/steps';
 export * from './edit/pace-range';
+export * from './edit/stretch-range';
 export * from './edit/several';
 export * from './edit/paste';
 export * from './recipes/surge';

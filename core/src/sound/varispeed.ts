@@ -1,7 +1,7 @@
 import { samplePosition, speedOf, type SoundBlock, type SoundPiece, type SoundSource, type SoundSupply } from './run';
 
 // Looked up once: the loops below run for every tap of every sample.
-const { abs, ceil, cos, floor, log2, max, min, sin, PI } = Math;
+const { abs, ceil, cos, floor, log2, max, min, round, sin, PI } = Math;
 
 /**
  * Sound whose pitch follows the speed, as a tape's does: the source is read at the position the map gives for
@@ -40,6 +40,9 @@ export function soundExtent(
   }
   return { start: floor(low) - BLOCK_MARGIN, end: ceil(high) + BLOCK_MARGIN };
 }
+
+/** A position that misses a sample by less than this stands on it. */
+const ON_SAMPLE = 1e-6;
 
 /** Values of the kernel kept for each of its zero crossings; a straight line between two of them is off by 1.2e-6. */
 const PER_CROSSING = 1024;
@@ -81,6 +84,12 @@ export function readVarispeed(
     const gain = loudness(step);
     if (gain === 0) continue;
     const position = samplePosition(run, source, seconds) - block.start;
+    const nearest = round(position);
+    if (step <= 1 && abs(position - nearest) < ON_SAMPLE) {
+      // The kernel is 1 there and 0 at all others.
+      addSample(channels, nearest, gain, out, offset + index);
+      continue;
+    }
     const width = min(max(step, 1), WIDEST_STEP);
     const reach = HALF_TAPS * width;
     const from = max(0, ceil(position - reach));
@@ -91,6 +100,18 @@ export function readVarispeed(
       const samples = channels[min(channel, channels.length - 1)];
       if (samples) out[channel]![offset + index]! += weighed(samples, from, to);
     }
+  }
+}
+
+function addSample(
+  channels: readonly Float32Array[],
+  at: number,
+  gain: number,
+  out: readonly Float32Array[],
+  to: number,
+): void {
+  for (let channel = 0; channel < out.length; channel++) {
+    out[channel]![to]! += gain * (channels[min(channel, channels.length - 1)]?.[at] ?? 0);
   }
 }
 

@@ -4,6 +4,7 @@ import Eraser from 'lucide-react-native/icons/eraser';
 import Gauge from 'lucide-react-native/icons/gauge';
 import MoveHorizontal from 'lucide-react-native/icons/move-horizontal';
 import Sliders from 'lucide-react-native/icons/sliders-vertical';
+import Stretch from 'lucide-react-native/icons/unfold-horizontal';
 import Unlink from 'lucide-react-native/icons/unlink';
 import Volume from 'lucide-react-native/icons/volume-2';
 import VolumeOff from 'lucide-react-native/icons/volume-x';
@@ -14,6 +15,7 @@ import { LevelSheet } from '../sheets/level-sheet';
 import { LoudnessSheet } from '../sheets/loudness-sheet';
 import { MixSheet } from '../sheets/mix-sheet';
 import { PitchSheet } from '../sheets/pitch-sheet';
+import { StretchSheet } from '../sheets/stretch-sheet';
 import { SlipSoundSheet } from '../sheets/slip-sound-sheet';
 import type { SoundCommand, SoundContext } from './context';
 
@@ -59,6 +61,7 @@ export const soundCommands = [
   },
   { id: 'mix', label: 'Mix', icon: Sliders, bar: 'always', group: 'Mix', sheet: MixSheet },
   { id: 'loudness', label: 'Loudness', icon: Gauge, bar: 'always', group: 'Mix', sheet: LoudnessSheet },
+  { id: 'stretch', label: 'Stretch', icon: Stretch, bar: 'wide', group: 'Clip', sheet: StretchSheet },
   {
     id: 'detach',
     label: 'Detach',
