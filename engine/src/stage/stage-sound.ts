@@ -27,6 +27,7 @@ export class StageSound {
   private program: Program | undefined;
   private sound: ProgramSound | undefined;
   private making: Promise<void> | undefined;
+  private wanted: { sound: ProgramSound; from: number } | undefined;
   /** Where the last piece ended, if not all of it was made. */
   private unmadeUpTo: number | undefined;
 
@@ -38,7 +39,6 @@ export class StageSound {
   async setProgram(program: Program, sources: SourceLocations | null): Promise<void> {
     this.program = program;
     this.sound = undefined;
-    this.making = undefined;
     if (!sources) return;
     this.voices.forget();
     await this.pool.locate(sources);
@@ -49,7 +49,7 @@ export class StageSound {
     const sound = this.opened();
     if (!sound) return;
     const late = new Promise<void>((done) => setTimeout(done, PATIENCE));
-    await Promise.race([this.make(sound, seconds), late]).catch(() => undefined);
+    await Promise.race([this.make(sound, seconds), late]);
     await this.read(Math.round(seconds * rate), Math.round(READY * rate), rate).catch(() => null);
   }
 
@@ -61,7 +61,7 @@ export class StageSound {
     const turns = whole && channels && this.unmadeUpTo === first;
     this.unmadeUpTo = whole ? undefined : first + count;
     if (turns) await takeTurns(sound, channels, first, rate);
-    this.make(sound, first / rate).catch(() => undefined);
+    void this.make(sound, first / rate);
     return channels;
   }
 
@@ -88,11 +88,20 @@ export class StageSound {
     return (this.sound ??= new ProgramSound(this.program, this.pool, this.voices));
   }
 
+  // One thing after the other, and only what is wanted last: while something is dragged, programs come faster than sound is made.
   private make(sound: ProgramSound, from: number): Promise<void> {
-    this.making ??= sound.makeReady(from, from + AHEAD).finally(() => {
-      if (this.sound === sound) this.making = undefined;
-    });
+    this.wanted = { sound, from };
+    this.making ??= this.makeWanted().finally(() => (this.making = undefined));
     return this.making;
+  }
+
+  private async makeWanted(): Promise<void> {
+    while (this.wanted) {
+      const { sound, from } = this.wanted;
+      this.wanted = undefined;
+      // What cannot be made is told of when it is read.
+      if (sound === this.sound) await sound.makeReady(from, from + AHEAD).catch(() => undefined);
+    }
   }
 }
 
