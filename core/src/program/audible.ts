@@ -3,7 +3,7 @@ import { compile, frameCount, positionAt, speedAt, timesAt, type CompiledMap } f
 import { fadeFrames, fadeGain, gainOf, panGains, pitchSettingsAt, plainSound, soundValueAt } from '../sound';
 import { rateToNumber } from '../time';
 import { momentAt } from '../values';
-import { itemAt, type Program, type ProgramBody, type ProgramItem, type ProgramTrack } from './program';
+import { itemIndexAt, type Program, type ProgramBody, type ProgramItem, type ProgramTrack } from './program';
 
 /** A map on the way from the output to a source, with what is taken from the time before it is asked. */
 export interface Link {
@@ -98,14 +98,15 @@ export function soundCuts(program: Program, body: ProgramBody): number[] {
 // The item that lies there, and a neighbour that takes turns with it.
 function heardAt(track: ProgramTrack, t: number): HeardItem[] {
   const heard = heardItems(track);
-  const here = itemAt(track, t);
-  const index = here ? track.items.indexOf(here) : -1;
+  const index = itemIndexAt(track, t);
   // Where nothing lies, an item may still be heard past its edge: none does, since turns are taken only at cuts.
   if (index < 0) return [];
-  return [index - 1, index, index + 1].flatMap((one) => {
-    const item = heard[one];
-    return item && t >= item.from && t < item.to ? [item] : [];
-  });
+  const found: HeardItem[] = [];
+  for (let one = Math.max(0, index - 1); one <= index + 1 && one < heard.length; one++) {
+    const item = heard[one]!;
+    if (t >= item.from && t < item.to) found.push(item);
+  }
+  return found;
 }
 
 /** The sources that are heard at an output time of a body. */

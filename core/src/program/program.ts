@@ -208,8 +208,8 @@ export function sourcesOf(program: Program): string[] {
   return [...new Set(items.flatMap(({ of }) => (of.kind === 'source' ? [of.id] : [])))];
 }
 
-/** The item of a track that lies at an output time, if one does; a rounding error before an item belongs to it. */
-export function itemAt({ items }: ProgramTrack, t: number): ProgramItem | undefined {
+/** Index of the item of a track that lies at an output time, −1 where none does; a rounding error before an item belongs to it. */
+export function itemIndexAt({ items }: ProgramTrack, t: number): number {
   const time = t + HELD_EPSILON;
   let low = 0;
   let high = items.length - 1;
@@ -219,5 +219,10 @@ export function itemAt({ items }: ProgramTrack, t: number): ProgramItem | undefi
     else high = middle - 1;
   }
   const item = items[low];
-  return item && time >= item.from && time < item.from + item.frames ? item : undefined;
+  return item && time >= item.from && time < item.from + item.frames ? low : -1;
+}
+
+/** The item that lies there, if one does. */
+export function itemAt(track: ProgramTrack, t: number): ProgramItem | undefined {
+  return track.items[itemIndexAt(track, t)];
 }

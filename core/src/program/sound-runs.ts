@@ -46,13 +46,16 @@ interface Heard {
   tape: boolean;
 }
 
+const PLAIN: Heard = { name: '', tape: true };
+
 function heardAs(links: readonly Link[], t: number): Heard {
+  if (links.every(({ item }) => !item.sound)) return PLAIN;
   const pitches = pitchesAt(links, t);
   const keyed = links.map(({ item }) => item.sound?.keys?.cents);
   const tape = pitches.every(isTape) && keyed.every((keys) => !keys);
   const quiet = links.map(({ item }) => item.sound?.quietAbove);
   const freeze = pitches.at(-1)!.freeze;
-  if (tape && freeze === 'silent' && quiet.every((one) => one === undefined)) return { name: '', tape };
+  if (tape && freeze === 'silent' && quiet.every((one) => one === undefined)) return PLAIN;
   return { name: JSON.stringify([tape ? null : pitches, keyed, quiet, freeze]), tape };
 }
 
@@ -117,23 +120,27 @@ function runOf(program: Program, { source, ways, heard, fadeIn, fadeOut, lap }: 
     return ways[low]!.links;
   };
   const first = ways[0]!.links;
-  const pitches = pitchesAt(first, start);
+  // In the middle of it: an edge of a part may be missed by a rounding error.
+  const pitches = heard === PLAIN ? [] : pitchesAt(first, (start + ways[0]!.to) / 2);
+  const key = (): string =>
+    JSON.stringify([
+      ...[source.sourceId, heard.name, perSecond],
+      ways.map(({ links, from }) => [
+        from - start,
+        ...links.map(({ item, offset }, depth) => [nameOf(item.map), depth === 0 ? offset - start : offset]),
+      ]),
+    ]);
   const voice: Voice | null = heard.tape
     ? null
     : {
         pitchAt: (seconds, pictureRate) => pitchThrough(linksAt(seconds * perSecond), seconds * perSecond, pictureRate),
         focus: pitches.at(-1)!.focus,
         formantsKept: pitches.some(({ formants }) => formants === 'kept'),
-        name: heard.name,
+        key: key(),
       };
-  const key = ways.map(({ links, from }) => [
-    from - start,
-    ...links.map(({ item, offset }, depth) => [nameOf(item.map), depth === 0 ? offset - start : offset]),
-  ]);
   return {
     sourceId: source.sourceId,
     track: source.track,
-    key: JSON.stringify([source.sourceId, heard.name, perSecond, key]),
     from: start / perSecond,
     to: (ways.at(-1)!.to + lap) / perSecond,
     fadeIn,
@@ -141,8 +148,8 @@ function runOf(program: Program, { source, ways, heard, fadeIn, fadeOut, lap }: 
     frameAt: (seconds) => through(linksAt(seconds * perSecond), seconds * perSecond),
     rateAt: (seconds) => passing(linksAt(seconds * perSecond), seconds * perSecond) * perSecond,
     voice,
-    freeze: pitches.at(-1)!.freeze,
-    quietAbove: Math.min(...first.map(({ item }) => item.sound?.quietAbove ?? Infinity)),
+    freeze: pitches.at(-1)?.freeze ?? 'silent',
+    quietAbove: heard === PLAIN ? Infinity : Math.min(...first.map(({ item }) => item.sound?.quietAbove ?? Infinity)),
     gainsAt: ways.some(({ links }) => isLevelled(links))
       ? (seconds) => gainsThrough(linksAt(seconds * perSecond), seconds * perSecond)
       : null,

@@ -36,15 +36,13 @@ export interface Voice {
   focus: SoundFocus;
   /** Whether what makes a voice the one it is stays where it was. */
   formantsKept: boolean;
-  /** Two runs whose voices have the same name sound alike. */
-  name: string;
+  /** Names what is heard, wherever it lies: runs of the same key sound the same from their beginnings on. */
+  key: string;
 }
 
 /** A stretch of output in which one source is heard, and its course through the source's frames. */
 export interface SoundRun {
   sourceId: string;
-  /** Names what is heard, wherever it lies: runs of the same key sound the same from their beginnings on. */
-  key: string;
   /** Index of the track it lies on. */
   track: number;
   /** Seconds of output: `from` included, `to` not. */

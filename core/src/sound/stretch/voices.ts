@@ -15,8 +15,9 @@ export class Voices {
     this.bench = new StretchBench(breathe);
   }
 
+  /** The sound of a run that has a voice. */
   of(run: SoundRun, supply: SoundSupply): VoicedSound {
-    const key = `${run.key} ${(run.to - run.from).toFixed(9)}`;
+    const key = `${run.voice!.key} ${(run.to - run.from).toFixed(9)}`;
     const sound = this.sounds.get(key) ?? new VoicedSound(run, supply, this.bench);
     this.sounds.delete(key);
     this.sounds.set(key, sound);
