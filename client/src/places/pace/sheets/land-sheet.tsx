@@ -29,6 +29,7 @@ import { useEntries } from '../../../form/use-entries';
 import { useAppSelector, useSession } from '../../../store/hooks';
 import { Button } from '../../../ui/button';
 import { EmptySheet } from '../../../ui/empty-sheet';
+import { useSame } from '../../../ui/use-same';
 import { EditSheet } from './edit-sheet';
 import type { SheetProps } from './form-sheet';
 import { PairThreads } from './pair-threads';
@@ -108,14 +109,17 @@ function Pairs({ clip, clipId, map, onClose }: SheetProps & { clip: Clip }) {
     marks: beside.field(),
   }));
   const { moments = HITS, most = 24, marks = '' } = values ?? {};
-  const happening = useMemo(() => strongest(own.of(moments), most), [own, moments, most]);
-  const targets = useMemo(
-    () =>
-      beside
-        .chosen(marks)
-        .filter(({ at }) => at > clip.shown.from + 1e-6)
-        .map((seen) => ({ at: seen.at, strength: plain(seen) })),
-    [beside, marks, clip],
+  // The same ones for as long as they say the same: what was changed by hand outlives an analysis that ends meanwhile.
+  const happening = useSame(useMemo(() => strongest(own.of(moments), most), [own, moments, most]));
+  const targets = useSame(
+    useMemo(
+      () =>
+        beside
+          .chosen(marks)
+          .filter(({ at }) => at > clip.shown.from + 1e-6)
+          .map((seen) => ({ at: seen.at, strength: plain(seen) })),
+      [beside, marks, clip],
+    ),
   );
   const proposed = useMemo(
     () =>
