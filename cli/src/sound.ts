@@ -1,3 +1,5 @@
+import { rename, rm } from 'node:fs/promises';
+import { dirname } from 'node:path';
 import type { RetimeMap, SoundSettings } from '@hastig/contract';
 import type { SoundJob } from '@hastig/engine/analyse';
 import { CommandFailed } from './fail';
@@ -27,19 +29,24 @@ interface SoundOptions {
 
 /** Writes a file's sound at a timing. Throws CommandFailed for what cannot be read or written; gives the samples of each channel. */
 export async function soundFile({ source, map, out, settings, rate }: SoundOptions): Promise<number> {
-  const file = await WaveFile.create(out, 2, rate).catch((error: Error) => {
-    throw new CommandFailed(`${out}: ${error.message}`);
+  // What lies there already stays until all is written.
+  const part = `${out}.part`;
+  const file = await WaveFile.create(part, 2, rate).catch((error: NodeJS.ErrnoException) => {
+    throw new CommandFailed(error.code === 'ENOENT' ? `${dirname(out)}: folder not found` : `${out}: ${error.message}`);
   });
-  let samples = 0;
   try {
     await withSourcePage(source, './page/sound-page.ts', async (page, url, bytes) => {
       await page.exposeFunction('onSound', (piece: string) => file.add(Buffer.from(piece, 'base64')));
       await page.evaluate((job) => makeSound(job), { location: { url, bytes, once: true }, map, settings, rate });
     });
-  } finally {
-    samples = await file.close();
+    const samples = await file.close();
+    await rename(part, out);
+    return samples;
+  } catch (error) {
+    await file.close().catch(() => undefined);
+    await rm(part, { force: true });
+    throw error;
   }
-  return samples;
 }
 
 /** How loud a file is, as one line: integrated, range, momentary_max, short_term_max, true_peak. */

@@ -126,6 +126,9 @@ test('level, fades, the mix and its loudness', async ({ page, app }) => {
   expect(findClip(await documentOf(app, id), clipId)!.muted).toBeUndefined();
 
   await bar(page).getByRole('button', { name: 'Loudness' }).click();
+  const loudness = page.getByRole('dialog', { name: 'Loudness' });
+  await loudness.getByRole('radio', { name: 'Timeline mix' }).click();
+  await loudness.getByRole('button', { name: 'Measure', exact: true }).click();
   const values = page.getByRole('list', { name: 'Loudness values' });
   await expect(values.getByRole('listitem').filter({ hasText: 'Integrated' })).toContainText(/−\d+\.\d LUFS/);
   await expect(values.getByRole('listitem').filter({ hasText: 'True peak' })).toContainText(/−\d+\.\d dBTP/);

@@ -17,6 +17,7 @@ export {
 } from './render/job';
 export { listRenders, readRender, removeRender, type StoredRender } from './render/targets';
 export { startRender, type RunningRender } from './render/start';
+export { startLoudness, type RunningLoudness } from './loudness/start';
 export { searchMoments } from './moments/search';
 export { fetchEnvelope, searchBeats, type RunningSearch } from './beats/search';
 export type { BeatAnalysis, CountedBeats } from './beats/analysis';

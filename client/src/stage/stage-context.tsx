@@ -1,4 +1,4 @@
-import { programFrames, type Loudness } from '@hastig/core';
+import { programFrames } from '@hastig/core';
 import { Stage, type Clicks, type Levels, type Punctuality } from '@hastig/engine';
 import { createContext, useCallback, useContext, useEffect, useMemo, useRef, type ReactNode } from 'react';
 import { useAppDispatch, useAppSelector } from '../store/hooks';
@@ -28,8 +28,6 @@ export interface StageControls {
   setClicks(clicks: Clicks | null): void;
   /** How loud it is now: the highest sample of left and right, as factors of full scale. */
   levels(): Levels;
-  /** How loud all of it is; null where nothing is heard. `heard` is told the share that has been listened to. */
-  loudness(heard: (share: number) => void): Promise<Loudness | null>;
   /** Stops, and says how well play kept to its clock. */
   pause(): Promise<Punctuality | undefined>;
 }
@@ -116,7 +114,6 @@ export function StageProvider({ children }: { children: ReactNode }) {
       seek,
       resize: (width, height) => stage.current?.resize(width, height),
       levels: () => stage.current?.levels() ?? [0, 0],
-      loudness: async (heard) => (await stage.current?.loudness(heard)) ?? null,
       step: (by) => seek(store.getState().session.playhead + by),
       toggle: () => {
         if (store.getState().session.playing) void stage.current?.pause();

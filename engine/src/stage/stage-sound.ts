@@ -1,4 +1,4 @@
-import { LoudnessMeter, rateToNumber, Voices, type Loudness, type Program } from '@hastig/core';
+import { Voices, type Program } from '@hastig/core';
 import { ProgramSound } from '../media/program-sound';
 import { SourcePool, type SourceLocations } from '../media/source-pool';
 
@@ -10,9 +10,6 @@ const AHEAD = 4;
 const PATIENCE = 350;
 /** Seconds in which what is heard as tape gives way to what was made meanwhile. */
 const TURN = 0.005;
-
-/** Samples a second at which loudness is measured: those that are written. */
-const LOUDNESS_RATE = 48_000;
 
 // A turn for messages that wait.
 const breathe = (): Promise<void> => new Promise((done) => setTimeout(done));
@@ -63,24 +60,6 @@ export class StageSound {
     if (turns) await takeTurns(sound, channels, first, rate);
     void this.make(sound, first / rate);
     return channels;
-  }
-
-  /** How loud the whole program is, as it will be written; null where nothing is heard. */
-  async loudness(heard: (share: number) => void): Promise<Loudness | null> {
-    const { program } = this;
-    const sound = this.opened();
-    if (!program || !sound || !(await sound.audible())) return null;
-    const meter = new LoudnessMeter(LOUDNESS_RATE, 2);
-    const samples = Math.round((program.length / rateToNumber(program.rate)) * LOUDNESS_RATE);
-    const silence = new Float32Array(LOUDNESS_RATE);
-    for (let done = 0; done < samples && this.program === program; done += LOUDNESS_RATE) {
-      const count = Math.min(LOUDNESS_RATE, samples - done);
-      const { channels } = await sound.read(done, count, LOUDNESS_RATE);
-      meter.add(channels ?? [silence.subarray(0, count), silence.subarray(0, count)]);
-      heard((done + count) / samples);
-      await breathe();
-    }
-    return meter.loudness;
   }
 
   private opened(): ProgramSound | undefined {

@@ -1,4 +1,4 @@
-import { programFrames, programUpdate, rateToNumber, type Loudness, type Program } from '@hastig/core';
+import { programFrames, programUpdate, rateToNumber, type Program } from '@hastig/core';
 import { proxy, transfer } from 'comlink';
 import type { SourceLocations } from '../media/source-pool';
 import { startWorker, type EngineHandle } from '../worker/handle';
@@ -123,12 +123,6 @@ export class Stage {
   /** How loud it is now: the highest sample of left and right, as factors of full scale. */
   levels(): Levels {
     return this.output.levelsNow();
-  }
-
-  /** How loud the whole program is; `heard` is told the share of it that has been listened to. */
-  async loudness(heard: (share: number) => void): Promise<Loudness | null> {
-    this.updateSound();
-    return this.sound.api.soundLoudness(proxy(heard));
   }
 
   resize(width: number, height: number): void {

@@ -1,5 +1,5 @@
 import type { MediaFacts } from '@hastig/contract';
-import type { FoundMoment, Loudness, OnsetEnvelope, ProgramUpdate } from '@hastig/core';
+import type { FoundMoment, Loudness, OnsetEnvelope, Program, ProgramUpdate } from '@hastig/core';
 import type { BeatAnalysis } from '../beats/analysis';
 import type { BeatQuestion } from '../beats/analyse';
 import type { MomentQuestion } from '../moments/find';
@@ -37,8 +37,6 @@ export interface EngineApi {
   /** Gets ready to read from a moment on, in seconds. */
   soundPrepare(seconds: number, rate: number): Promise<void>;
   soundRead(first: number, count: number, rate: number): Promise<Float32Array[] | null>;
-  /** How loud all of it is; null where nothing is heard. `heard` is told the share that has been listened to. */
-  soundLoudness(heard: (share: number) => void): Promise<Loudness | null>;
   /** Facts of a file, and whether this browser can decode it; throws RefusedMedia. */
   inspect(location: MediaLocation): Promise<MediaFacts>;
   /** The file's frame at each position of a source that is counted along its time; null where each is itself. */
@@ -57,6 +55,7 @@ export interface EngineApi {
   cancelDerive(): void;
   analyseBeats(question: BeatQuestion, onProgress: (share: number) => void): Promise<BeatAnalysis>;
   envelope(question: BeatQuestion): Promise<OnsetEnvelope>;
+  loudness(program: Program, sources: SourceLocations, onProgress: (share: number) => void): Promise<Loudness | null>;
   findMoments(question: MomentQuestion): Promise<FoundMoment[]>;
   /** A stretch of a source's sound as it is, all channels as one; silent where there is none. */
   samples(location: MediaLocation, first: number, count: number): Promise<Float32Array>;

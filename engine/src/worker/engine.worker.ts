@@ -2,6 +2,7 @@ import { updatedProgram, type Program } from '@hastig/core';
 import { expose, transfer } from 'comlink';
 import { analyseBeats, readEnvelopeAt } from '../beats/analyse';
 import { derive } from '../derive/derive';
+import { measureLoudness } from '../loudness/measure';
 import { undecodable } from '../media/open';
 import { readSamples } from '../media/samples';
 import { PictureBudget } from '../media/picture-budget';
@@ -16,7 +17,7 @@ import type { EngineApi } from './api';
 const stage = new StageWorker();
 const stageSound = new StageSound();
 let seen: Program | undefined;
-let heardProgram: Program | undefined;
+let heard: Program | undefined;
 let thumbnailer: Thumbnailer | undefined;
 let rendering: AbortController | undefined;
 let deriving: AbortController | undefined;
@@ -31,8 +32,7 @@ const api: EngineApi = {
   stagePlay: (clock, loop) => stage.play(clock, loop),
   stageAdjust: (clock) => stage.adjust(clock),
   stageStop: () => stage.stop(),
-  soundSetProgram: (update, sources) =>
-    stageSound.setProgram((heardProgram = updatedProgram(heardProgram, update)), sources),
+  soundSetProgram: (update, sources) => stageSound.setProgram((heard = updatedProgram(heard, update)), sources),
   soundPrepare: (seconds, rate) => stageSound.prepare(seconds, rate),
   soundRead: async (first, count, rate) => {
     const samples = await stageSound.read(first, count, rate);
@@ -44,7 +44,6 @@ const api: EngineApi = {
       )
     );
   },
-  soundLoudness: (heard) => stageSound.loudness(heard),
   inspect: async (location) => {
     const source = await openSource(location, new PictureBudget(0));
     try {
@@ -103,6 +102,7 @@ const api: EngineApi = {
       rows.map(({ buffer }) => buffer as ArrayBuffer),
     );
   },
+  loudness: measureLoudness,
   findMoments,
   samples: async (location, first, count) => {
     const samples = await readSamples(location, first, count);

@@ -1,5 +1,6 @@
 import { useEffect, useRef } from 'react';
 import { useStage } from '../../stage/stage-context';
+import { useSession } from '../../store/hooks';
 import { colour } from '../../ui/palette';
 import { currentTheme } from '../../ui/theme';
 import { sizedContext, useSize } from '../../time-view/use-size';
@@ -24,17 +25,18 @@ const decibels = (level: number): number => (level > 0 ? Math.max(LOWEST, 20 * M
 /** How loud left and right are while it plays: bars that rise at once and fall slowly, and the highest of the last moments. */
 export function Meters() {
   const { levels } = useStage();
+  const { playing } = useSession('playing');
   const target = useRef<HTMLDivElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
   const size = useSize(target);
+  const held = useRef<Side[]>([0, 1].map(() => ({ level: LOWEST, peak: LOWEST, peakAt: 0 })));
   const theme = currentTheme();
   useEffect(() => {
-    const sides: Side[] = [0, 1].map(() => ({ level: LOWEST, peak: LOWEST, peakAt: 0 }));
+    const sides = held.current;
     let before = performance.now();
     let drawn = '';
     let request = 0;
     const draw = (now: number): void => {
-      request = requestAnimationFrame(draw);
       const heard = levels();
       sides.forEach((side, index) => {
         const level = decibels(heard[index as 0 | 1]);
@@ -43,7 +45,9 @@ export function Meters() {
       });
       before = now;
       const said = sides.map(({ level, peak }) => `${level.toFixed(1)} ${peak.toFixed(1)}`).join(' ');
-      // While nothing moves nothing is drawn.
+      // Once nothing plays and all has fallen there is nothing more to draw.
+      const resting = sides.every(({ level, peak }) => level === LOWEST && peak === LOWEST);
+      if (playing || !resting) request = requestAnimationFrame(draw);
       if (said === drawn) return;
       drawn = said;
       drawMeters(sizedContext(canvas.current!, size), size, sides);
@@ -53,7 +57,7 @@ export function Meters() {
     };
     request = requestAnimationFrame(draw);
     return () => cancelAnimationFrame(request);
-  }, [levels, size, theme]);
+  }, [levels, playing, size, theme]);
   return (
     <div
       ref={target}

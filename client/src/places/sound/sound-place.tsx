@@ -89,7 +89,7 @@ function OpenSound({ clipId, clip, source, map, shown }: OpenSoundProps) {
       <SoundBar onZoomAll={time.showAll} />
       <div ref={frame} style={{ display: 'flex', flexDirection: 'column', flex: 1, minHeight: 0 }}>
         {source ? (
-          <SoundWave {...{ project, source, time }} clip={tried} map={shown} />
+          <SoundWave {...{ source, time }} clip={tried} map={shown} />
         ) : (
           <View className="flex-1 items-center justify-center p-4">
             <Text className="text-center font-sans text-[14px] text-quiet">

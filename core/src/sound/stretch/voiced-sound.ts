@@ -27,7 +27,7 @@ export class VoicedSound {
   /** @param run by which all is made; another of the same key may be read later */
   constructor(
     private readonly run: SoundRun,
-    private readonly supply: SoundSupply,
+    readonly supply: SoundSupply,
     private readonly bench: StretchBench,
   ) {}
 

@@ -18,7 +18,9 @@ export class Voices {
   /** The sound of a run that has a voice. */
   of(run: SoundRun, supply: SoundSupply): VoicedSound {
     const key = `${run.voice!.key} ${(run.to - run.from).toFixed(9)}`;
-    const sound = this.sounds.get(key) ?? new VoicedSound(run, supply, this.bench);
+    const known = this.sounds.get(key);
+    // A source that was closed meanwhile and opened again is another supply.
+    const sound = known?.supply === supply ? known : new VoicedSound(run, supply, this.bench);
     this.sounds.delete(key);
     this.sounds.set(key, sound);
     if (this.sounds.size > MOST_RUNS) this.sounds.delete(this.sounds.keys().next().value!);

@@ -11,7 +11,7 @@ import {
   type SeenMarker,
 } from '@hastig/core';
 import type { BeatAnalysis } from '@hastig/engine';
-import { memo, useLayoutEffect, useMemo, useRef, type KeyboardEvent } from 'react';
+import { useLayoutEffect, useMemo, useRef } from 'react';
 import { contentSeconds, frameOfContent, type MusicClip } from '../../../beats/music';
 import { drawWave } from '../../../sound/draw-wave';
 import { samplePeak } from '../../../sound/sample-peak';
@@ -22,6 +22,7 @@ import { useStage } from '../../../stage/stage-context';
 import { useSession } from '../../../store/hooks';
 import { MarkerLines } from '../../../time-view/marker-lines';
 import { Playhead } from '../../../time-view/playhead';
+import { PositionSlider } from '../../../time-view/position-slider';
 import { drawTimeAxis } from '../../../time-view/time-axis';
 import { localPoint, sizedContext, useSize } from '../../../time-view/use-size';
 import { useTimeGestures } from '../../../time-view/use-time-gestures';
@@ -34,8 +35,6 @@ import type { MarkerEdits } from './use-marker-edits';
 
 /** Pixels beneath for the times. */
 const AXIS = 18;
-/** Pixels of what the playhead is moved by with the keyboard: large enough to be pointed at too. */
-const TARGET = 26;
 /** Samples in a column of pixels below which the samples themselves are drawn. */
 const CLOSE = 256;
 /** Rows of hits are drawn where there are at least so many pixels. */
@@ -172,42 +171,16 @@ export function MusicWave(props: MusicWaveProps) {
         onCloser={(a, b) => time.show(a, b)}
       />
       <Playhead view={time.view} />
-      <Position {...{ containerId, project, music, time }} />
+      <PositionSlider
+        label={`Music: ${clip.name}`}
+        from={begins}
+        to={ends}
+        time={time}
+        say={(frame) =>
+          `${formatMoment(frame, rate, unit)}, ${contentSeconds(project, music, frame).toFixed(3)} s of the music`
+        }
+      />
       <WaveState source={source} />
     </div>
   );
 }
-
-/** The playhead as a slider of the music, apart from all that is drawn: it moves with every frame. */
-const Position = memo(function Position({
-  containerId,
-  project,
-  music,
-  time,
-}: Pick<MusicWaveProps, 'containerId' | 'project' | 'music' | 'time'>) {
-  const { playhead, unit } = useSession('playhead', 'unit');
-  const { seek } = useStage();
-  const { rate } = findContainer(project, containerId)!;
-  const seconds = contentSeconds(project, music, playhead);
-  const onKeyDown = (event: KeyboardEvent): void => {
-    const jump = { Home: music.from, End: music.to - 1 }[event.key];
-    if (jump !== undefined) seek(jump);
-    else if (event.key === '+' || event.key === '-')
-      time.zoomAt(frameToX(time.view, playhead), event.key === '+' ? 2 : 0.5);
-    else return;
-    event.preventDefault();
-  };
-  return (
-    <div
-      role="slider"
-      tabIndex={0}
-      aria-label={`Music: ${music.clip.name}`}
-      aria-valuemin={0}
-      aria-valuemax={Math.max(1, music.to - 1)}
-      aria-valuenow={Math.min(playhead, Math.max(1, music.to - 1))}
-      aria-valuetext={`${formatMoment(playhead, rate, unit)}, ${seconds.toFixed(3)} s of the music`}
-      onKeyDown={onKeyDown}
-      style={{ position: 'absolute', left: 0, right: 0, bottom: 0, height: TARGET }}
-    />
-  );
-});

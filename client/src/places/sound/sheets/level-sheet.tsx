@@ -1,5 +1,5 @@
 import type { Fade, FadeShape, SoundSettings } from '@hastig/contract';
-import { findClip, formatTime, plainSound, setSound } from '@hastig/core';
+import { findClip, formatTime, placeOf, plainSound, setSound } from '@hastig/core';
 import { ProjectForm } from '../../../form/project-form';
 import { choiceField, lengthField, numberField } from '../../../form/specs';
 import { decibelWords, fadeOptions } from '../../../sound/pitch-words';
@@ -13,6 +13,10 @@ export function LevelSheet({ clipId, map, onClose }: SoundSheetProps) {
   const project = useAppSelector((state) => state.project.document)!;
   const settings = findClip(project, clipId)?.sound ?? plainSound;
   const { fadeIn, fadeOut, cross } = settings;
+  const place = placeOf(project, clipId);
+  const before = place?.track.items[place.itemIndex - 1];
+  // Where no clip ends at this one's beginning there is nothing to take turns with.
+  const atCut = (): boolean => before !== undefined && 'clip' in before;
   return (
     <ProjectForm
       title="Level and fades"
@@ -29,12 +33,15 @@ export function LevelSheet({ clipId, map, onClose }: SoundSheetProps) {
           inShape: choiceField('Fade-in shape', shape(fadeIn), fadeOptions),
           out: lengthField('Fade out', length(fadeOut), map.outputRate, unit, 0),
           outShape: choiceField('Fade-out shape', shape(fadeOut), fadeOptions),
-          cross: lengthField('Crossfade with the clip before', length(cross), map.outputRate, unit, 0),
-          crossShape: choiceField('Crossfade shape', cross?.shape ?? 'equal', fadeOptions),
+          cross: {
+            ...lengthField('Crossfade with the clip before', length(cross), map.outputRate, unit, 0),
+            when: atCut,
+          },
+          crossShape: { ...choiceField('Crossfade shape', cross?.shape ?? 'equal', fadeOptions), when: atCut },
         };
       }}
-      edit={(values) => (before) =>
-        setSound(before, [clipId], ({ fadeIn: _in, fadeOut: _out, cross: _cross, ...rest }): SoundSettings => {
+      edit={(values) => (now) =>
+        setSound(now, [clipId], ({ fadeIn: _in, fadeOut: _out, cross: _cross, ...rest }): SoundSettings => {
           const [begins, ends] = [fadeOf(values.in, values.inShape), fadeOf(values.out, values.outShape)];
           const turns = fadeOf(values.cross, values.crossShape);
           return {

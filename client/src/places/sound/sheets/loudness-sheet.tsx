@@ -1,79 +1,108 @@
-import type { Loudness } from '@hastig/core';
-import { useEffect, useState } from 'react';
+import { clipProgram, findClip, programOf, sourcesOf, type Loudness } from '@hastig/core';
+import { startLoudness, type RunningLoudness } from '@hastig/engine';
+import { useEffect, useRef, useState } from 'react';
 import { Text, View } from 'react-native';
 import { decibelWords } from '../../../sound/pitch-words';
-import { useStage } from '../../../stage/stage-context';
+import { useAppSelector } from '../../../store/hooks';
+import { sourceLocations } from '../../../store/selectors';
 import { Button } from '../../../ui/button';
+import { Choice } from '../../../ui/choice';
 import { Progress } from '../../../ui/progress';
 import { SheetFrame } from '../../../ui/sheet-frame';
 import type { SoundSheetProps } from '../commands/context';
 
-interface Measuring {
-  share: number;
+type What = 'clip' | 'timeline';
+
+interface Measured {
+  /** Share that has been listened to, while it is measured. */
+  share?: number;
   found?: Loudness | null;
   fault?: string;
 }
 
-/** What is loud of what is on the stage, after ITU-R BS.1770 and EBU R 128. */
-export function LoudnessSheet({ onClose }: SoundSheetProps) {
-  const stage = useStage();
-  const [run, setRun] = useState(0);
-  const [state, setState] = useState<Measuring>({ share: 0 });
-  useEffect(() => {
-    let shown = true;
-    const put = (next: Measuring): void => {
-      if (shown) setState(next);
-    };
-    put({ share: 0 });
-    stage
-      .loudness((share) => put({ share }))
-      .then(
-        (found) => put({ share: 1, found }),
-        (error: Error) => put({ share: 0, fault: error.message }),
-      );
-    return () => {
-      shown = false;
-    };
-  }, [stage, run]);
-  const { share, found, fault } = state;
+/** How loud the clip is, or all it lies in, after ITU-R BS.1770 and EBU R 128. */
+export function LoudnessSheet({ clipId, containerId, onClose }: SoundSheetProps) {
+  const project = useAppSelector((state) => state.project.document)!;
+  const locations = useAppSelector(sourceLocations);
+  const [what, setWhat] = useState<What>('clip');
+  const [{ share, found, fault }, setState] = useState<Measured>({});
+  const running = useRef<RunningLoudness | null>(null);
+  const cancel = (): void => {
+    running.current?.cancel();
+    running.current = null;
+    setState({});
+  };
+  // What is measured when the sheet is closed is wanted no more.
+  useEffect(() => () => running.current?.cancel(), []);
+  const measure = (): void => {
+    running.current?.cancel();
+    const clip = findClip(project, clipId);
+    const program = what === 'clip' && clip ? clipProgram(project, clip) : programOf(project, containerId);
+    const ids = new Set(sourcesOf(program));
+    const sources = Object.fromEntries(Object.entries(locations).filter(([id]) => ids.has(id)));
+    const run = startLoudness(program, sources, (now) => running.current === run && setState({ share: now }));
+    running.current = run;
+    setState({ share: 0 });
+    run.result.then(
+      (loudness) => setState({ found: loudness }),
+      (error: Error) => setState({ fault: error.message }),
+    );
+  };
+  const choose = (next: What): void => {
+    cancel();
+    setWhat(next);
+  };
   const rows: [name: string, value: string, unit: string][] = found
     ? [
         ['Integrated', decibelWords(found.integrated), 'LUFS'],
         ['Range', found.range.toFixed(1), 'LU'],
-        ['Momentary, most', decibelWords(found.momentaryMax), 'LUFS'],
-        ['Short-term, most', decibelWords(found.shortTermMax), 'LUFS'],
+        ['Momentary max', decibelWords(found.momentaryMax), 'LUFS'],
+        ['Short-term max', decibelWords(found.shortTermMax), 'LUFS'],
         ['True peak', decibelWords(found.truePeak), 'dBTP'],
       ]
     : [];
   return (
     <SheetFrame title="Loudness" onClose={onClose}>
-      {found === undefined && !fault ? (
+      <Choice
+        label="Measure"
+        value={what}
+        onChange={choose}
+        options={[
+          { value: 'clip', label: 'Clip' },
+          { value: 'timeline', label: 'Timeline mix' },
+        ]}
+      />
+      {share === undefined ? null : (
         <>
           <Text role="status" className="font-sans text-[14px] text-quiet">
-            {`Listening: ${Math.round(share * 100)}%`}
+            {`Measuring: ${Math.round(share * 100)}%`}
           </Text>
           <Progress label="Loudness" value={share} />
         </>
-      ) : null}
+      )}
       {fault ? (
         <Text role="alert" className="font-sans text-[14px] text-wrong">
-          {fault}
+          {`${fault} Check the footage and measure again.`}
         </Text>
       ) : null}
       {found === null ? <Text className="font-sans text-[14px] text-quiet">There is no sound here.</Text> : null}
-      <View role="list" aria-label="Loudness values">
-        {rows.map(([name, value, unit]) => (
-          <View key={name} role="listitem" className="min-h-[36px] flex-row items-center border-b border-line">
-            <Text className="flex-1 font-sans text-[14px] text-quiet">{name}</Text>
-            <Text className="font-mono text-[15px] text-bone">{`${value} ${unit}`}</Text>
-          </View>
-        ))}
-      </View>
-      {found === undefined ? null : (
-        <View className="flex-row">
-          <Button label="Measure again" onPress={() => setRun(run + 1)} />
+      {found ? (
+        <View role="list" aria-label="Loudness values">
+          {rows.map(([name, value, unit]) => (
+            <View key={name} role="listitem" className="min-h-[36px] flex-row items-center border-b border-line">
+              <Text className="flex-1 font-sans text-[14px] text-quiet">{name}</Text>
+              <Text className="font-mono text-[15px] text-bone">{`${value} ${unit}`}</Text>
+            </View>
+          ))}
         </View>
-      )}
+      ) : null}
+      <View className="flex-row">
+        {share === undefined ? (
+          <Button label={found === undefined ? 'Measure' : 'Measure again'} kind="primary" onPress={measure} />
+        ) : (
+          <Button label="Cancel" onPress={cancel} />
+        )}
+      </View>
     </SheetFrame>
   );
 }

@@ -84,7 +84,7 @@ function TrackMix({ clipId, containerId, trackId, picker, onClose }: PartProps &
         };
         return (before) => setTrackSound(before, containerId, trackId, next);
       }}
-      outcome={() => track.name}
+      outcome={() => `${track.name}. Play the timeline to hear it`}
       lead={picker}
     />
   );
@@ -111,7 +111,7 @@ function WholeMix({ clipId, picker, onClose }: PartProps) {
         (before) =>
           setMaster(before, { gain, ...(limiter === 'on' && { limit }) })
         }
-      outcome={() => 'Whole mix'}
+      outcome={() => 'Play the timeline to hear it'}
       lead={picker}
     />
   );

@@ -7,6 +7,10 @@ import { focusOptions, freezeOptions, pitchWords } from '../../../sound/pitch-wo
 import { useAppSelector, useSession } from '../../../store/hooks';
 import type { SoundSheetProps } from '../commands/context';
 
+/** Cents by which a pitch is shifted at most, and the greatest speed above which sound fades. */
+const MOST_CENTS = 4800;
+const FASTEST = 1000;
+
 type Extent = 'clip' | 'marked' | 'clips';
 
 /** Semitones and what is left of them in cents, each of the sign of the whole. */
@@ -67,12 +71,17 @@ export function PitchSheet({ clipId, map, onClose }: SoundSheetProps) {
         above: onlyWhen(factorField('Fade above', `${Math.round(100 * (settings.quietAbove ?? 4))}%`), 'fast', 'faded'),
       })}
       edit={({ extent, semitones: whole, cents: part, freeze, fast, above, ...voice }) => {
-        const pitch: PitchSettings = { ...voice, cents: 100 * whole + part };
+        const cents = Math.min(MOST_CENTS, Math.max(-MOST_CENTS, 100 * whole + part));
+        const pitch: PitchSettings = { ...voice, cents };
         const ids = extent === 'clips' ? audible : [clipId];
         return (before) =>
           setSound(setPitch(before, ids, pitch, extent === 'marked' ? range : null), ids, (one) => {
             const { quietAbove: _old, ...others } = one;
-            return { ...others, freeze, ...(fast === 'faded' && { quietAbove: Math.max(1, above) }) };
+            return {
+              ...others,
+              freeze,
+              ...(fast === 'faded' && { quietAbove: Math.min(FASTEST, Math.max(1, above)) }),
+            };
           });
       }}
       outcome={(_, after) => {

@@ -1,5 +1,6 @@
 import type { PitchSettings, SoundSettings } from '@hastig/contract';
 import { plainSound } from '@hastig/core';
+import { Pressable, Text } from 'react-native';
 import { pitchWords, shortPitchWords } from '../../../sound/pitch-words';
 import { frameToX, type TimeView } from '../../../time-view/use-time-view';
 
@@ -52,22 +53,22 @@ export function PartStrip({ settings, length, view, onChoose }: PartStripProps) 
         const [x, end] = [Math.max(0, frameToX(view, from)), Math.min(view.width, frameToX(view, to))];
         if (end <= x) return null;
         const words = pitchWords(stretch);
-        const tone = pitch === 'kept' ? 'var(--slow)' : 'var(--quiet)';
+        const kept = pitch === 'kept';
         return (
-          <button
+          <Pressable
             key={from}
-            type="button"
-            aria-label={`${words}, frames ${Math.round(from)} to ${Math.round(to)}`}
-            onClick={() => onChoose(from, to)}
-            style={{
-              ...{ position: 'absolute', left: x + 1, width: Math.max(2, end - x - 2), top: 2, bottom: 2 },
-              ...{ border: `1px solid rgb(${tone})`, borderRadius: 8, overflow: 'hidden', cursor: 'pointer' },
-              ...{ background: apart ? `rgb(${tone} / 0.18)` : 'transparent', color: 'rgb(var(--bone))' },
-              ...{ font: '13px Hanken, sans-serif', whiteSpace: 'nowrap', textOverflow: 'ellipsis', padding: '0 6px' },
-            }}
+            role="button"
+            accessibilityLabel={`${words}, frames ${Math.round(from)} to ${Math.round(to)}`}
+            onPress={() => onChoose(from, to)}
+            className={`justify-center rounded-lg border px-1.5 hover:bg-line ${kept ? 'border-slow' : 'border-quiet'} ${apart ? (kept ? 'bg-slow/20' : 'bg-quiet/20') : ''}`}
+            style={{ position: 'absolute', left: x + 1, width: Math.max(2, end - x - 2), top: 2, bottom: 2 }}
           >
-            {end - x > ROOM ? shortPitchWords(stretch) : ''}
-          </button>
+            {end - x > ROOM ? (
+              <Text numberOfLines={1} className="text-center font-sans text-[13px] text-bone">
+                {shortPitchWords(stretch)}
+              </Text>
+            ) : null}
+          </Pressable>
         );
       })}
     </div>

@@ -1,6 +1,6 @@
-import type { Clip, ProjectDocument, RetimeMap, Source } from '@hastig/contract';
+import type { Clip, RetimeMap, Source } from '@hastig/contract';
 import { clipGainAt, compile, formatMoment } from '@hastig/core';
-import { useLayoutEffect, useMemo, useRef, type KeyboardEvent } from 'react';
+import { useLayoutEffect, useMemo, useRef } from 'react';
 import { useWaveforms } from '../../../sound/use-waveforms';
 import { WaveState } from '../../../sound/wave-state';
 import { useStage } from '../../../stage/stage-context';
@@ -8,6 +8,7 @@ import { useSession } from '../../../store/hooks';
 import { drawThreads } from '../../../threads/draw-threads';
 import { sourceInSight, type ThreadsView } from '../../../threads/threads-view';
 import { Playhead } from '../../../time-view/playhead';
+import { PositionSlider } from '../../../time-view/position-slider';
 import { localPoint, sizedContext, useSize } from '../../../time-view/use-size';
 import { useTimeGestures } from '../../../time-view/use-time-gestures';
 import { frameToX, xToFrame, type TimeControl } from '../../../time-view/use-time-view';
@@ -16,11 +17,8 @@ import { currentTheme } from '../../../ui/theme';
 
 /** How much of the height each of the two waveforms has. */
 const STRIP = 0.36;
-/** Pixels of what the playhead is moved by with the keyboard. */
-const TARGET = 26;
 
 interface SoundWaveProps {
-  project: ProjectDocument;
   clip: Clip;
   source: Source;
   map: RetimeMap;
@@ -33,7 +31,7 @@ export function SoundWave({ clip, source, map, time }: SoundWaveProps) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const size = useSize(target);
   const { seek } = useStage();
-  const { playhead, unit, marks } = useSession('playhead', 'unit', 'marks');
+  const { unit, marks } = useSession('unit', 'marks');
   const theme = currentTheme();
   const waves = useWaveforms(useMemo(() => [source], [source]));
   const { from, to, width } = time.view;
@@ -71,14 +69,6 @@ export function SoundWave({ clip, source, map, time }: SoundWaveProps) {
     },
     { filterTaps: true },
   );
-  const onKeyDown = (event: KeyboardEvent): void => {
-    const jump = { Home: 0, End: length - 1 }[event.key];
-    if (jump !== undefined) seek(jump);
-    else if (event.key === '+' || event.key === '-')
-      time.zoomAt(frameToX(time.view, playhead), event.key === '+' ? 2 : 0.5);
-    else return;
-    event.preventDefault();
-  };
   return (
     <div
       ref={target}
@@ -95,16 +85,12 @@ export function SoundWave({ clip, source, map, time }: SoundWaveProps) {
         style={{ position: 'absolute', inset: 0, width: '100%', height: '100%' }}
       />
       <Playhead view={time.view} />
-      <div
-        role="slider"
-        tabIndex={0}
-        aria-label={`Position in ${clip.name}`}
-        aria-valuemin={0}
-        aria-valuemax={Math.max(1, Math.ceil(length) - 1)}
-        aria-valuenow={Math.min(playhead, Math.max(1, Math.ceil(length) - 1))}
-        aria-valuetext={formatMoment(playhead, map.outputRate, unit)}
-        onKeyDown={onKeyDown}
-        style={{ position: 'absolute', left: 0, right: 0, bottom: 0, height: TARGET }}
+      <PositionSlider
+        label={`Position in ${clip.name}`}
+        from={0}
+        to={length}
+        time={time}
+        say={(frame) => formatMoment(frame, map.outputRate, unit)}
       />
       <WaveState source={source} />
     </div>
