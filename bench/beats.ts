@@ -1,4 +1,5 @@
-import { EnvelopeMaker, findBeats } from '@hastig/core';
+import { ONSETS_PIECE_HOPS } from '@hastig/contract';
+import { analyseBeats, EnvelopeMaker, envelopeBytes, findBeats, readEnvelope } from '@hastig/core';
 import { fAtBestLevel, fMeasure, songs, sound } from '@hastig/core/test/songs';
 import { drumLoops } from '@hastig/core/test/loops';
 import { pieces } from '@hastig/demo';
@@ -80,7 +81,39 @@ function benchFound(kind: string, all: readonly Piece[]): void {
   line(`${kind}: mean`, `${means('a')} (music-tempo ${means('b')}); at another level: ${other} of ${rows.length}`);
 }
 
-export function benchBeats(): void {
+/** Heap and buffers in use, bytes. */
+const inUse = (): number => {
+  const { heapUsed, arrayBuffers } = process.memoryUsage();
+  return heapUsed + arrayBuffers;
+};
+
+/** How long music of hours is searched, and what it holds meanwhile beside what ten minutes do. */
+async function benchHours(piece: Piece): Promise<void> {
+  const maker = new EnvelopeMaker(piece.rate);
+  for (let heard = 0; heard < 90; heard += piece.samples.length / piece.rate) maker.push(piece.samples);
+  const { bands, levels } = maker.envelope();
+  const first = ({ low, mid, high }: typeof bands) => ({
+    low: low.slice(0, ONSETS_PIECE_HOPS),
+    mid: mid.slice(0, ONSETS_PIECE_HOPS),
+    high: high.slice(0, ONSETS_PIECE_HOPS),
+  });
+  const bytes = envelopeBytes({ bands: first(bands), levels: first(levels) });
+  for (const count of [8, 132]) {
+    const before = inUse();
+    let most = before;
+    const started = performance.now();
+    await analyseBeats({ count, sampleRate: piece.rate, read: () => Promise.resolve(readEnvelope(bytes)) }, () => {
+      most = Math.max(most, inUse());
+    });
+    const took = (performance.now() - started) / 1000;
+    line(
+      `${Math.round((count * 82) / 60)} min of music`,
+      `beats in ${took.toFixed(0)} s, ${((most - before) / 1e6).toFixed(0)} MB`,
+    );
+  }
+}
+
+export async function benchBeats(): Promise<void> {
   const synthetic = made();
   benchFound('made', synthetic);
   const drums = played();
@@ -107,4 +140,5 @@ export function benchBeats(): void {
     `listened to in ${(listened - started).toFixed(0)} ms, beats in ${(searched - listened).toFixed(0)} ms` +
       ` (20 M Math.sin: ${sines.toFixed(0)} ms, ratio ${((searched - started) / sines).toFixed(1)})`,
   );
+  await benchHours(four);
 }

@@ -1,13 +1,4 @@
-import {
-  findBars,
-  findBeats,
-  findOnsets,
-  hitStrengths,
-  isSteady,
-  type FoundMoment,
-  type OnsetBand,
-  type OnsetEnvelope,
-} from '@hastig/core';
+import type { BeatAnalysis, FoundMoment, Onset } from '@hastig/core';
 import { CommandFailed } from './fail';
 
 const six = (value: number): string => value.toFixed(6);
@@ -17,26 +8,24 @@ const six = (value: number): string => value.toFixed(6);
  *
  * @throws CommandFailed where there is no steady beat
  */
-export function beatLines(envelope: OnsetEnvelope): string[] {
-  const [best] = findBeats(envelope);
-  if (!best || !isSteady(best)) {
+export function beatLines({ readings }: Pick<BeatAnalysis, 'readings'>): string[] {
+  const [best] = readings;
+  if (!best?.steady) {
     throw new CommandFailed('no steady beat found: tap it in the application, or make an even grid');
   }
-  const [bars] = findBars(envelope, best.beats);
-  const strengths = hitStrengths(envelope, best.beats);
+  const [bars] = best.bars;
   return [
     'seconds,downbeat,strength',
     ...best.beats.map((beat, index) => {
       const first = bars && (index - bars.first) % bars.beats === 0;
-      return `${six(beat)},${first ? 1 : 0},${six(strengths[index]!)}`;
+      return `${six(beat)},${first ? 1 : 0},${six(best.strengths[index]!)}`;
     }),
   ];
 }
 
-/** The hits in sound as lines of CSV: seconds, the band each is strongest in, its strength. */
-export function onsetLines(envelope: OnsetEnvelope, band?: OnsetBand): string[] {
-  const found = findOnsets(envelope, band ? { band } : {});
-  return ['seconds,band,strength', ...found.map((onset) => `${six(onset.time)},${onset.band},${six(onset.strength)}`)];
+/** Hits in sound as lines of CSV: seconds, the band each is strongest in, its strength. */
+export function onsetLines(hits: readonly Onset[]): string[] {
+  return ['seconds,band,strength', ...hits.map(({ time, band, strength }) => `${six(time)},${band},${six(strength)}`)];
 }
 
 /** Moments of a clip as lines of CSV: the frame, rounded down to a whole one, what happens, its strength. */

@@ -1,19 +1,18 @@
-import type { OnsetEnvelope } from '@hastig/core';
+import type { BeatAnalysis, Onset, OnsetBand } from '@hastig/core';
 import { withSourcePage } from './headless-source';
-import type { PlainEnvelope } from './page/listen-page';
 
-// The function that `page.evaluate` calls runs in the page, where `listen` was put by `page/listen-page.ts`.
-declare const listen: (url: string, bytes: number) => Promise<PlainEnvelope>;
+// The functions that `page.evaluate` calls run in the page, where they were put by `page/listen-page.ts`.
+declare const findFileBeats: (url: string, bytes: number) => Promise<BeatAnalysis>;
+declare const findFileHits: (url: string, bytes: number, band?: OnsetBand) => Promise<Onset[]>;
 
-/** The onset envelope of a file's sound. Throws CommandFailed for what cannot be read or has no sound. */
-export async function listenTo(path: string): Promise<OnsetEnvelope> {
-  const { bands, levels, ...times } = await withSourcePage(path, './page/listen-page.ts', (page, url, bytes) =>
-    page.evaluate(([address, size]) => listen(address, size), [url, bytes] as const),
+/** The beats of a file's sound. Throws CommandFailed for what cannot be read or has no sound. */
+export const fileBeats = (path: string): Promise<BeatAnalysis> =>
+  withSourcePage(path, './page/listen-page.ts', (page, url, bytes) =>
+    page.evaluate(([address, size]) => findFileBeats(address, size), [url, bytes] as const),
   );
-  const typed = ({ low, mid, high }: PlainEnvelope['bands']) => ({
-    low: Float32Array.from(low),
-    mid: Float32Array.from(mid),
-    high: Float32Array.from(high),
-  });
-  return { ...times, bands: typed(bands), levels: typed(levels) };
-}
+
+/** The hits in a file's sound, of one band or of all. Throws CommandFailed for what cannot be read or has no sound. */
+export const fileHits = (path: string, band?: OnsetBand): Promise<Onset[]> =>
+  withSourcePage(path, './page/listen-page.ts', (page, url, bytes) =>
+    page.evaluate(([address, size, only]) => findFileHits(address, size, only), [url, bytes, band] as const),
+  );

@@ -123,8 +123,8 @@ program
   .description('find the beats of music and print them as CSV: seconds, downbeat, strength')
   .argument('<file>', 'a file with sound')
   .action(async (path: string) => {
-    const { listenTo } = await import('./listen');
-    console.log(beatLines(await listenTo(path)).join('\n'));
+    const { fileBeats } = await import('./listen');
+    console.log(beatLines(await fileBeats(path)).join('\n'));
   });
 
 program
@@ -133,8 +133,8 @@ program
   .argument('<file>', 'a file with sound')
   .addOption(bandOption)
   .action(async (path: string, { band }: { band?: OnsetBand }) => {
-    const { listenTo } = await import('./listen');
-    console.log(onsetLines(await listenTo(path), band).join('\n'));
+    const { fileHits } = await import('./listen');
+    console.log(onsetLines(await fileHits(path, band)).join('\n'));
   });
 
 program

@@ -1,17 +1,24 @@
 import {
-  joinedEnvelope,
+  analyseBeats,
   joinedMotion,
   LoudnessMeter,
   mixDown,
   mixedChannels,
   readEnvelope,
   readMotion,
+  onsetsOfPieces,
+  soundMoments,
+  type BeatAnalysis,
+  type FoundMoment,
   type Loudness,
   type Motion,
-  type OnsetEnvelope,
+  type Onset,
+  type OnsetBand,
+  type PiecedEnvelope,
 } from '@hastig/core';
 import { motionMaker } from './derive/motion';
 import { openOnsets } from './derive/onsets';
+import { missingPieces } from './derive/pieces';
 import { makePieces } from './derive/read-pieces';
 import { decodedSound } from './media/decoded-sound';
 import type { FileLocation } from './media/location';
@@ -21,11 +28,31 @@ export { retimedSound, type SoundJob } from './render/sound-pieces';
 
 /** Analyses of files that are kept nowhere, as the command line asks for them. */
 
-/** The onset envelope of a file's first track of sound. Throws what opening and decoding throw. */
-export async function envelopeOf(location: FileLocation): Promise<OnsetEnvelope> {
+/** Listens to a file's first track of sound piece by piece, nothing of it kept. Throws what opening and decoding throw. */
+async function listened<T>(location: FileLocation, hear: (pieces: PiecedEnvelope) => Promise<T>): Promise<T> {
   const maker = await openOnsets({ location, params: '0' });
-  return joinedEnvelope(await makePieces(maker, readEnvelope), maker.sampleRate);
+  const spans = missingPieces(maker.total, maker.perPiece, []);
+  const never = new AbortController().signal;
+  const read = async (piece: number) =>
+    readEnvelope(new Uint8Array(await maker.make(spans[piece]!, () => undefined, never)));
+  try {
+    return await hear({ count: spans.length, sampleRate: maker.sampleRate, read });
+  } finally {
+    await maker.close();
+  }
 }
+
+/** Beats, bars and hits of a file's sound. Throws what opening and decoding throw. */
+export const beatsOf = (location: FileLocation): Promise<BeatAnalysis> =>
+  listened(location, (pieces) => analyseBeats(pieces));
+
+/** The hits in a file's sound, of one band or of all. Throws what opening and decoding throw. */
+export const hitsOf = (location: FileLocation, band?: OnsetBand): Promise<Onset[]> =>
+  listened(location, (pieces) => onsetsOfPieces(pieces, band ? { band } : {}));
+
+/** The hits in a clip's own sound as moments; `rate` is frames a second. Throws what opening and decoding throw. */
+export const soundMomentsOf = (location: FileLocation, rate: number): Promise<FoundMoment[]> =>
+  listened(location, (pieces) => soundMoments(pieces, rate));
 
 /** The motion of a file's picture. Throws what opening and decoding throw. */
 export async function motionOf(location: FileLocation): Promise<Motion> {

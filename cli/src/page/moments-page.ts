@@ -1,5 +1,5 @@
-import { pictureMoments, rateToNumber, soundMoments, type FoundMoment } from '@hastig/core';
-import { envelopeOf, motionOf } from '@hastig/engine/analyse';
+import { pictureMoments, rateToNumber, type FoundMoment } from '@hastig/core';
+import { motionOf, soundMomentsOf } from '@hastig/engine/analyse';
 import type { Rate } from '@hastig/contract';
 
 declare global {
@@ -12,6 +12,6 @@ declare global {
 window.findClipMoments = async (url, bytes, rate, audible) => {
   const perSecond = rateToNumber(rate);
   const motion = await motionOf({ url, bytes, once: true });
-  const heard = audible ? soundMoments(await envelopeOf({ url, bytes, once: true }), perSecond) : [];
+  const heard = audible ? await soundMomentsOf({ url, bytes, once: true }, perSecond) : [];
   return [...pictureMoments(motion, perSecond), ...heard].sort((a, b) => a.frame - b.frame);
 };

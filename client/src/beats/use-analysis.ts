@@ -1,5 +1,6 @@
 import type { Source } from '@hastig/contract';
-import { searchBeats, type BeatAnalysis, type RunningSearch } from '@hastig/engine';
+import type { BeatAnalysis } from '@hastig/core';
+import { searchBeats, type RunningSearch } from '@hastig/engine';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { useOnsets } from './use-onsets';
 

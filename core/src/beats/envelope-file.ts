@@ -11,7 +11,7 @@ const FULL = 65_535;
 type Bands = Readonly<Record<OnsetBand, Float32Array>>;
 
 /** Values of one piece of an envelope. */
-interface EnvelopePiece {
+export interface EnvelopePiece {
   bands: Bands;
   levels: Bands;
 }
@@ -62,8 +62,12 @@ export function readEnvelope(bytes: Uint8Array): EnvelopePiece {
   return { bands: { low, mid, high }, levels: { low: lowLevel, mid: midLevel, high: highLevel } };
 }
 
-/** The envelope of sound with so many samples a second, made of all its pieces in order. */
-export function joinedEnvelope(pieces: readonly EnvelopePiece[], sampleRate: number): OnsetEnvelope {
+/**
+ * The envelope of sound with so many samples a second, made of pieces in order.
+ *
+ * @param before values before the first of these pieces
+ */
+export function joinedEnvelope(pieces: readonly EnvelopePiece[], sampleRate: number, before = 0): OnsetEnvelope {
   const count = pieces.reduce((sum, { bands }) => sum + bands.low.length, 0);
   const joined = (of: 'bands' | 'levels', band: OnsetBand): Float32Array => {
     const all = new Float32Array(count);
@@ -79,5 +83,6 @@ export function joinedEnvelope(pieces: readonly EnvelopePiece[], sampleRate: num
     mid: joined(of, 'mid'),
     high: joined(of, 'high'),
   });
-  return { ...timesOf(sampleRate), bands: all('bands'), levels: all('levels') };
+  const times = timesOf(sampleRate);
+  return { ...times, start: times.start + before / times.rate, bands: all('bands'), levels: all('levels') };
 }

@@ -2,9 +2,9 @@ import { agentBeats } from './agents';
 import type { OnsetEnvelope } from './envelope';
 import { judgeBeats } from './judge';
 import { halfBeatLater } from './marks';
-import { median } from './mean';
 import { combined } from './onsets';
 import { regularityOf, STEADY } from './regularity';
+import { sameBeats, tempoOfBeats } from './same-beats';
 import { FASTEST, SLOWEST, tempoOver, type TempoPoint } from './tempo';
 import { trackBeats } from './track';
 
@@ -22,13 +22,9 @@ export interface BeatReading {
 
 /** Tempi that are mistaken for one another: twice and half, three against two, three and a third. */
 const RATIOS = [1, 2, 1 / 2, 3 / 2, 2 / 3, 3, 1 / 3];
-/** Two readings of which this share of the beats is the same are one. */
-const SAME = 0.8;
 /** Shares of the work that are done once tempi are known, and once they are followed. */
 const LISTENED = 0.3;
 const FOLLOWED = 0.6;
-
-const periodOf = (beats: readonly number[]): number => median(beats.slice(1).map((beat, i) => beat - beats[i]!));
 
 /** The tempo of beats from one to the next, as the tracker takes it. */
 function tempoOf(beats: readonly number[]): TempoPoint[] {
@@ -40,18 +36,6 @@ function tempoOf(beats: readonly number[]): TempoPoint[] {
 
 const scaled = (tempo: readonly TempoPoint[], ratio: number): TempoPoint[] =>
   tempo.map(({ time, period }) => ({ time, period: period * ratio }));
-
-/** Whether most beats of one reading are beats of the other, and as many. */
-function sameBeats(a: readonly number[], b: readonly number[]): boolean {
-  if (Math.abs(Math.log(a.length / b.length)) > 0.2) return false;
-  let next = 0;
-  let same = 0;
-  for (const beat of a) {
-    while (next < b.length && b[next]! < beat - 0.05) next++;
-    if (next < b.length && b[next]! <= beat + 0.05) same++;
-  }
-  return same > SAME * a.length;
-}
 
 /**
  * The ways to count a piece of music, the likeliest first. Tempi come from the tempo over time and from agents that compete for the
@@ -84,7 +68,7 @@ export function findBeats(
     const score = judgeBeats(envelope, beats, regularity);
     const twin = found.findIndex((other) => sameBeats(beats, other.beats));
     if (twin >= 0 && found[twin]!.score >= score) continue;
-    const reading = { beats, score, tempo: 60 / periodOf(beats), regularity };
+    const reading = { beats, score, tempo: tempoOfBeats(beats), regularity };
     if (twin >= 0) found[twin] = reading;
     else found.push(reading);
   }

@@ -1,10 +1,10 @@
 export { onsetBands, EnvelopeMaker, warmUp, type OnsetBand, type OnsetEnvelope } from './envelope';
 export * from './envelope-file';
-export { findOnsets, type Onset } from './onsets';
+export type { Onset } from './onsets';
 export * from './apart';
-export * from './find-beats';
-export * from './bars';
+export { findBeats } from './find-beats';
+export type { BeatAnalysis, CountedBeats } from './analysis';
+export * from './analyse-beats';
 export * from './marks';
 export * from './loudness';
 export * from './assign';
-export * from './hit-strength';

@@ -14,7 +14,7 @@ export interface Onset {
   band: OnsetBand;
 }
 
-interface OnsetChoice {
+export interface OnsetChoice {
   /** Only one band's onsets, or those of all together. */
   band?: OnsetBand;
   /** 0 finds the plainest only, 1 nearly everything. */

@@ -1,7 +1,6 @@
+import { onsetsOfPieces, type PiecedEnvelope } from '../beats/analyse-beats';
 import { apart } from '../beats/apart';
-import type { OnsetEnvelope } from '../beats/envelope';
 import { mean, median } from '../beats/mean';
-import { findOnsets } from '../beats/onsets';
 import type { Motion } from './motion';
 
 /** What happens: much motion, its sudden start or stop, a turn of what moves, a hard cut, or a hit in the clip's own sound. */
@@ -60,10 +59,11 @@ export function pictureMoments(motion: Motion, rate: number): FoundMoment[] {
 }
 
 /** Hits in a clip's own sound as moments. @param rate frames a second */
-export function soundMoments(envelope: OnsetEnvelope, rate: number): FoundMoment[] {
-  return findOnsets(envelope, { sensitivity: 0.9, leastGap: HITS_APART, standsOut: HIT_STANDS_OUT })
+export async function soundMoments(envelope: PiecedEnvelope, rate: number): Promise<FoundMoment[]> {
+  const hits = { sensitivity: 0.9, leastGap: HITS_APART, standsOut: HIT_STANDS_OUT };
+  return (await onsetsOfPieces(envelope, hits))
     .filter(({ time }) => time > SWITCHED_ON)
-    .map(({ time, strength }) => ({ frame: time * rate, kind: 'hit', strength: Math.cbrt(strength) }));
+    .map(({ time, strength }) => ({ frame: time * rate, kind: 'hit' as const, strength: Math.cbrt(strength) }));
 }
 
 function cutsIn({ energy, change }: Motion): FoundMoment[] {

@@ -1,7 +1,6 @@
-import type { OnsetEnvelope } from '@hastig/core';
+import type { BeatAnalysis, OnsetEnvelope } from '@hastig/core';
 import { proxy } from 'comlink';
 import { inWorker, startWorker } from '../worker/handle';
-import type { BeatAnalysis } from './analysis';
 import type { BeatQuestion } from './analyse';
 
 /** Beats that are being searched. */

@@ -2,19 +2,19 @@ import type { Maker } from './job';
 import { missingPieces } from './pieces';
 
 /**
- * Reads pieces that were derived, in order.
+ * Reads a piece that was derived.
  *
- * @param addresses of all of them
  * @throws what fetching throws; an Error with the answer's status; what `read` throws for bytes that are none
  */
+export async function fetchPiece<T>(address: string, read: (bytes: Uint8Array) => T): Promise<T> {
+  const answer = await fetch(address);
+  if (!answer.ok) throw new Error(`The analysis can’t be read (${answer.status}). Try again.`);
+  return read(new Uint8Array(await answer.arrayBuffer()));
+}
+
+/** Reads pieces that were derived, in order; throws as `fetchPiece` does. */
 export function fetchPieces<T>(addresses: readonly string[], read: (bytes: Uint8Array) => T): Promise<T[]> {
-  return Promise.all(
-    addresses.map(async (address) => {
-      const answer = await fetch(address);
-      if (!answer.ok) throw new Error(`The analysis can’t be read (${answer.status}). Try again.`);
-      return read(new Uint8Array(await answer.arrayBuffer()));
-    }),
-  );
+  return Promise.all(addresses.map((address) => fetchPiece(address, read)));
 }
 
 /** Makes all pieces on the spot, for whoever keeps none, and closes what made them. Throws what decoding throws. */

@@ -1,6 +1,5 @@
 import type { MediaFacts } from '@hastig/contract';
-import type { FoundMoment, Loudness, OnsetEnvelope, Program, ProgramUpdate } from '@hastig/core';
-import type { BeatAnalysis } from '../beats/analysis';
+import type { BeatAnalysis, FoundMoment, Loudness, OnsetEnvelope, Program, ProgramUpdate } from '@hastig/core';
 import type { BeatQuestion } from '../beats/analyse';
 import type { MomentQuestion } from '../moments/find';
 import type { DeriveJob, DeriveProgress } from '../derive/job';

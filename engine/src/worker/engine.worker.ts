@@ -1,6 +1,6 @@
 import { updatedProgram, type Program } from '@hastig/core';
 import { expose, transfer } from 'comlink';
-import { analyseBeats, readEnvelopeAt } from '../beats/analyse';
+import { analyseBeatsAt, readEnvelopeAt } from '../beats/analyse';
 import { derive } from '../derive/derive';
 import { measureLoudness } from '../loudness/measure';
 import { undecodable } from '../media/open';
@@ -93,7 +93,7 @@ const api: EngineApi = {
     return derive(job, onProgress, deriving.signal);
   },
   cancelDerive: () => deriving?.abort(),
-  analyseBeats,
+  analyseBeats: analyseBeatsAt,
   envelope: async (question) => {
     const envelope = await readEnvelopeAt(question);
     const rows = [...Object.values(envelope.bands), ...Object.values(envelope.levels)];

@@ -1,5 +1,4 @@
-import { doubled, everyNth } from '@hastig/core';
-import type { BeatAnalysis, CountedBeats } from '@hastig/engine';
+import { doubled, everyNth, type BeatAnalysis, type CountedBeats } from '@hastig/core';
 import { tempoWords } from '../../../beats/beat-words';
 import { countedBeats } from '../../../beats/made-markers';
 import { choiceField, countField, onlyWhen } from '../../../form/specs';

@@ -1,5 +1,4 @@
-import { onsetBands, type OnsetBand } from '@hastig/core';
-import type { BeatAnalysis } from '@hastig/engine';
+import { onsetBands, type BeatAnalysis, type OnsetBand } from '@hastig/core';
 import { frameToX, type TimeView } from '../../../time-view/use-time-view';
 import { AXIS_FONT, colour, type ColourName } from '../../../ui/palette';
 

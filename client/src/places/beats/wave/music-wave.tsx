@@ -9,8 +9,8 @@ import {
   samplesPerPosition,
   SEQUENCE,
   type SeenMarker,
+  type BeatAnalysis,
 } from '@hastig/core';
-import type { BeatAnalysis } from '@hastig/engine';
 import { useLayoutEffect, useMemo, useRef } from 'react';
 import { contentSeconds, frameOfContent, type MusicClip } from '../../../beats/music';
 import { drawWave } from '../../../sound/draw-wave';
