@@ -10,4 +10,5 @@ export * from './picture';
 export * from './timeline';
 export * from './program';
 export * from './project';
+export * from './effects';
 export * from './interchange';

@@ -3,11 +3,9 @@ import { constantSpan, EditRefused, positionAt } from '../retime';
 import { rateToNumber } from '../time';
 import { mapOf } from '../timeline/clip-map';
 import { removeClips } from '../timeline/edit/arrange';
-import { insertClip } from '../timeline/edit/insert';
+import { layOnSound } from '../timeline/edit/insert';
 import { needClip, withClip } from '../timeline/edit/items';
-import { addTrack } from '../timeline/edit/markers';
-import { layoutOf } from '../timeline/layout';
-import { findContainer, findSource, placeOf } from '../timeline/lookup';
+import { findSource, placeOf } from '../timeline/lookup';
 import { secondsPosition } from './source-markers';
 import { soundOf } from './sources';
 
@@ -48,14 +46,7 @@ export function detachSound(
     }
   }
   const silent = withClip(project, clipId, ({ sound: _sound, ...one }) => ({ ...one, muted: true }));
-  const end = place.from + frames;
-  const free = findContainer(project, place.containerId)!.tracks.find(
-    (track) =>
-      track.kind === 'sound' &&
-      layoutOf(project, track).every((item) => !item.clip || item.to <= place.from || item.from >= end),
-  );
-  const roomy = free ? silent : addTrack(silent, place.containerId, 'sound', ids.track);
-  return insertClip(roomy, place.containerId, free?.id ?? ids.track, place.from, own);
+  return layOnSound(silent, place.containerId, place.from, own, ids.track);
 }
 
 /** Takes a clip's detached sound away and lets its own be heard again, with the level and pitch the detached one had. */

@@ -8,3 +8,4 @@ export { Voices } from './stretch/voices';
 export * from './mix/duck';
 export * from './mix/limit';
 export { LoudnessMeter, type Loudness } from './loudness/meter';
+export * from './wave-file';

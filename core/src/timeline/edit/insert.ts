@@ -89,6 +89,29 @@ export function appendClip(project: ProjectDocument, containerId: string, clip: 
   return insertClip(state, containerId, track.id, trackFrames(state, track), clip);
 }
 
+/**
+ * Lays a new clip on the first sound track that is free there, so that nothing gives way; where none is, on a new one.
+ *
+ * @param at frame (whole) of the sequence or group
+ * @param newTrack id of the track that may be added
+ */
+export function layOnSound(
+  project: ProjectDocument,
+  containerId: string,
+  at: number,
+  clip: Clip,
+  newTrack: string,
+): ProjectDocument {
+  const end = at + clip.shown.frames;
+  const free = findContainer(project, containerId)?.tracks.find(
+    (track) =>
+      track.kind === 'sound' &&
+      layoutOf(project, track).every((item) => !item.clip || item.to <= at || item.from >= end),
+  );
+  const roomy = free ? project : addTrack(project, containerId, 'sound', newTrack);
+  return insertClip(roomy, containerId, free?.id ?? newTrack, at, clip);
+}
+
 /** The project and the first track of a kind in it, added where there was none. */
 function withTrackFor(project: ProjectDocument, containerId: string, kind: Track['kind']): [ProjectDocument, Track] {
   const tracks = findContainer(project, containerId)?.tracks ?? [];
