@@ -1,5 +1,16 @@
 import type { ProjectDocument, StoredProject } from '@hastig/contract';
-import { findClip } from '@hastig/core';
+import {
+  effectMoments,
+  findClip,
+  findSource,
+  mapOf,
+  placeOf,
+  secondsPosition,
+  SEQUENCE,
+  speedPeaks,
+  targetsIn,
+  timesAt,
+} from '@hastig/core';
 import type { Page } from '@playwright/test';
 import { accessFaults } from '../support/accessible';
 import { expect, saved, test, type TestApp } from '../support/app';
@@ -132,4 +143,76 @@ test('level, fades, the mix and its loudness', async ({ page, app }) => {
   const values = page.getByRole('list', { name: 'Loudness values' });
   await expect(values.getByRole('listitem').filter({ hasText: 'Integrated' })).toContainText(/−\d+\.\d LUFS/);
   await expect(values.getByRole('listitem').filter({ hasText: 'True peak' })).toContainText(/−\d+\.\d dBTP/);
+});
+
+test('an effect is searched, heard, laid on the fastest frame and on every cut, and moved', async ({ page, app }) => {
+  const { id, clipId } = await openSound(page, app);
+  await bar(page).getByRole('button', { name: 'Effects' }).click();
+  const sheet = page.getByRole('dialog', { name: 'Effects' });
+  const effects = sheet.getByRole('list', { name: 'Effects' });
+  expect(await accessFaults(page, 'guidelines')).toEqual([]);
+  await sheet.getByRole('textbox', { name: 'Search' }).fill('long low');
+  await expect(effects.getByRole('listitem')).toHaveCount(2);
+  await effects.getByRole('button', { name: 'Hear Deep boom' }).click();
+  await expect(effects.getByRole('button', { name: 'Stop Deep boom' })).toBeVisible();
+  await effects.getByRole('button', { name: 'Stop Deep boom' }).click();
+  await expect(effects.getByRole('button', { name: 'Hear Deep boom' })).toBeVisible();
+
+  const laid = async (name: string) => {
+    await saved(page);
+    const document = await documentOf(app, id);
+    return document.clips
+      .filter((clip) => clip.name === name)
+      .map((clip) => {
+        const source = findSource(document, clip.of.id)!;
+        const at = secondsPosition(source, effectMoments(source)!.loudest);
+        const { from, track } = placeOf(document, clip.id)!;
+        const [loudest] = timesAt(mapOf(document, clip), at);
+        return { kind: track.kind, frame: from + loudest!.from - clip.shown.from };
+      })
+      .sort((a, b) => a.frame - b.frame);
+  };
+
+  // Its loudest moment is exactly on the frame at which The drop is fast again.
+  await sheet.getByRole('textbox', { name: 'Search' }).fill('');
+  await sheet.getByRole('button', { name: 'Add Swing past' }).click();
+  await expect(page.getByRole('button', { name: 'Undo: add Swing past' })).toBeEnabled();
+  const document = await documentOf(app, id);
+  const clip = findClip(document, clipId)!;
+  const [peak] = speedPeaks(mapOf(document, clip), clip.shown.from, clip.shown.from + clip.shown.frames);
+  const [one] = await laid('Swing past');
+  expect(one!.kind).toBe('sound');
+  expect(one!.frame).toBeCloseTo(placeOf(document, clipId)!.from + peak!.frame - clip.shown.from, 6);
+
+  // One made for the clip's own speed, on the same frame.
+  await sheet.getByRole('button', { name: 'Add Whoosh for The drop' }).click();
+  await expect(page.getByRole('button', { name: 'Undo: add Whoosh for The drop' })).toBeEnabled();
+  expect((await laid('Whoosh for The drop'))[0]!.frame).toBeCloseTo(one!.frame, 6);
+
+  // On every cut at once; the file is there once.
+  await sheet.getByRole('button', { name: 'Fastest frame' }).click();
+  await sheet.getByRole('radio', { name: 'Every cut' }).click();
+  await sheet.getByRole('textbox', { name: 'Search' }).fill('thud');
+  await sheet.getByRole('button', { name: 'Add Soft thud' }).click();
+  await expect(page.getByRole('button', { name: 'Undo: add Soft thud' })).toBeEnabled();
+  const cuts = targetsIn(await documentOf(app, id), SEQUENCE, 'cuts').map(({ frame }) => frame);
+  const thuds = await laid('Soft thud');
+  expect(thuds.map(({ frame }) => Math.round(1e5 * frame) / 1e5)).toEqual(cuts);
+  expect((await documentOf(app, id)).sources.filter(({ name }) => name === 'Soft thud.wav')).toHaveLength(1);
+
+  // From the timeline it is put on a moment of its own.
+  await page.keyboard.press('Escape');
+  await page.getByRole('link', { name: 'Timeline' }).click();
+  await page
+    .getByRole('button', { name: /: Swing past/ })
+    .first()
+    .click();
+  await page.getByRole('toolbar', { name: 'Timeline actions' }).getByRole('button', { name: 'More' }).click();
+  await page.getByRole('dialog').getByRole('button', { name: 'Put on', exact: true }).click();
+  const put = page.getByRole('dialog', { name: 'Put on' });
+  await put.getByRole('radio', { name: 'Nearest cut' }).click();
+  const nearest = cuts.reduce((best, cut) => (Math.abs(cut - one!.frame) < Math.abs(best - one!.frame) ? cut : best));
+  await expect(put.getByRole('status')).toHaveText(`Loudest at frame ${nearest}`);
+  await put.getByRole('button', { name: 'Apply' }).click();
+  expect((await laid('Swing past'))[0]!.frame).toBeCloseTo(nearest, 6);
 });

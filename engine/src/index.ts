@@ -20,6 +20,7 @@ export { startRender, type RunningRender } from './render/start';
 export { startLoudness, type RunningLoudness } from './loudness/start';
 export { searchMoments } from './moments/search';
 export { fetchEnvelope, searchBeats, type RunningSearch } from './beats/search';
+export type { WantedEffect } from './effects/make-file';
 export { startDerive, type RunningDerive } from './derive/start';
 export { drawPictureIn, type Drawable } from './picture/draw';
 export { Thumbs } from './thumbs/thumbs';

@@ -4,7 +4,7 @@ import { useMemo, type ReactNode } from 'react';
 import { FormFields } from './form-fields';
 import type { FormContext } from './read';
 import type { Specs, Values } from './specs';
-import { useEntries } from './use-entries';
+import { useEntries, type Entries } from './use-entries';
 import { useAppSelector, useSession } from '../store/hooks';
 import { ProjectSheet, type ProjectEdit, type ProjectSheetProps } from './project-sheet';
 
@@ -25,10 +25,28 @@ export function useFormContext(clipId: string): FormContext {
   return { map: mapOf(project, findClip(project, clipId)!), unit, playhead, selected: null, marks, keeps };
 }
 
+interface PlainFormProps<S extends Specs> extends Omit<ProjectFormProps<S>, 'clipId' | 'fields'> {
+  fields(): S;
+}
+
+/** The same for numbers that are about no clip, and about no moment of one. */
+export function PlainForm<S extends Specs>({ fields, edit, lead, children, ...sheet }: PlainFormProps<S>) {
+  return <Filled entries={useEntries(fields)} {...{ edit, lead, children, sheet }} />;
+}
+
 /** A sheet made of fields for an edit of the project. */
 export function ProjectForm<S extends Specs>({ clipId, fields, edit, lead, children, ...sheet }: ProjectFormProps<S>) {
   const context = useFormContext(clipId);
-  const { specs, texts, values, faults, set } = useEntries(() => fields(context), context);
+  return <Filled entries={useEntries(() => fields(context), context)} {...{ edit, lead, children, sheet }} />;
+}
+
+interface FilledProps<S extends Specs> extends Pick<ProjectFormProps<S>, 'edit' | 'lead' | 'children'> {
+  entries: Entries<S>;
+  sheet: Omit<ProjectSheetProps, 'edit' | 'children'>;
+}
+
+function Filled<S extends Specs>({ entries, edit, lead, children, sheet }: FilledProps<S>) {
+  const { specs, texts, values, faults, set } = entries;
   const key = values && JSON.stringify(values);
   // By what they say, not by who they are: the same values make the same edit.
   const change = useMemo(() => (values ? edit(values) : undefined), [key]);

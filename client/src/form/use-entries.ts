@@ -5,7 +5,7 @@ import { initialTexts, readForm, type FormContext } from './read';
 import type { Specs, Texts, Values } from './specs';
 
 /** A form: what is typed in it so far, what that says, and what is wrong with it by entry. */
-interface Entries<S extends Specs> {
+export interface Entries<S extends Specs> {
   specs: S;
   texts: Texts;
   /** Undefined while one of the entries is wrong. */

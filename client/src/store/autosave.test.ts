@@ -88,6 +88,19 @@ describe('autosave', () => {
     expect(store.getState().project.document!.name).toBe('B');
   });
 
+  it('goes on where the same stands there already, as when a page was left while it sent it', async () => {
+    const theirs = storedProject(2);
+    const current = { ...theirs, document: { ...theirs.document, name: 'mine' } };
+    const problem = { type: 'urn:hastig:problem:stale-revision', title: 'stale', status: 409, current };
+    const { store, sent, rename, until } = setUp([{ status: 409, body: problem }]);
+    rename('mine');
+    await until('saved');
+    expect(store.getState().project).toMatchObject({ revision: 2, pending: [] });
+    rename('mine, later');
+    await until('saved');
+    expect(sent.at(-1)!.revision).toBe(2);
+  });
+
   it('stops at a stale revision, shows what is there, and loses nothing', async () => {
     const theirs = { ...storedProject(5), document: { ...storedProject().document, name: 'Theirs' } };
     const problem = { type: 'urn:hastig:problem:stale-revision', title: 'stale', status: 409, current: theirs };

@@ -2,6 +2,7 @@ import { problemTypes } from '@hastig/contract';
 import { createAction, isAnyOf, nanoid } from '@reduxjs/toolkit';
 import { api, Refused, Unreachable } from './api';
 import type { Batch } from './browser-database';
+import { difference } from './difference';
 import { keepHistory } from './history-store';
 import { emptyOutbox, leaveOutbox, noteBatch, putIn, takeOut } from './outbox';
 import {
@@ -47,7 +48,16 @@ async function save(getState: () => RootState, dispatch: AppDispatch): Promise<'
     if (getState().project.id !== id) return 'stop';
     const fault = (error as Error).message;
     if (error instanceof Refused && error.problem.type === problemTypes.stale && error.problem.current) {
-      dispatch(changedElsewhere(error.problem.current));
+      const { current } = error.problem;
+      const { document, pending: all, past, future } = getState().project;
+      // The same came from elsewhere: a page that was left while it sent this, most likely.
+      if (document && difference(current.document, document).length === 0) {
+        await takeOut(all.length, current.revision);
+        await keepHistory(id, { revision: current.revision, past, future });
+        dispatch(savingDone({ revision: current.revision, steps: all.length }));
+        return 'done';
+      }
+      dispatch(changedElsewhere(current));
       return 'stop';
     }
     if (error instanceof Refused && error.problem.status === 507) {

@@ -16,7 +16,10 @@ export function openProject(id: string): AppThunk<Promise<void>> {
     const history = await recallHistory(id, found?.revision ?? project.revision);
     void dispatch(lookForDerived());
     const past = history?.past ?? [];
+    // What a page that was closed sent at the last moment may have arrived without anybody knowing.
+    const arrived = unsent !== undefined && difference(project.document, unsent.document).length === 0;
     if (!unsent) dispatch(opened({ project, past, future: history?.future ?? [] }));
+    else if (arrived) dispatch(opened({ project, past: [...past, unsent.step] }));
     else if (unsent.steps.length > 0) dispatch(opened({ project, past, unsent }));
     else dispatch(opened({ project, past: unsent.revision === project.revision ? [...past, unsent.step] : [] }));
     // This page has it in its own outbox by now.

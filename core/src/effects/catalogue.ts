@@ -60,8 +60,7 @@ export function searchEffects(search: string, kind?: EffectKind): Effect[] {
   return effects.filter((one) => {
     const words = `${one.name} ${one.kind} ${one.words}`.toLowerCase().split(' ');
     return (
-      (kind === undefined || one.kind === kind) &&
-      wanted.every((begin) => words.some((word) => word.startsWith(begin)))
+      (kind === undefined || one.kind === kind) && wanted.every((begin) => words.some((word) => word.startsWith(begin)))
     );
   });
 }

@@ -1,5 +1,5 @@
 export { effectKinds, EFFECT_LEAD, effects, searchEffects, type Effect, type EffectKind } from './catalogue';
 export { makeEffect, whooshFrom } from './make-effect';
-export { speedPeaks } from './speed-peaks';
+export { speedCourse, speedPeaks, type SpeedCourse } from './speed-peaks';
 export * from './targets';
 export * from './lay-effect';

@@ -79,12 +79,18 @@ describe('where a clip is fastest', () => {
     expect(speedPeaks(backwards, 0, 60)[0]).toMatchObject({ frame: 30, speed: 3 });
     const falling = { ...map, spans: [rampSpan(4, 1, 40), constantSpan(1, 20)] };
     expect(speedPeaks(falling, 0, 60)).toEqual([{ frame: 0, speed: 4, rampFrom: 0 }]);
+    // But not one that runs at an even speed before it slows down; that it is fast again to its end is one.
+    const dip = {
+      ...map,
+      spans: [constantSpan(1, 20), rampSpan(1, 0.25, 10), rampSpan(0.25, 1, 10), constantSpan(1, 20)],
+    };
+    expect(speedPeaks(dip, 0, 60)).toEqual([{ frame: 40, speed: 1, rampFrom: 30 }]);
   });
 
   it('on the timeline at the frames its clips lie on; cuts and markers too', () => {
     const project = setMarkers(withEffect(), SEQUENCE, [{ id: 'm', at: 77, name: '', tone: 'oak' }]);
     expect(targetsIn(project, SEQUENCE, 'peaks')).toEqual([{ frame: 60, rampFrom: 40 }]);
-    expect(targetsIn(project, SEQUENCE, 'cuts')).toEqual([{ frame: 100 }, { frame: 200 }]);
+    expect(targetsIn(project, SEQUENCE, 'cuts')).toEqual([{ frame: 100 }]);
     expect(targetsIn(project, SEQUENCE, 'markers')).toEqual([{ frame: 77 }]);
     expect(nearestTarget(targetsIn(project, SEQUENCE, 'cuts'), 140)).toEqual({ frame: 100 });
     expect(nearestTarget([], 140)).toBeUndefined();
@@ -149,7 +155,7 @@ describe('an effect', () => {
   it('that lies there is moved, copies go to further targets, and what is not on a sound track is refused', () => {
     const laid = layEffect(project, SEQUENCE, 'fx', [{ frame: 120 }], laying());
     const [{ clip }] = laidOf(laid) as [ReturnType<typeof laidOf>[number]];
-    const moved = putOnTargets(laid, clip.id, targetsIn(laid, SEQUENCE, 'cuts'), laying());
+    const moved = putOnTargets(laid, clip.id, [{ frame: 100 }, { frame: 150 }], laying());
     sound(moved);
     expect(laidOf(moved)).toHaveLength(2);
     expect(positionOn(moved, clip.id, 100)).toBeCloseTo(LOUDEST * 48_000, 6);

@@ -1,5 +1,6 @@
 import { EFFECT_LEAD, type Effect, type EffectKind } from './catalogue';
 import { noiseOf, SweptFilter } from './noise';
+import type { SpeedCourse } from './speed-peaks';
 
 // Looked up once: the loops below run for every sample.
 const { abs, cos, exp, log2, max, min, PI, sin } = Math;
@@ -151,24 +152,16 @@ const LOUDER = 1.6;
 const AIR_AT_1 = 420;
 const MOST_AIR = 7000;
 
-/** A whoosh made from a speed curve, and when it is loudest. */
-export interface MadeWhoosh {
-  sound: StereoSound;
-  /** Seconds. */
-  loudest: number;
-}
-
 /**
- * A whoosh made for a speed curve: the faster, the louder and the higher. It begins with the silence every effect has, then
- * goes as the curve does.
+ * A whoosh made for a clip: the faster that is, the louder and the higher it sounds. It begins with the silence every effect has, then
+ * goes as the clip does.
  *
- * @param speeds at even steps of output time, any sign; at least one
- * @param perSecond how many of them a second
+ * @param course of at least one frame
  * @param rate samples a second
  */
-export function whooshFrom(speeds: ArrayLike<number>, perSecond: number, rate: number): MadeWhoosh {
-  const fast = Array.from(speeds, abs);
-  const [slowest, fastest] = [Math.min(...fast), Math.max(...fast)];
+export function whooshFrom({ speeds, perSecond }: Omit<SpeedCourse, 'fastest'>, rate: number): StereoSound {
+  const fast = speeds.map(abs);
+  const [slowest, fastest] = fast.reduce(([low, high], speed) => [min(low, speed), max(high, speed)], [Infinity, 0]);
   const range = max(1e-9, fastest - slowest);
   const speedAt = (time: number): number => {
     const at = max(0, min(fast.length - 1, (time - EFFECT_LEAD) * perSecond));
@@ -185,17 +178,5 @@ export function whooshFrom(speeds: ArrayLike<number>, perSecond: number, rate: n
       pan: 0,
     };
   };
-  return {
-    sound: played(seconds, rate, air(rate, 4711), courseAt),
-    loudest: EFFECT_LEAD + middleOfFastest(fast) / perSecond,
-  };
-}
-
-/** Where a curve is fastest: the middle of the first stretch that is, for it may hold. */
-function middleOfFastest(fast: readonly number[]): number {
-  const fastest = Math.max(...fast) - 1e-9;
-  const first = fast.findIndex((speed) => speed >= fastest);
-  let last = first;
-  while (last + 1 < fast.length && fast[last + 1]! >= fastest) last++;
-  return (first + last) / 2;
+  return played(seconds, rate, air(rate, 4711), courseAt);
 }

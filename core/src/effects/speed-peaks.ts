@@ -1,9 +1,10 @@
 import type { RetimeMap } from '@hastig/contract';
 import { compile, speedAt } from '../retime';
+import { rateToNumber } from '../time';
 
 /** A moment at which a clip is fastest. */
 export interface SpeedPeak {
-  /** Whole output frame of the clip's timing: the middle of where it is fastest. */
+  /** Whole output frame of the clip's timing: the middle of where it is fastest; the first of it where that lasts to its end. */
   frame: number;
   /** How fast, without a sign. */
   speed: number;
@@ -27,19 +28,43 @@ const BEGUN = 0.02;
 export function speedPeaks(map: RetimeMap, from: number, to: number): SpeedPeak[] {
   const ready = compile(map);
   const speeds = Float64Array.from({ length: Math.max(0, to - from) }, (_, i) => Math.abs(speedAt(ready, from + i)));
-  const tops = topsOf(speeds);
-  // An edge that is fast is a peak where something slower lies beside it, within the clip.
-  return tops.map(({ at, low }) => {
+  return topsOf(speeds).flatMap(({ at, low }) => {
     const top = speeds[at]!;
     let first = at;
     let last = at;
     while (first > 0 && speeds[first - 1]! >= AS_FAST * top) first--;
     while (last + 1 < speeds.length && speeds[last + 1]! >= AS_FAST * top) last++;
+    // What a clip begins with and holds is how fast it runs, and nothing has happened yet.
+    if (first === 0 && last > 0) return [];
     const begun = speeds[low]! + BEGUN * (top - speeds[low]!);
     let ramp = first;
     while (ramp > low && speeds[ramp - 1]! > begun) ramp--;
-    return { frame: from + Math.floor((first + last) / 2), speed: top, rampFrom: from + Math.max(low, ramp - 1) };
+    const frame = last + 1 === speeds.length ? first : Math.floor((first + last) / 2);
+    return [{ frame: from + frame, speed: top, rampFrom: from + Math.max(Math.min(low, frame), ramp - 1) }];
   });
+}
+
+/** How fast a clip is while it is shown. */
+export interface SpeedCourse {
+  /** The speed at each output frame, any sign. */
+  speeds: readonly number[];
+  /** Output frames a second. */
+  perSecond: number;
+  /** Which of the frames is the fastest. */
+  fastest: number;
+}
+
+/** The course of a clip's speed between two output frames (whole, `to` not included); undefined where it has no peak. */
+export function speedCourse(map: RetimeMap, from: number, to: number): SpeedCourse | undefined {
+  const [first, ...others] = speedPeaks(map, from, to);
+  if (!first) return undefined;
+  const fastest = others.reduce((best, peak) => (peak.speed > best.speed ? peak : best), first);
+  const ready = compile(map);
+  return {
+    speeds: Array.from({ length: to - from }, (_, i) => speedAt(ready, from + i)),
+    perSecond: rateToNumber(map.outputRate),
+    fastest: fastest.frame - from,
+  };
 }
 
 // Up and down by turns: a top counts once speed has fallen far enough from it, a low once it has risen so.

@@ -28,10 +28,10 @@ export function targetsIn(project: ProjectDocument, containerId: string, kind: E
     .flatMap((track) => layoutOf(project, track))
     .flatMap((item) => (item.clip ? [{ ...item, clip: item.clip }] : []));
   if (kind === 'cuts') {
-    // What begins the film is no cut; where a clip ends and nothing follows, one is seen all the same.
-    return unlike(
-      placed.flatMap(({ from, to }) => [from, to].filter((frame) => frame > 0).map((frame) => ({ frame }))),
-    );
+    // What begins the film is no cut, and what ends it neither.
+    const end = placed.reduce((last, { to }) => Math.max(last, to), 0);
+    const edges = placed.flatMap(({ from, to }) => [from, to]).filter((frame) => frame > 0 && frame < end);
+    return unlike(edges.map((frame) => ({ frame })));
   }
   const peaks = placed.flatMap(({ clip, from }) => {
     const { shown } = clip;

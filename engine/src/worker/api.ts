@@ -1,6 +1,7 @@
 import type { MediaFacts } from '@hastig/contract';
 import type { BeatAnalysis, FoundMoment, Loudness, OnsetEnvelope, Program, ProgramUpdate } from '@hastig/core';
 import type { BeatQuestion } from '../beats/analyse';
+import type { EffectFile, WantedEffect } from '../effects/make-file';
 import type { MomentQuestion } from '../moments/find';
 import type { DeriveJob, DeriveProgress } from '../derive/job';
 import type { MediaLocation } from '../media/location';
@@ -55,6 +56,7 @@ export interface EngineApi {
   analyseBeats(question: BeatQuestion, onProgress: (share: number) => void): Promise<BeatAnalysis>;
   envelope(question: BeatQuestion): Promise<OnsetEnvelope>;
   loudness(program: Program, sources: SourceLocations, onProgress: (share: number) => void): Promise<Loudness | null>;
+  makeEffect(wanted: WantedEffect): EffectFile;
   findMoments(question: MomentQuestion): Promise<FoundMoment[]>;
   /** A stretch of a source's sound as it is, all channels as one; silent where there is none. */
   samples(location: MediaLocation, first: number, count: number): Promise<Float32Array>;

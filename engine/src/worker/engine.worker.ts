@@ -1,6 +1,7 @@
 import { updatedProgram, type Program } from '@hastig/core';
 import { expose, transfer } from 'comlink';
 import { analyseBeatsAt, readEnvelopeAt } from '../beats/analyse';
+import { makeEffectFile } from '../effects/make-file';
 import { derive } from '../derive/derive';
 import { measureLoudness } from '../loudness/measure';
 import { undecodable } from '../media/open';
@@ -103,6 +104,10 @@ const api: EngineApi = {
     );
   },
   loudness: measureLoudness,
+  makeEffect: (wanted) => {
+    const file = makeEffectFile(wanted);
+    return transfer(file, [file.bytes.buffer]);
+  },
   findMoments,
   samples: async (location, first, count) => {
     const samples = await readSamples(location, first, count);

@@ -4,11 +4,13 @@ import { useLocalSearchParams, useRouter } from 'expo-router';
 import ChartNoAxesGantt from 'lucide-react-native/icons/chart-no-axes-gantt';
 import { useRef } from 'react';
 import { Text, View } from 'react-native';
+import { useStore } from 'react-redux';
 import { CommandBar } from '../../commands/command-bar';
 import { CommandSheet } from '../../commands/command-sheet';
 import { timelineAddress } from '../../project/addresses';
 import { PlaceFrame } from '../../project/place-frame';
 import { useAppDispatch, useAppSelector } from '../../store/hooks';
+import type { RootState } from '../../store/store';
 import { openClip, shownMap, shownProject } from '../../store/selectors';
 import { marked } from '../../store/session-slice';
 import { useSize } from '../../time-view/use-size';
@@ -67,11 +69,14 @@ function OpenSound({ clipId, clip, source, map, shown }: OpenSoundProps) {
   const { length } = compile(shown);
   const time = useTimeView(length, width);
   const { active, disabled, act, open, close } = useSoundCommands(clip, time);
-  const containerId = placeOf(project, clipId)?.containerId ?? SEQUENCE;
+  const place = placeOf(project, clipId);
+  const containerId = place?.containerId ?? SEQUENCE;
+  const store = useStore<RootState>();
+  const near = (): number => (place?.from ?? 0) + store.getState().session.playhead - clip.shown.from;
   const sheet = active ? (
     <CommandSheet<SoundSheetProps>
       commands={soundCommands}
-      given={{ clipId, containerId, map, onClose: close }}
+      given={{ clipId, containerId, map, near, onClose: close }}
       {...{ active, disabled, onClose: close }}
       onCommand={act}
     />

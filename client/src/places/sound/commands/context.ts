@@ -16,6 +16,8 @@ export interface SoundSheetProps {
   /** What the clip lies in. */
   containerId: string;
   map: RetimeMap;
+  /** Frame of what the clip lies in at which the playhead stands. */
+  near(): number;
   onClose(): void;
 }
 

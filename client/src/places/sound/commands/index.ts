@@ -1,5 +1,6 @@
 import { clearPitch, compile, mapOf, muteClip } from '@hastig/core';
 import AudioWaveform from 'lucide-react-native/icons/audio-waveform';
+import Crosshair from 'lucide-react-native/icons/crosshair';
 import Eraser from 'lucide-react-native/icons/eraser';
 import Gauge from 'lucide-react-native/icons/gauge';
 import MoveHorizontal from 'lucide-react-native/icons/move-horizontal';
@@ -8,12 +9,15 @@ import Stretch from 'lucide-react-native/icons/unfold-horizontal';
 import Unlink from 'lucide-react-native/icons/unlink';
 import Volume from 'lucide-react-native/icons/volume-2';
 import VolumeOff from 'lucide-react-native/icons/volume-x';
+import Wind from 'lucide-react-native/icons/wind';
 import { leadingCommands, timeCommands } from '../../../commands/general';
+import { EffectsSheet } from '../../../effects/effects-sheet';
+import { PutOnSheet } from '../../../effects/put-on-sheet';
+import { MixSheet } from '../../../sound/mix-sheet';
 import { rearrange } from '../../../store/edit';
 import { DetachSheet } from '../sheets/detach-sheet';
 import { LevelSheet } from '../sheets/level-sheet';
 import { LoudnessSheet } from '../sheets/loudness-sheet';
-import { MixSheet } from '../sheets/mix-sheet';
 import { PitchSheet } from '../sheets/pitch-sheet';
 import { StretchSheet } from '../sheets/stretch-sheet';
 import { SlipSoundSheet } from '../sheets/slip-sound-sheet';
@@ -59,6 +63,16 @@ export const soundCommands = [
     key: ['g', 'Level and fades', 'Sound'],
     sheet: LevelSheet,
   },
+  {
+    id: 'effects',
+    label: 'Effects',
+    icon: Wind,
+    bar: 'always',
+    group: 'Effects',
+    key: ['e', 'Effects', 'Sound'],
+    sheet: EffectsSheet,
+  },
+  { id: 'put-on', label: 'Put on', icon: Crosshair, bar: 'wide', group: 'Effects', sheet: PutOnSheet },
   { id: 'mix', label: 'Mix', icon: Sliders, bar: 'always', group: 'Mix', sheet: MixSheet },
   { id: 'loudness', label: 'Loudness', icon: Gauge, bar: 'always', group: 'Mix', sheet: LoudnessSheet },
   { id: 'stretch', label: 'Stretch', icon: Stretch, bar: 'wide', group: 'Clip', sheet: StretchSheet },

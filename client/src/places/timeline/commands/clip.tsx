@@ -4,6 +4,7 @@ import BeginHere from 'lucide-react-native/icons/arrow-right-from-line';
 import EndHere from 'lucide-react-native/icons/arrow-right-to-line';
 import ArrowUpFromLine from 'lucide-react-native/icons/arrow-up-from-line';
 import CopyPlus from 'lucide-react-native/icons/copy-plus';
+import Crosshair from 'lucide-react-native/icons/crosshair';
 import Gauge from 'lucide-react-native/icons/gauge';
 import MoveHorizontal from 'lucide-react-native/icons/move-horizontal';
 import PictureInPicture from 'lucide-react-native/icons/picture-in-picture-2';
@@ -18,6 +19,7 @@ import { AddSheet } from '../sheets/add-sheet';
 import { ClipSheet } from '../sheets/clip-sheet';
 import { FillGapSheet, ReplaceSheet, SlipSheet, type OneClipProps } from '../sheets/edit-sheets';
 import { PictureSheet } from '../sheets/picture-sheet';
+import { TimelinePutOn } from '../sheets/sound-sheets';
 import {
   aimed,
   aimedClips,
@@ -151,6 +153,7 @@ export const clipCommands = [
     sheet: ofOne(SlipSheet),
   },
   { id: 'replace', label: 'Replace', icon: Replace, group: 'Clip', ready: readyWithClip, sheet: ofOne(ReplaceSheet) },
+  { id: 'put-on', label: 'Put on', icon: Crosshair, group: 'Sound', ready: readyWithClip, sheet: TimelinePutOn },
   { id: 'fill-gap', label: 'Fit to gap', icon: Fill, group: 'Clip', ready: readyWithClip, sheet: ofOne(FillGapSheet) },
   {
     id: 'duplicate',

@@ -3,10 +3,13 @@ import Bookmark from 'lucide-react-native/icons/bookmark';
 import ListOrdered from 'lucide-react-native/icons/list-ordered';
 import ListPlus from 'lucide-react-native/icons/list-plus';
 import Settings2 from 'lucide-react-native/icons/settings-2';
+import Sliders from 'lucide-react-native/icons/sliders-vertical';
+import Wind from 'lucide-react-native/icons/wind';
 import { rearrange } from '../../../store/edit';
 import { edgesChosen, rippleModeSet } from '../../../store/session-slice';
 import { MarkersSheet } from '../sheets/markers-sheet';
 import { SequenceSheet } from '../sheets/sequence-sheet';
+import { TimelineEffects, TimelineMix } from '../sheets/sound-sheets';
 import { TracksSheet } from '../sheets/tracks-sheet';
 import { aimed, newId, select, type TimelineCommand, type TimelineContext } from './context';
 
@@ -61,6 +64,8 @@ export const sequenceCommands = [
     key: ['n', 'Marker list', 'Editing clips'],
     sheet: MarkersSheet,
   },
+  { id: 'effects', label: 'Effects', icon: Wind, group: 'Sound', sheet: TimelineEffects },
+  { id: 'mix', label: 'Mix', icon: Sliders, group: 'Sound', sheet: TimelineMix },
   { id: 'tracks', label: 'Tracks', icon: ListPlus, group: 'Sequence', sheet: TracksSheet },
   { id: 'sequence', label: 'Sequence', icon: Settings2, group: 'Sequence', sheet: SequenceSheet },
   {

@@ -1,23 +1,29 @@
 import type { TrackSound } from '@hastig/contract';
-import { findContainer, plainTrackSound, SEQUENCE, setMaster, setTrackSound } from '@hastig/core';
+import { findContainer, placeOf, plainTrackSound, SEQUENCE, setMaster, setTrackSound } from '@hastig/core';
 import { useState, type ReactNode } from 'react';
-import { ProjectForm } from '../../../form/project-form';
-import { choiceField, numberField, onlyWhen } from '../../../form/specs';
-import { useAppSelector } from '../../../store/hooks';
-import { Choice } from '../../../ui/choice';
-import type { SoundSheetProps } from '../commands/context';
+import { PlainForm } from '../form/project-form';
+import { choiceField, numberField, onlyWhen } from '../form/specs';
+import { useAppSelector } from '../store/hooks';
+import { Choice } from '../ui/choice';
 
 /** What stands for the mix as a whole among the tracks. */
 const MASTER = ':master';
 /** What stands for no track. */
 const NONE = ':none';
 
+interface MixSheetProps {
+  containerId: string;
+  /** The clip whose track is looked at first. */
+  clipId: string | undefined;
+  onClose(): void;
+}
+
 /** How tracks sound together: each by itself, giving way to another, and the mix as a whole. */
-export function MixSheet({ clipId, containerId, onClose }: SoundSheetProps) {
+export function MixSheet({ clipId, containerId, onClose }: MixSheetProps) {
   const project = useAppSelector((state) => state.project.document)!;
   const { tracks } = findContainer(project, containerId)!;
-  const own = tracks.find(({ items }) => items.some((item) => 'clip' in item && item.clip === clipId));
-  const [chosen, choose] = useState(own?.id ?? MASTER);
+  const own = clipId === undefined ? undefined : placeOf(project, clipId)?.track;
+  const [chosen, choose] = useState(own?.id ?? (containerId === SEQUENCE ? MASTER : tracks[0]!.id));
   const picker = (
     <Choice
       label="Track"
@@ -29,18 +35,17 @@ export function MixSheet({ clipId, containerId, onClose }: SoundSheetProps) {
       ]}
     />
   );
-  const given = { clipId, containerId, picker, onClose };
+  const given = { containerId, picker, onClose };
   return chosen === MASTER ? <WholeMix {...given} /> : <TrackMix key={chosen} trackId={chosen} {...given} />;
 }
 
 interface PartProps {
-  clipId: string;
   containerId: string;
   picker: ReactNode;
   onClose(): void;
 }
 
-function TrackMix({ clipId, containerId, trackId, picker, onClose }: PartProps & { trackId: string }) {
+function TrackMix({ containerId, trackId, picker, onClose }: PartProps & { trackId: string }) {
   const project = useAppSelector((state) => state.project.document)!;
   const { tracks } = findContainer(project, containerId)!;
   const track = tracks.find(({ id }) => id === trackId)!;
@@ -48,10 +53,9 @@ function TrackMix({ clipId, containerId, trackId, picker, onClose }: PartProps &
   const { duck } = sound;
   const others = tracks.filter(({ id }) => id !== trackId);
   return (
-    <ProjectForm
+    <PlainForm
       title="Mix"
       label="change the mix"
-      clipId={clipId}
       onClose={onClose}
       fields={() => ({
         heard: choiceField<'on' | 'muted' | 'solo'>('Heard', sound.muted ? 'muted' : sound.solo ? 'solo' : 'on', [
@@ -90,14 +94,13 @@ function TrackMix({ clipId, containerId, trackId, picker, onClose }: PartProps &
   );
 }
 
-function WholeMix({ clipId, picker, onClose }: PartProps) {
+function WholeMix({ picker, onClose }: PartProps) {
   const project = useAppSelector((state) => state.project.document)!;
   const { master } = project.sequence;
   return (
-    <ProjectForm
+    <PlainForm
       title="Mix"
       label="change the mix"
-      clipId={clipId}
       onClose={onClose}
       fields={() => ({
         gain: numberField('Gain (dB)', String(master?.gain ?? 0), -96, 24),

@@ -1,0 +1,85 @@
+import {
+  effectMoments,
+  findClip,
+  findSource,
+  mapOf,
+  placeOf,
+  putOnTargets,
+  secondsPosition,
+  timesAt,
+} from '@hastig/core';
+import { nanoid } from '@reduxjs/toolkit';
+import { useMemo } from 'react';
+import { ProjectForm } from '../form/project-form';
+import { choiceField, onlyWhen } from '../form/specs';
+import { useAppSelector } from '../store/hooks';
+import { EmptySheet } from '../ui/empty-sheet';
+import { mayFollow, placingOptions, placings, riseOptions, targetsFor, type Placing, type Rise } from './targets';
+
+interface PutOnSheetProps {
+  clipId: string;
+  /** Frame of what the clip lies in at which the playhead stands. */
+  near(): number;
+  onClose(): void;
+}
+
+/** A sound moved so that its loudest moment is exactly on a frame; copies of it where there are several. */
+export function PutOnSheet({ clipId, near, onClose }: PutOnSheetProps) {
+  const project = useAppSelector((state) => state.project.document)!;
+  const ids = useMemo(() => new Map<number, string>(), []);
+  const clip = findClip(project, clipId);
+  const place = clip && placeOf(project, clipId);
+  const source = clip?.of.kind === 'source' ? findSource(project, clip.of.id) : undefined;
+  const moments = source && effectMoments(source);
+  if (!place || place.track.kind !== 'sound' || !source || !moments) {
+    const words =
+      place?.track.kind === 'sound'
+        ? 'Set a marker named Loudest on the loudest moment of this sound first (in Beats).'
+        : 'Only a clip on a sound track can be put on a moment. Add an effect, or detach the sound.';
+    return <EmptySheet title="Put on" words={words} onClose={onClose} />;
+  }
+  // The same ones for as long as the sheet is open: what is tried out is what is kept.
+  const namer = (): (() => string) => {
+    let made = 0;
+    return () => {
+      const known = ids.get(made) ?? `id-${nanoid(12)}`;
+      ids.set(made++, known);
+      return known;
+    };
+  };
+  // Near where it is loud now, not near where it begins.
+  const loudest = timesAt(mapOf(project, clip), secondsPosition(source, moments.loudest))[0]?.from ?? clip.shown.from;
+  const here = place.from + Math.round(loudest) - clip.shown.from;
+  return (
+    <ProjectForm
+      title="Put on"
+      label="put a sound on a moment"
+      clipId={clipId}
+      onClose={onClose}
+      fields={() => ({
+        placing: choiceField<Placing>('Put loudest moment on', 'peak', placingOptions),
+        rise: onlyWhen(choiceField<Rise>('Rise', 'own', riseOptions), 'placing', ...placings.filter(mayFollow)),
+      })}
+      edit={({ placing, rise }) => {
+        const frame = placing === 'playhead' ? near() : here;
+        return (now) => {
+          const { targets } = targetsFor(now, place.containerId, placing, frame);
+          return putOnTargets(now, clipId, targets, { follow: mayFollow(placing) && rise === 'ramp', newId: namer() });
+        };
+      }}
+      outcome={(before, after) => {
+        const more = after.clips.length - before.clips.length;
+        const at = placeOf(after, clipId);
+        return `Loudest at frame ${at ? loudestFrame(after, clipId) : '–'}${more > 0 ? `, and ${more} more` : ''}`;
+      }}
+    />
+  );
+}
+
+/** The frame of what a clip lies in at which it is loudest. */
+function loudestFrame(project: Parameters<typeof findClip>[0], clipId: string): number {
+  const clip = findClip(project, clipId)!;
+  const source = findSource(project, clip.of.id)!;
+  const at = timesAt(mapOf(project, clip), secondsPosition(source, effectMoments(source)!.loudest))[0]!.from;
+  return Math.round(placeOf(project, clipId)!.from + at - clip.shown.from);
+}

@@ -1,0 +1,26 @@
+import { useStore } from 'react-redux';
+import { EffectsSheet } from '../../../effects/effects-sheet';
+import { PutOnSheet } from '../../../effects/put-on-sheet';
+import { MixSheet } from '../../../sound/mix-sheet';
+import type { RootState } from '../../../store/store';
+import type { TimelineSheetProps } from '../commands/context';
+
+/** The library of effects, from the timeline: the playhead is a frame of it. */
+export function TimelineEffects({ containerId, clip, onClose }: TimelineSheetProps) {
+  const store = useStore<RootState>();
+  const near = (): number => store.getState().session.playhead;
+  return <EffectsSheet {...{ containerId, near, onClose }} clipId={clip?.id} />;
+}
+
+/** A sound of the timeline put on a moment. */
+export function TimelinePutOn({ clip, onClose }: Pick<TimelineSheetProps, 'clip' | 'onClose'>) {
+  const store = useStore<RootState>();
+  return clip ? (
+    <PutOnSheet key={clip.id} clipId={clip.id} near={() => store.getState().session.playhead} onClose={onClose} />
+  ) : null;
+}
+
+/** How the timeline's tracks sound together. */
+export function TimelineMix({ containerId, clip, onClose }: TimelineSheetProps) {
+  return <MixSheet {...{ containerId, onClose }} clipId={clip?.id} />;
+}
