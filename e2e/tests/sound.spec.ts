@@ -145,6 +145,44 @@ test('level, fades, the mix and its loudness', async ({ page, app }) => {
   await expect(values.getByRole('listitem').filter({ hasText: 'True peak' })).toContainText(/−\d+\.\d dBTP/);
 });
 
+test('gain rises over time by two keys, which are moved and removed', async ({ page, app }) => {
+  const { id, clipId } = await openSound(page, app);
+  const position = page.getByRole('slider', { name: 'Position in The drop' });
+  await position.press('Home');
+  await page.keyboard.press('a');
+  const sheet = page.getByRole('dialog', { name: 'Keys' });
+  await sheet.getByRole('checkbox', { name: 'Gain' }).click();
+  await sheet.getByRole('radio', { name: 'Clip time' }).click();
+  await sheet.getByRole('textbox', { name: 'Gain (dB)' }).fill('-24');
+  await position.press('Shift+ArrowRight');
+  await position.press('Shift+ArrowRight');
+  await sheet.getByRole('textbox', { name: 'Gain (dB)' }).fill('3');
+  await expect(sheet.getByRole('status')).toHaveText('Here: +3.0 dB');
+  expect(await accessFaults(page, 'guidelines')).toEqual([]);
+  await sheet.getByRole('button', { name: 'Previous key' }).click();
+  await expect(sheet.getByRole('textbox', { name: 'Gain (dB)' })).toHaveValue('-24');
+  await sheet.getByRole('button', { name: 'Apply' }).click();
+  const gainKeys = async () => {
+    await saved(page);
+    return findClip(await documentOf(app, id), clipId)!.sound?.keys?.gain?.keys.map(({ at, value }) => [at, value]);
+  };
+  const second = Number(await page.getByRole('slider', { name: 'Sound key 2' }).getAttribute('aria-valuenow'));
+  expect(await gainKeys()).toEqual([
+    [0, -24],
+    [second, 3],
+  ]);
+  await page.getByRole('slider', { name: 'Sound key 2' }).press('ArrowRight');
+  await expect(page.getByRole('slider', { name: 'Sound key 2' })).toHaveAttribute('aria-valuenow', String(second + 1));
+  // Level says where it is set now.
+  await page.keyboard.press('g');
+  const level = page.getByRole('dialog', { name: 'Level and fades' });
+  await expect(level.getByRole('status')).toHaveText('Levels with keys are set with Keys');
+  await expect(level.getByRole('textbox', { name: 'Gain (dB)' })).toHaveCount(0);
+  await level.getByRole('button', { name: 'Discard' }).click();
+  await page.getByRole('slider', { name: 'Sound key 1' }).press('Delete');
+  expect(await gainKeys()).toEqual([[second + 1, 3]]);
+});
+
 test('an effect is searched, heard, laid on the fastest frame and on every cut, and moved', async ({ page, app }) => {
   const { id, clipId } = await openSound(page, app);
   await bar(page).getByRole('button', { name: 'Effects' }).click();

@@ -1,8 +1,8 @@
-import type { Keyed, KeyedSetting, PictureSettings, RetimeMap } from '@hastig/contract';
-import { movedKeyed, recounted, valueAt, type ClipMoment } from '../values';
+import type { KeyedSetting, PictureSettings } from '@hastig/contract';
+import { keyTools, movedKeyed, type KeyTools } from '../values';
 
 /** The settings that may change over time. */
-export const keyedSettings: readonly KeyedSetting[] = ['scale', 'x', 'y', 'turn', 'opacity'];
+const keyedSettings: readonly KeyedSetting[] = ['scale', 'x', 'y', 'turn', 'opacity'];
 
 /** What a value stays within, whatever its eases do between two keys. */
 const bounds: Partial<Record<KeyedSetting, readonly [low: number, high: number]>> = {
@@ -10,42 +10,12 @@ const bounds: Partial<Record<KeyedSetting, readonly [low: number, high: number]>
   opacity: [0, 1],
 };
 
-/** How a picture lies at a moment: without keys. */
-export function pictureNow(settings: PictureSettings, moment: ClipMoment): PictureSettings {
-  const { keys, ...rest } = settings;
-  if (!keys) return settings;
-  const now: PictureSettings = { ...rest };
-  for (const name of keyedSettings) {
-    const keyed = keys[name];
-    if (!keyed) continue;
-    const [low, high] = bounds[name] ?? [-Infinity, Infinity];
-    now[name] = Math.min(high, Math.max(low, valueAt(keyed, moment)));
-  }
-  return now;
-}
-
-/** Settings with other keys; without the field where there are none. */
-export function withPictureKeys(
-  settings: PictureSettings,
-  change: (keyed: Keyed, name: KeyedSetting) => Keyed | undefined,
-): PictureSettings {
-  const { keys, ...rest } = settings;
-  if (!keys) return settings;
-  const changed = keyedSettings.flatMap((name) => {
-    const keyed = keys[name] && change(keys[name], name);
-    return keyed ? [[name, keyed] as const] : [];
-  });
-  return changed.length > 0 ? { ...rest, keys: Object.fromEntries(changed) } : rest;
-}
+/** What is done with keys of a picture's settings. */
+export const pictureKeys: KeyTools<PictureSettings, KeyedSetting> = keyTools(keyedSettings, bounds);
 
 /** Settings whose keys go along with an edit of the clip's timing. */
 export function movedPicture(settings: PictureSettings, moved: (output: number) => number): PictureSettings {
-  return withPictureKeys(settings, (keyed) => movedKeyed(keyed, moved));
-}
-
-/** Settings with all keys counted one way. */
-export function recountedPicture(settings: PictureSettings, by: Keyed['by'], map: RetimeMap): PictureSettings {
-  return withPictureKeys(settings, (keyed) => recounted(keyed, by, map));
+  return pictureKeys.withKeys(settings, (keyed) => movedKeyed(keyed, moved));
 }
 
 /** The largest that a picture ever is scaled to. */

@@ -1,7 +1,6 @@
 export * from './affine';
 export * from './settings';
 export * from './animated';
-export * from './picture-keys';
 export * from './place';
 export * from './shrink';
 export * from './yuv';

@@ -2,37 +2,26 @@ import type { PictureSettings, ProjectDocument } from '@hastig/contract';
 import { clipOf, group, rowOf } from '../../test/projects';
 import {
   constantSpan,
-  countedBy,
   eases,
-  easeAt,
   framesOf,
   freeze,
-  hasKeyAt,
   isPlain,
-  keyOutputs,
   largestScale,
   makeRate,
   mapOf,
   momentAt,
   paceClip,
   pictureAt,
-  pictureAtMoment,
-  pictureNow,
+  pictureKeys,
   plainPicture,
   programOf,
   reverseRange,
-  recountedPicture,
   SEQUENCE,
   setPicture,
   splitClip,
   tracked,
   trimClip,
   withFields,
-  withKeyed,
-  withKeysAt,
-  withKeysEased,
-  withKeysMoved,
-  withoutKeysAt,
   withSequenceRate,
   withTiming,
 } from '..';
@@ -41,8 +30,8 @@ const at = (output: number) => ({ output, source: output });
 
 /** A push-in from 1 at frame 10 to 2 at frame 70. */
 function pushIn(by: 'source' | 'output'): PictureSettings {
-  const begun = withKeyed(plainPicture, ['scale'], by, at(10));
-  return withKeysEased(pictureAtMoment(begun, { scale: 2 }, at(70)), at(10), eases.linear);
+  const begun = pictureKeys.withKeyed(plainPicture, ['scale'], by, at(10));
+  return pictureKeys.withKeysEased(pictureKeys.atMoment(begun, { scale: 2 }, at(70)), at(10), eases.linear);
 }
 
 const film = (by: 'source' | 'output'): ProjectDocument => setPicture(rowOf(100), ['c0'], pushIn(by));
@@ -54,34 +43,34 @@ const scaleAt = (project: ProjectDocument, frame: number): number =>
 describe('a picture with keys', () => {
   it('is what its keys say, everything else as it is set', () => {
     const settings = { ...pushIn('output'), x: 0.25 };
-    expect(pictureNow(settings, at(40))).toEqual({ ...plainPicture, scale: 1.5, x: 0.25 });
-    expect(countedBy(settings)).toBe('output');
-    expect(keyOutputs(settings, mapOf(film('output'), clipOf(film('output'), 'c0')))).toEqual([10, 70]);
-    expect([hasKeyAt(settings, at(70)), hasKeyAt(settings, at(69))]).toEqual([true, false]);
-    expect(easeAt(settings, at(10))).toEqual(eases.linear);
+    expect(pictureKeys.now(settings, at(40))).toEqual({ ...plainPicture, scale: 1.5, x: 0.25 });
+    expect(pictureKeys.countedBy(settings)).toBe('output');
+    expect(pictureKeys.keyOutputs(settings, mapOf(film('output'), clipOf(film('output'), 'c0')))).toEqual([10, 70]);
+    expect([pictureKeys.hasKeyAt(settings, at(70)), pictureKeys.hasKeyAt(settings, at(69))]).toEqual([true, false]);
+    expect(pictureKeys.easeAt(settings, at(10))).toEqual(eases.linear);
     expect(isPlain(settings)).toBe(false);
     expect(largestScale(settings)).toBe(2);
   });
 
   it('gets a key where a setting that has some is changed, and none else', () => {
-    const wider = pictureAtMoment(pushIn('output'), { scale: 1.2, x: 0.5 }, at(40));
+    const wider = pictureKeys.atMoment(pushIn('output'), { scale: 1.2, x: 0.5 }, at(40));
     expect(wider.x).toBe(0.5);
     expect(wider.keys?.scale?.keys.map(({ at: time, value }) => [time, value])).toEqual([
       [10, 1],
       [40, 1.2],
       [70, 2],
     ]);
-    expect(withKeysAt(pushIn('output'), at(40)).keys?.scale?.keys[1]).toEqual({ at: 40, value: 1.5 });
+    expect(pictureKeys.withKeysAt(pushIn('output'), at(40)).keys?.scale?.keys[1]).toEqual({ at: 40, value: 1.5 });
   });
 
   it('keeps what it is when its keys go', () => {
-    const one = withoutKeysAt(pushIn('output'), at(10));
+    const one = pictureKeys.withoutKeysAt(pushIn('output'), at(10));
     expect(one.keys?.scale?.keys).toHaveLength(1);
-    const none = withoutKeysAt(one, at(70));
+    const none = pictureKeys.withoutKeysAt(one, at(70));
     expect(none).toEqual({ ...plainPicture, scale: 2 });
-    expect(withKeyed(pushIn('output'), [], 'output', at(40))).toEqual({ ...plainPicture, scale: 1.5 });
-    const moved = withKeysMoved(pushIn('output'), at(70), at(50));
-    expect(pictureNow(moved, at(50)).scale).toBe(2);
+    expect(pictureKeys.withKeyed(pushIn('output'), [], 'output', at(40))).toEqual({ ...plainPicture, scale: 1.5 });
+    const moved = pictureKeys.withKeysMoved(pushIn('output'), at(70), at(50));
+    expect(pictureKeys.now(moved, at(50)).scale).toBe(2);
   });
 
   it('is seen so in the film, and no frame is taken for covered that is not', () => {
@@ -162,16 +151,16 @@ describe('keys of a picture under an edit of the timing', () => {
       spans: [constantSpan(2, 20), constantSpan(0.5, 120)],
     });
     const map = mapOf(project, clipOf(project, 'c0'));
-    const with10 = withKeyed(plainPicture, ['x'], 'source', momentAt(map, 0));
-    const content = withKeysEased(
-      pictureAtMoment(with10, { x: 1 }, momentAt(map, 140)),
+    const with10 = pictureKeys.withKeyed(plainPicture, ['x'], 'source', momentAt(map, 0));
+    const content = pictureKeys.withKeysEased(
+      pictureKeys.atMoment(with10, { x: 1 }, momentAt(map, 140)),
       momentAt(map, 0),
       eases.linear,
     );
     // Four tenths of the content lie in the first seventh of the time.
-    expect(pictureNow(content, momentAt(map, 20)).x).toBeCloseTo(0.4, 9);
-    const even = recountedPicture(content, 'output', map);
-    expect(pictureNow(even, momentAt(map, 20)).x).toBeCloseTo(1 / 7, 9);
-    expect(pictureNow(even, momentAt(map, 140)).x).toBeCloseTo(1, 9);
+    expect(pictureKeys.now(content, momentAt(map, 20)).x).toBeCloseTo(0.4, 9);
+    const even = pictureKeys.recounted(content, 'output', map);
+    expect(pictureKeys.now(even, momentAt(map, 20)).x).toBeCloseTo(1 / 7, 9);
+    expect(pictureKeys.now(even, momentAt(map, 140)).x).toBeCloseTo(1, 9);
   });
 });

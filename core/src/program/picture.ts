@@ -1,6 +1,6 @@
 import type { PictureSettings, Rate } from '@hastig/contract';
 import { rateRatio } from '../time';
-import { coversFrame, pictureNow, plainPicture, sameSettings } from '../picture';
+import { coversFrame, pictureKeys, plainPicture, sameSettings } from '../picture';
 import { frameCount, HELD_EPSILON, positionAt } from '../retime';
 import { itemAt, programFrames, type Program, type ProgramBody, type ProgramItem } from './program';
 
@@ -76,7 +76,7 @@ function layersOf(program: Program, item: ProgramItem, t: number): Layers {
   const time = timeIn(item, t);
   if (time === undefined) return NOTHING;
   const position = positionAt(map, time);
-  const settings = picture && pictureNow(picture, { output: time, source: position });
+  const settings = picture && pictureKeys.now(picture, { output: time, source: position });
   if (settings?.opacity === 0) return NOTHING;
   if (of.kind === 'source') {
     const size = program.sizes[of.id];

@@ -1,6 +1,6 @@
 import type { Clip, Keyed, ProjectDocument, Source, Span, FrameRange } from '@hastig/contract';
-import { withPictureKeys } from '../picture';
-import { withSoundKeys } from '../sound';
+import { pictureKeys } from '../picture';
+import { soundKeys } from '../sound';
 
 function scaledSpan(span: Span, times: number): Span {
   const y = span.of === 'position' ? (span.y.map((frame) => frame * times) as Span['y']) : span.y;
@@ -18,8 +18,8 @@ function scaledClip(clip: Clip, times: number): Clip {
   };
   const scaled = (keyed: Keyed): Keyed =>
     keyed.by === 'output' ? keyed : { ...keyed, keys: keyed.keys.map((key) => ({ ...key, at: key.at * times })) };
-  const picture = clip.picture && withPictureKeys(clip.picture, scaled);
-  const sound = clip.sound && withSoundKeys(clip.sound, scaled);
+  const picture = clip.picture && pictureKeys.withKeys(clip.picture, scaled);
+  const sound = clip.sound && soundKeys.withKeys(clip.sound, scaled);
   return { ...clip, timing, ...(picture && { picture }), ...(sound && { sound }) };
 }
 

@@ -21,7 +21,9 @@ import {
   setSound,
   setTrackSound,
   slipSound,
+  soundKeys,
   soundRuns,
+  soundValueAt,
   splitClip,
   withTiming,
 } from '..';
@@ -53,6 +55,26 @@ describe('the pitch of clips and of parts of them', () => {
     ]);
     const joined = setPitch(two, ['c1'], kept, { from: 10, to: 20 });
     expect(soundAt(joined)!.parts).toEqual([{ ...kept, from: 0, to: 30 }]);
+  });
+
+  it('a shift that has keys keeps them when the rest is decided anew, and they are what is heard', () => {
+    const moment = (output: number) => ({ output, source: output });
+    const begun = soundKeys.withKeyed({ ...plainSound, gain: -6 }, ['gain', 'cents'], 'output', moment(10));
+    const risen = soundKeys.atMoment(begun, { gain: 0, pan: 0.5 }, moment(20));
+    const keyed = setPitch(
+      setSound(project, ['c1'], () => risen),
+      ['c1'],
+      kept,
+      null,
+    );
+    const sound = soundAt(keyed)!;
+    expect(sound).toMatchObject({ pitch: 'kept', pan: 0.5 });
+    expect(Object.keys(sound.keys!)).toEqual(['gain', 'cents']);
+    expect([10, 20].map((at) => soundValueAt(sound, 'gain', moment(at)))).toEqual([-6, 0]);
+    expect(soundKeys.now(sound, moment(20)).gain).toBe(0);
+    expect(
+      soundAt(setSound(keyed, ['c1'], (one) => soundKeys.withKeyed(one, [], 'output', moment(15))))!.keys,
+    ).toBeUndefined();
   });
 
   it('goes along with a retime: what was from one moment to another still is', () => {

@@ -1,14 +1,13 @@
 import type {
   Fade,
   FadeShape,
-  Keyed,
   KeyedSound,
   PitchPart,
   PitchSettings,
   SoundSettings,
   TrackSound,
 } from '@hastig/contract';
-import { movedKeyed, valueAt, type ClipMoment } from '../values';
+import { keyTools, movedKeyed, valueAt, type ClipMoment, type KeyTools } from '../values';
 
 const { sin, cos, min, max, PI } = Math;
 
@@ -39,6 +38,9 @@ const bounds: Record<KeyedSound, readonly [low: number, high: number]> = {
   pan: [-1, 1],
   cents: [-4800, 4800],
 };
+
+/** What is done with keys of a clip's sound settings. */
+export const soundKeys: KeyTools<SoundSettings, KeyedSound> = keyTools(keyedSounds, bounds);
 
 /** What one of the settings is at a moment. */
 export function soundValueAt(settings: SoundSettings, name: KeyedSound, moment: ClipMoment): number {
@@ -95,23 +97,9 @@ function withParts({ parts: _old, ...settings }: SoundSettings, all: readonly Pi
   return parts.length > 0 ? { ...settings, parts } : settings;
 }
 
-/** Settings with other keys; without the field where there are none. */
-export function withSoundKeys(
-  settings: SoundSettings,
-  change: (keyed: Keyed, name: KeyedSound) => Keyed | undefined,
-): SoundSettings {
-  const { keys, ...rest } = settings;
-  if (!keys) return settings;
-  const changed = keyedSounds.flatMap((name) => {
-    const keyed = keys[name] && change(keys[name], name);
-    return keyed ? [[name, keyed] as const] : [];
-  });
-  return changed.length > 0 ? { ...rest, keys: Object.fromEntries(changed) } : rest;
-}
-
 /** Settings whose keys and parts go along with an edit of the clip's timing. */
 export function movedSound(settings: SoundSettings, moved: (output: number) => number): SoundSettings {
-  const keyed = withSoundKeys(settings, (one) => movedKeyed(one, moved));
+  const keyed = soundKeys.withKeys(settings, (one) => movedKeyed(one, moved));
   if (!keyed.parts) return keyed;
   return withParts(
     keyed,

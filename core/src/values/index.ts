@@ -1,1 +1,2 @@
 export * from './keyed';
+export * from './key-tools';

@@ -7,6 +7,7 @@ import { Text, View } from 'react-native';
 import { useStore } from 'react-redux';
 import { CommandBar } from '../../commands/command-bar';
 import { CommandSheet } from '../../commands/command-sheet';
+import { SoundKeyStrip } from '../../keys/key-strip';
 import { timelineAddress } from '../../project/addresses';
 import { PlaceFrame } from '../../project/place-frame';
 import { useAppDispatch, useAppSelector } from '../../store/hooks';
@@ -102,6 +103,7 @@ function OpenSound({ clipId, clip, source, map, shown }: OpenSoundProps) {
             </Text>
           </View>
         )}
+        <SoundKeyStrip clip={tried} map={shown} time={time} />
         <PartStrip settings={tried.sound} length={length} view={time.view} onChoose={choose} />
       </div>
     </PlaceFrame>

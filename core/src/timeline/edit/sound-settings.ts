@@ -19,7 +19,7 @@ export function setSound(
 }
 
 /**
- * Sets what is decided about the pitch of clips, or of a stretch of their output.
+ * Sets what is decided about the pitch of clips, or of a stretch of their output. A shift that has keys keeps them.
  *
  * @param range output frames (real) of the clips' timing; the whole clips, parts and all, where it is null
  */
@@ -31,9 +31,8 @@ export function setPitch(
 ): ProjectDocument {
   return setSound(project, clipIds, (settings) => {
     if (range) return withPart(settings, { ...pitch, ...range });
-    const { parts: _parts, keys, ...rest } = settings;
-    const { cents: _cents, ...others } = keys ?? {};
-    return { ...rest, ...pitch, ...(Object.keys(others).length > 0 && { keys: others }) };
+    const { parts: _parts, ...rest } = settings;
+    return { ...rest, ...pitch };
   });
 }
 

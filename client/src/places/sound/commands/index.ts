@@ -1,6 +1,7 @@
 import { clearPitch, compile, mapOf, muteClip } from '@hastig/core';
 import AudioWaveform from 'lucide-react-native/icons/audio-waveform';
 import Crosshair from 'lucide-react-native/icons/crosshair';
+import Diamond from 'lucide-react-native/icons/diamond';
 import Eraser from 'lucide-react-native/icons/eraser';
 import Gauge from 'lucide-react-native/icons/gauge';
 import MoveHorizontal from 'lucide-react-native/icons/move-horizontal';
@@ -16,6 +17,7 @@ import { PutOnSheet } from '../../../effects/put-on-sheet';
 import { MixSheet } from '../../../sound/mix-sheet';
 import { rearrange } from '../../../store/edit';
 import { DetachSheet } from '../sheets/detach-sheet';
+import { KeysSheet } from '../sheets/keys-sheet';
 import { LevelSheet } from '../sheets/level-sheet';
 import { LoudnessSheet } from '../sheets/loudness-sheet';
 import { PitchSheet } from '../sheets/pitch-sheet';
@@ -62,6 +64,15 @@ export const soundCommands = [
     group: 'Clip',
     key: ['g', 'Level and fades', 'Sound'],
     sheet: LevelSheet,
+  },
+  {
+    id: 'keys',
+    label: 'Keys',
+    icon: Diamond,
+    bar: 'wide',
+    group: 'Clip',
+    key: ['a', 'Gain, pan and pitch over time', 'Sound'],
+    sheet: KeysSheet,
   },
   {
     id: 'effects',

@@ -27,8 +27,11 @@ export function LevelSheet({ clipId, map, onClose }: SoundSheetProps) {
         const length = (fade: Fade | undefined): string => formatTime(fade?.frames ?? 0, map.outputRate, unit);
         const shape = (fade: Fade | undefined): FadeShape => fade?.shape ?? 'smooth';
         return {
-          gain: numberField('Gain (dB)', String(settings.gain), -96, 24),
-          pan: numberField('Pan', String(Math.round(settings.pan * 100)), -100, 100, '−100 left, 100 right'),
+          gain: { ...numberField('Gain (dB)', String(settings.gain), -96, 24), when: () => !settings.keys?.gain },
+          pan: {
+            ...numberField('Pan', String(Math.round(settings.pan * 100)), -100, 100, '−100 left, 100 right'),
+            when: () => !settings.keys?.pan,
+          },
           in: lengthField('Fade in', length(fadeIn), map.outputRate, unit, 0),
           inShape: choiceField('Fade-in shape', shape(fadeIn), fadeOptions),
           out: lengthField('Fade out', length(fadeOut), map.outputRate, unit, 0),
@@ -57,7 +60,9 @@ export function LevelSheet({ clipId, map, onClose }: SoundSheetProps) {
       outcome={(_, after) => {
         const { gain, pan } = findClip(after, clipId)?.sound ?? plainSound;
         const side = pan === 0 ? 'centre' : `${Math.round(Math.abs(pan) * 100)}% ${pan < 0 ? 'left' : 'right'}`;
-        return `${decibelWords(gain)} dB, ${side}`;
+        return settings.keys?.gain || settings.keys?.pan
+          ? 'Levels with keys are set with Keys'
+          : `${decibelWords(gain)} dB, ${side}`;
       }}
     />
   );

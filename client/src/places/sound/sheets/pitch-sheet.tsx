@@ -36,6 +36,7 @@ export function PitchSheet({ clipId, map, onClose }: SoundSheetProps) {
   const several = audible.length > 1 && audible.includes(clipId);
   const now = marked ? pitchSettingsAt(settings, range.from) : settings;
   const { semitones, rest } = parted(now.cents);
+  const noKeys = (): boolean => !settings.keys?.cents;
   return (
     <ProjectForm
       title="Pitch"
@@ -56,8 +57,8 @@ export function PitchSheet({ clipId, map, onClose }: SoundSheetProps) {
           { value: 'follows', label: 'Follows' },
           { value: 'kept', label: 'Is kept' },
         ]),
-        semitones: numberField('Semitones', String(semitones), -48, 48),
-        cents: numberField('Cents', String(Math.round(10 * rest) / 10), -100, 100),
+        semitones: { ...numberField('Semitones', String(semitones), -48, 48), when: noKeys },
+        cents: { ...numberField('Cents', String(Math.round(10 * rest) / 10), -100, 100), when: noKeys },
         formants: choiceField<PitchSettings['formants']>('Formants', now.formants, [
           { value: 'shifted', label: 'Shift along' },
           { value: 'kept', label: 'Keep (voices)' },
@@ -90,6 +91,9 @@ export function PitchSheet({ clipId, map, onClose }: SoundSheetProps) {
         return `${pitchWords(sound)}${parts === 0 ? '' : `; ${parts} ${parts === 1 ? 'part differs' : 'parts differ'}`}`;
       }}
     >
+      {noKeys() ? null : (
+        <Text className="font-sans text-[13px] text-quiet">The shift changes over time. Set it with Keys.</Text>
+      )}
       {marked ? null : (
         <Text className="font-sans text-[13px] text-quiet">
           To decide for a part only, mark in and out first, or tap the part in the row of pitches.

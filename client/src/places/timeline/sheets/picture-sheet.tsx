@@ -1,13 +1,12 @@
-import type { PictureSettings, RetimeMap } from '@hastig/contract';
+import type { KeyedSetting, PictureSettings, RetimeMap } from '@hastig/contract';
 import {
   findClip,
   frameSize,
   liesAt,
   mapOf,
   momentAt,
-  pictureAtMoment,
   pictureCorners,
-  pictureNow,
+  pictureKeys,
   pictureSize,
   placedAt,
   placeOf,
@@ -26,9 +25,9 @@ import { useAppSelector, useSession } from '../../../store/hooks';
 import { Button } from '../../../ui/button';
 import { Choice } from '../../../ui/choice';
 import { pictureFields, pictureTexts, settingsFrom } from './picture-fields';
-import { PictureKeys } from './picture-keys';
 import { useFormContext } from '../../../form/project-form';
 import { ProjectSheet } from '../../../form/project-sheet';
+import { SettingKeys } from '../../../keys/setting-keys';
 
 const places: readonly { value: string; label: string; place: PicturePlace }[] = [
   { value: 'middle', label: 'Centre', place: { across: 0, down: 0 } },
@@ -36,6 +35,14 @@ const places: readonly { value: string; label: string; place: PicturePlace }[] =
   { value: 'upper-right', label: 'Top right', place: { across: 1, down: -1 } },
   { value: 'lower-left', label: 'Bottom left', place: { across: -1, down: 1 } },
   { value: 'lower-right', label: 'Bottom right', place: { across: 1, down: 1 } },
+];
+
+/** What may change over time; a place is two numbers that change together. */
+const groups: readonly { value: string; label: string; names: readonly KeyedSetting[] }[] = [
+  { value: 'position', label: 'Position', names: ['x', 'y'] },
+  { value: 'scale', label: 'Scale', names: ['scale'] },
+  { value: 'turn', label: 'Rotation', names: ['turn'] },
+  { value: 'opacity', label: 'Opacity', names: ['opacity'] },
 ];
 
 /** Share of the frame within which a picture that is dragged comes to rest in the middle. */
@@ -64,7 +71,7 @@ export function PictureSheet({ clipIds, onClose }: { clipIds: readonly string[];
   const moment = useMoment(map, at);
 
   const [all, setAll] = useState<PictureSettings>(first.picture ?? plainPicture);
-  const settings = useMemo(() => pictureNow(all, moment), [all, moment]);
+  const settings = useMemo(() => pictureKeys.now(all, moment), [all, moment]);
   const [wished, setWished] = useState('middle');
   const { specs, texts, values, faults, set } = useEntries(() => pictureFields(settings), context);
   const valid = values !== undefined;
@@ -80,12 +87,12 @@ export function PictureSheet({ clipIds, onClose }: { clipIds: readonly string[];
   }, [at]);
   const take = (change: Partial<PictureSettings>): void => {
     const { keys: _keys, ...rest } = change;
-    setAll((now) => pictureAtMoment(now, rest, moment));
+    setAll((now) => pictureKeys.atMoment(now, rest, moment));
     set(pictureTexts(rest));
   };
   const takeKeys = (next: PictureSettings): void => {
     setAll(next);
-    set(pictureTexts(pictureNow(next, moment)));
+    set(pictureTexts(pictureKeys.now(next, moment)));
   };
 
   const moveTo = (x: number, y: number): void => take({ x: within(x, -10, 10), y: within(y, -10, 10) });
@@ -130,7 +137,7 @@ export function PictureSheet({ clipIds, onClose }: { clipIds: readonly string[];
     const follows = stays && Math.hypot(moved.x - settings.x, moved.y - settings.y) > 1e-9;
     const setting = (name in settings ? name : 'crop') as keyof typeof moved;
     const change = { [setting]: moved[setting], ...(follows && { x: moved.x, y: moved.y }) };
-    setAll((now) => pictureAtMoment(now, change, moment));
+    setAll((now) => pictureKeys.atMoment(now, change, moment));
     if (follows) set(pictureTexts({ x: moved.x, y: moved.y }));
   };
   const form = { texts, faults, onChange };
@@ -155,7 +162,9 @@ export function PictureSheet({ clipIds, onClose }: { clipIds: readonly string[];
         options={places}
       />
       {clipIds.length === 1 ? (
-        <PictureKeys
+        <SettingKeys
+          tools={pictureKeys}
+          groups={groups}
           settings={all}
           map={map}
           at={at}

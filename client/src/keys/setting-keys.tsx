@@ -1,59 +1,43 @@
-import type { Keyed, KeyedSetting, PictureSettings, RetimeMap } from '@hastig/contract';
-import {
-  countedBy,
-  easeAt,
-  easeName,
-  easeNames,
-  eases,
-  hasKeyAt,
-  keyOutputs,
-  momentAt,
-  recountedPicture,
-  withKeyed,
-  withKeysAt,
-  withKeysEased,
-  withoutKeysAt,
-  type EaseName,
-} from '@hastig/core';
+import type { Keyed, RetimeMap } from '@hastig/contract';
+import { easeName, easeNames, eases, momentAt, type EaseName, type KeyTools } from '@hastig/core';
 import Diamond from 'lucide-react-native/icons/diamond';
 import DiamondMinus from 'lucide-react-native/icons/diamond-minus';
 import SkipBack from 'lucide-react-native/icons/chevron-left';
 import SkipForward from 'lucide-react-native/icons/chevron-right';
 import { Text, View } from 'react-native';
-import { Button, IconButton } from '../../../ui/button';
-import { Checks } from '../../../ui/checks';
-import { Choice } from '../../../ui/choice';
+import { Button, IconButton } from '../ui/button';
+import { Checks } from '../ui/checks';
+import { Choice } from '../ui/choice';
 
-/** What may change over time; a place is two numbers that change together. */
-const groups: readonly { value: string; label: string; names: readonly KeyedSetting[] }[] = [
-  { value: 'position', label: 'Position', names: ['x', 'y'] },
-  { value: 'scale', label: 'Scale', names: ['scale'] },
-  { value: 'turn', label: 'Rotation', names: ['turn'] },
-  { value: 'opacity', label: 'Opacity', names: ['opacity'] },
-];
-
-interface PictureKeysProps {
-  settings: PictureSettings;
+interface SettingKeysProps<S, N extends string> {
+  /** What is done with keys of such settings. */
+  tools: KeyTools<S, N>;
+  /** What may change over time, each of one number or of some that change together. */
+  groups: readonly { value: string; label: string; names: readonly N[] }[];
+  settings: S;
   map: RetimeMap;
   /** Output time of the clip's map at which the playhead is. */
   at: number;
   /** The playhead is outside the clip; `at` is the frame of it that is nearest. */
   outside: boolean;
-  onChange(settings: PictureSettings): void;
+  onChange(settings: S): void;
   /** Puts the playhead at an output time of the map. */
   onGo(output: number): void;
 }
 
-/** Which of a picture's settings change over time, and their keys. */
-export function PictureKeys({ settings, map, at, outside, onChange, onGo }: PictureKeysProps) {
+/** Which of a clip's settings change over time, and their keys. */
+export function SettingKeys<S extends { keys?: Partial<Record<N, Keyed>> }, N extends string>(
+  props: SettingKeysProps<S, N>,
+) {
+  const { tools, groups, settings, map, at, outside, onChange, onGo } = props;
   const moment = momentAt(map, at);
-  const by = countedBy(settings);
+  const by = tools.countedBy(settings);
   const chosen = groups.filter(({ names }) => names.some((name) => settings.keys?.[name]));
-  const outputs = keyOutputs(settings, map);
+  const outputs = tools.keyOutputs(settings, map);
   const before = outputs.findLast((output) => output < at - 0.5);
   const after = outputs.find((output) => output > at + 0.5);
-  const here = hasKeyAt(settings, moment);
-  const ease = easeName(easeAt(settings, moment) ?? eases['ease-in-out']);
+  const here = tools.hasKeyAt(settings, moment);
+  const ease = easeName(tools.easeAt(settings, moment) ?? eases['ease-in-out']);
   return (
     <View role="group" aria-label="Keys" className="gap-3">
       <Checks
@@ -61,7 +45,7 @@ export function PictureKeys({ settings, map, at, outside, onChange, onGo }: Pict
         values={chosen.map(({ value }) => value)}
         onChange={(values) => {
           const names = groups.filter(({ value }) => values.includes(value)).flatMap((one) => one.names);
-          onChange(withKeyed(settings, names, by ?? 'source', moment));
+          onChange(tools.withKeyed(settings, names, by ?? 'source', moment));
         }}
         options={groups}
       />
@@ -78,7 +62,9 @@ export function PictureKeys({ settings, map, at, outside, onChange, onGo }: Pict
               <Button
                 label={here ? 'Remove key' : 'Add key'}
                 icon={here ? DiamondMinus : Diamond}
-                onPress={() => onChange(here ? withoutKeysAt(settings, moment) : withKeysAt(settings, moment))}
+                onPress={() =>
+                  onChange(here ? tools.withoutKeysAt(settings, moment) : tools.withKeysAt(settings, moment))
+                }
               />
             </View>
             <IconButton
@@ -97,14 +83,14 @@ export function PictureKeys({ settings, map, at, outside, onChange, onGo }: Pict
             <Choice
               label="Ease to the next key"
               value={ease ?? ''}
-              onChange={(name) => onChange(withKeysEased(settings, moment, eases[name as EaseName]))}
+              onChange={(name) => onChange(tools.withKeysEased(settings, moment, eases[name as EaseName]))}
               options={easeNames.map((value) => ({ value, label: value }))}
             />
           ) : null}
           <Choice
             label="Keys follow"
             value={by}
-            onChange={(value) => onChange(recountedPicture(settings, value as Keyed['by'], map))}
+            onChange={(value) => onChange(tools.recounted(settings, value as Keyed['by'], map))}
             options={[
               { value: 'source', label: 'Content' },
               { value: 'output', label: 'Clip time' },

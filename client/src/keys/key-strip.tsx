@@ -1,39 +1,81 @@
-import type { Clip, ProjectDocument, RetimeMap } from '@hastig/contract';
+import type {
+  Clip,
+  KeyedSetting,
+  KeyedSound,
+  PictureSettings,
+  ProjectDocument,
+  RetimeMap,
+  SoundSettings,
+} from '@hastig/contract';
 import {
   compile,
   EditRefused,
   findClip,
   formatMoment,
-  keyOutputs,
   momentAt,
+  pictureKeys,
   setPicture,
-  withKeysMoved,
-  withoutKeysAt,
+  setSound,
+  soundKeys,
+  type KeyTools,
 } from '@hastig/core';
 import { useDrag } from '@use-gesture/react';
 import { useRef, useState, type KeyboardEvent } from 'react';
 import { useStore } from 'react-redux';
-import { useStage } from '../../stage/stage-context';
-import { commitProject, rearrange } from '../../store/edit';
-import { useAppDispatch, useAppSelector, useSession } from '../../store/hooks';
-import { shownProject } from '../../store/selectors';
-import { projectTried } from '../../store/session-slice';
-import type { RootState } from '../../store/store';
-import { Playhead } from '../../time-view/playhead';
-import { frameToX, type TimeControl } from '../../time-view/use-time-view';
+import { useStage } from '../stage/stage-context';
+import { commitProject, rearrange } from '../store/edit';
+import { useAppDispatch, useAppSelector, useSession } from '../store/hooks';
+import { shownProject } from '../store/selectors';
+import { projectTried } from '../store/session-slice';
+import type { RootState } from '../store/store';
+import { Playhead } from '../time-view/playhead';
+import { frameToX, type TimeControl } from '../time-view/use-time-view';
 
 const HEIGHT = 32;
 /** Pixels of a key to take hold of. */
 const GRIP = 28;
 
-interface PictureKeyStripProps {
+/** What has keys: its name, and how its settings are read from a clip and put back. */
+interface KeyedPart<S, N extends string> {
+  /** One word, as in “Picture key 2”. */
+  name: string;
+  tools: KeyTools<S, N>;
+  of(clip: Clip): S | undefined;
+  put(project: ProjectDocument, clipId: string, settings: S): ProjectDocument;
+}
+
+const keyedPicture: KeyedPart<PictureSettings, KeyedSetting> = {
+  name: 'Picture',
+  tools: pictureKeys,
+  of: ({ picture }) => picture,
+  put: (project, clipId, settings) => setPicture(project, [clipId], settings),
+};
+
+const keyedSound: KeyedPart<SoundSettings, KeyedSound> = {
+  name: 'Sound',
+  tools: soundKeys,
+  of: ({ sound }) => sound,
+  put: (project, clipId, settings) => setSound(project, [clipId], () => settings),
+};
+
+interface KeyStripProps {
   clip: Clip;
   map: RetimeMap;
   time: TimeControl;
 }
 
-/** The keys of a clip's picture beneath the curve: where they stand in its output, moved by a drag or the arrow keys. */
-export function PictureKeyStrip({ clip, map, time }: PictureKeyStripProps) {
+/** The keys of a clip's picture beneath its curve. */
+export const PictureKeyStrip = (props: KeyStripProps) =>
+  props.clip.picture?.keys ? <KeyStrip part={keyedPicture} {...props} /> : null;
+
+/** The keys of a clip's sound beneath its waveform. */
+export const SoundKeyStrip = (props: KeyStripProps) =>
+  props.clip.sound?.keys ? <KeyStrip part={keyedSound} {...props} /> : null;
+
+/** Keys where they stand in a clip's output, moved by a drag or the arrow keys. */
+function KeyStrip<S, N extends string>({ part, clip, map, time }: KeyStripProps & { part: KeyedPart<S, N> }) {
+  const { name, tools, of, put } = part;
+  const word = name.toLowerCase();
   const dispatch = useAppDispatch();
   const store = useStore<RootState>();
   const { seek } = useStage();
@@ -42,16 +84,18 @@ export function PictureKeyStrip({ clip, map, time }: PictureKeyStripProps) {
   const [held, setHeld] = useState<number | null>(null);
   const trial = useAppSelector((state) => (held === null ? null : shownProject(state)));
   const { length } = compile(map);
-  const shown = (trial && findClip(trial, clip.id)?.picture) ?? clip.picture;
-  const outputs = shown ? keyOutputs(shown, map) : [];
+  const tried = trial && findClip(trial, clip.id);
+  const shown = (tried && of(tried)) ?? of(clip);
+  const outputs = shown ? tools.keyOutputs(shown, map) : [];
 
   const moved =
     (from: number, to: number) =>
     (project: ProjectDocument): ProjectDocument => {
-      const picture = findClip(project, clip.id)?.picture;
-      if (!picture) return project;
+      const now = findClip(project, clip.id);
+      const settings = now && of(now);
+      if (!settings) return project;
       const at = Math.min(length, Math.max(0, Math.round(to)));
-      return setPicture(project, [clip.id], withKeysMoved(picture, momentAt(map, from), momentAt(map, at)));
+      return put(project, clip.id, tools.withKeysMoved(settings, momentAt(map, from), momentAt(map, at)));
     };
 
   useDrag(
@@ -70,7 +114,7 @@ export function PictureKeyStrip({ clip, map, time }: PictureKeyStripProps) {
       time.hold(!last);
       try {
         const result = moved(at, to)(document);
-        dispatch(last ? commitProject('move a picture key', result) : projectTried(result));
+        dispatch(last ? commitProject(`move a ${word} key`, result) : projectTried(result));
       } catch (error) {
         if (!(error instanceof EditRefused)) throw error;
         if (last) dispatch(projectTried(null));
@@ -85,23 +129,23 @@ export function PictureKeyStrip({ clip, map, time }: PictureKeyStripProps) {
     if (by === 0 && event.key !== 'Delete') return;
     event.preventDefault();
     event.stopPropagation();
-    if (by !== 0) dispatch(rearrange('move a picture key', moved(at, at + by)));
+    if (by !== 0) dispatch(rearrange(`move a ${word} key`, moved(at, at + by)));
     else {
       dispatch(
-        rearrange('remove a picture key', (project) => {
-          const picture = findClip(project, clip.id)?.picture;
-          return picture ? setPicture(project, [clip.id], withoutKeysAt(picture, momentAt(map, at))) : project;
+        rearrange(`remove a ${word} key`, (project) => {
+          const now = findClip(project, clip.id);
+          const settings = now && of(now);
+          return settings ? put(project, clip.id, tools.withoutKeysAt(settings, momentAt(map, at))) : project;
         }),
       );
     }
   };
 
-  if (!clip.picture?.keys) return null;
   return (
     <div
       ref={target}
       role="group"
-      aria-label="Picture keys"
+      aria-label={`${name} keys`}
       style={{
         position: 'relative',
         height: HEIGHT,
@@ -121,7 +165,7 @@ export function PictureKeyStrip({ clip, map, time }: PictureKeyStripProps) {
           color: 'rgb(var(--quiet))',
         }}
       >
-        picture
+        {word}
       </span>
       <Playhead view={time.view} />
       {outputs.map((output, index) => (
@@ -129,7 +173,7 @@ export function PictureKeyStrip({ clip, map, time }: PictureKeyStripProps) {
           key={index}
           role="slider"
           tabIndex={0}
-          aria-label={`Picture key ${index + 1}`}
+          aria-label={`${name} key ${index + 1}`}
           aria-valuemin={0}
           aria-valuemax={Math.ceil(length)}
           aria-valuenow={Math.round(output)}
