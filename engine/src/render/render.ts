@@ -16,6 +16,7 @@ import type { RenderJob, RenderProgress, RenderResult } from './job';
 import { Throughput } from './throughput';
 import { RenderPictures } from './pictures';
 import { SOUND_RATE, SoundFeed } from './sound-feed';
+import type { SoundSide } from './sound-side';
 import { openTarget } from './targets';
 
 const SOUND_BITS = 192_000;
@@ -33,6 +34,15 @@ const PROGRESS_EVERY = 200;
 const SOUND_FRAMES = 10;
 /** Bytes of a WAVE file at most; a larger one is written as RF64 (EBU Tech 3306). */
 const LARGEST_WAV = 4e9;
+
+/** Pieces of half a second that another worker may be ahead of the pictures with its sound. */
+const PIECES_AHEAD = 6;
+
+/** The sound of a render, and how far it may be ahead. */
+interface Heard {
+  side: SoundSide;
+  ahead: number;
+}
 
 /** Thrown when a render was cancelled. */
 class RenderCancelled extends Error {
@@ -85,12 +95,14 @@ function prepareAac(): Promise<void> {
  * Renders a program to an MP4 file (H.264, AAC), or its sound alone to a WAVE file (24 bit), streaming: what the plan asks for,
  * decoded, encoded, written, one after the other. Nothing stands under the file's name unless all of it is there.
  *
+ * @param sound of the program, where another worker makes it; it is made here otherwise
  * @throws RenderCancelled when `signal` is aborted; RefusedMedia and what decoder, encoder or storage throw
  */
 export async function render(
   job: RenderJob,
   onProgress: (progress: RenderProgress) => void,
   signal: AbortSignal,
+  sound?: SoundSide,
 ): Promise<RenderResult> {
   const started = performance.now();
   const pool = new SourcePool(FRAME_BUDGET);
@@ -105,7 +117,10 @@ export async function render(
       const plan = picturePlan(job.program, job.rate);
       const encode = job.format === 'wav' ? encodeSound : encodePicture;
       const told = new Told(plan.count, onProgress, signal);
-      await encode(job, plan, pool, output, (done) => told.done(done));
+      const heard: Heard = sound
+        ? { side: sound, ahead: PIECES_AHEAD }
+        : { side: new ProgramSound(job.program, pool), ahead: 0 };
+      await encode(job, plan, pool, heard, output, (done) => told.done(done));
       await output.finalize();
       told.all();
       const name = await target.commit();
@@ -130,12 +145,12 @@ async function encodePicture(
   job: RenderJob,
   plan: PicturePlan,
   pool: SourcePool,
+  { side, ahead }: Heard,
   output: Output,
   onFrame: (done: number) => void,
 ): Promise<void> {
   const rate = rateToNumber(job.rate);
   const pictures = new RenderPictures(job, plan, pool);
-  const programSound = new ProgramSound(job.program, pool);
   const picture = new VideoSampleSource({
     codec: 'avc',
     quality: new Quality({ quality: job.quality, preferBitrate: true }),
@@ -145,11 +160,11 @@ async function encodePicture(
   output.addVideoTrack(picture, { frameRate: rate });
   const samples = Math.round((plan.count / rate) * SOUND_RATE);
   let sound: SoundFeed | undefined;
-  if (job.sound && (await programSound.audible())) {
+  if (job.sound && (await side.audible())) {
     await prepareAac();
     const track = new AudioSampleSource({ codec: 'aac', bitrate: SOUND_BITS });
     output.addAudioTrack(track);
-    sound = new SoundFeed(track, programSound, samples, AAC_DELAY);
+    sound = new SoundFeed(track, side, { samples, delay: AAC_DELAY, ahead });
   }
   await output.start();
   for (let n = 0; n < plan.count; n++) {
@@ -171,14 +186,15 @@ async function encodePicture(
 async function encodeSound(
   { program }: RenderJob,
   plan: PicturePlan,
-  pool: SourcePool,
+  _pool: SourcePool,
+  { side, ahead }: Heard,
   output: Output,
   onFrame: (done: number) => void,
 ): Promise<void> {
   const samples = Math.round((program.length / rateToNumber(program.rate)) * SOUND_RATE);
   const track = new AudioSampleSource({ codec: 'pcm-s24' });
   output.addAudioTrack(track);
-  const sound = new SoundFeed(track, new ProgramSound(program, pool), samples, 0);
+  const sound = new SoundFeed(track, side, { samples, delay: 0, ahead });
   await output.start();
   for (let n = SOUND_FRAMES; n < plan.count + SOUND_FRAMES; n += SOUND_FRAMES) {
     const done = Math.min(n, plan.count);

@@ -1,4 +1,4 @@
-import { proxy } from 'comlink';
+import { proxy, transfer } from 'comlink';
 import { startWorker } from '../worker/handle';
 import type { RenderJob, RenderProgress, RenderResult } from './job';
 
@@ -9,9 +9,31 @@ export interface RunningRender {
   cancel(): void;
 }
 
-/** Renders in a worker of its own, so that stage and page stay free. */
+/**
+ * Renders in a worker of its own, so that stage and page stay free; where it has picture and sound, the sound is made in another
+ * one, so that the picture does not wait for it.
+ */
 export function startRender(job: RenderJob, onProgress: (progress: RenderProgress) => void): RunningRender {
   const handle = startWorker();
-  const result = handle.api.render(job, proxy(onProgress)).finally(() => handle.end());
+  const beside = job.format === 'mp4' && job.sound ? startSound(job) : undefined;
+  const rendered = beside
+    ? handle.api.render(job, proxy(onProgress), transfer(beside.port, [beside.port]))
+    : handle.api.render(job, proxy(onProgress));
+  const end = (): void => {
+    handle.end();
+    beside?.end();
+  };
+  // A worker that breaks down answers nobody: whoever waits for its sound would wait for ever.
+  const broken = new Promise<never>((_, reject) =>
+    beside?.onBreakdown(() => reject(new Error('The sound could not be made: its worker crashed. Try again.'))),
+  );
+  const result = Promise.race([rendered, broken]).finally(end);
   return { result, cancel: () => void handle.api.cancelRender() };
+}
+
+function startSound({ program, sources }: RenderJob) {
+  const handle = startWorker();
+  const { port1, port2 } = new MessageChannel();
+  void handle.api.serveSound(program, sources, transfer(port1, [port1]));
+  return { ...handle, port: port2 };
 }

@@ -49,7 +49,9 @@ export interface EngineApi {
   /** The small pictures wanted now; replaces what was wanted before. */
   thumbsWant(wanted: readonly WantedThumb[]): void;
   thumbsWhilePlaying(playing: boolean): void;
-  render(job: RenderJob, onProgress: (progress: RenderProgress) => void): Promise<RenderResult>;
+  /** `sound` leads to the worker that makes the program's sound, see `serveSound`. */
+  render(job: RenderJob, onProgress: (progress: RenderProgress) => void, sound?: MessagePort): Promise<RenderResult>;
+  serveSound(program: Program, sources: SourceLocations, port: MessagePort): void;
   cancelRender(): void;
   derive(job: DeriveJob, onProgress: (progress: DeriveProgress) => void): Promise<void>;
   cancelDerive(): void;

@@ -10,6 +10,7 @@ import { PictureBudget } from '../media/picture-budget';
 import { fileFrames, openSource } from '../media/source';
 import { findMoments } from '../moments/find';
 import { render } from '../render/render';
+import { askSound, serveSound } from '../render/sound-side';
 import { StageSound } from '../stage/stage-sound';
 import { StageWorker } from '../stage/stage-worker';
 import { Thumbnailer } from '../thumbs/thumbnailer';
@@ -84,10 +85,11 @@ const api: EngineApi = {
   thumbsLocate: (sources) => void thumbnailer?.locate(sources),
   thumbsWant: (wanted) => thumbnailer?.want(wanted),
   thumbsWhilePlaying: (playing) => thumbnailer?.whilePlaying(playing),
-  render: async (job, onProgress) => {
+  render: async (job, onProgress, sound) => {
     rendering = new AbortController();
-    return render(job, onProgress, rendering.signal);
+    return render(job, onProgress, rendering.signal, sound && askSound(sound));
   },
+  serveSound,
   cancelRender: () => rendering?.abort(),
   derive: async (job, onProgress) => {
     deriving = new AbortController();
