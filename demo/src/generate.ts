@@ -7,6 +7,7 @@ import { makeInterlaced } from './interlaced';
 import { demoMediaFolder } from './media';
 import { music } from './music';
 import { scenes, type Scene } from './scenes';
+import { makeSpoken } from './spoken';
 
 /** Bits per second of each clip's picture; all files together stay under 10 MB. */
 const BITS: Record<string, number> = { drop: 3_500_000, bowl: 4_500_000, steps: 6_000_000 };
@@ -58,7 +59,8 @@ async function generate(names: readonly string[]): Promise<void> {
   }
   for (const { name, file } of [...extras, ...music].filter((one) => names.length === 0 || names.includes(one.name))) {
     const path = `${demoMediaFolder}/${file}`;
-    await madeByPage('./page/extras.ts', path, makers[name]!);
+    if (name === 'spoken') await makeSpoken(path);
+    else await madeByPage('./page/extras.ts', path, makers[name]!);
     console.log(`${file}: ${((await stat(path)).size / 1e6).toFixed(2)} MB`);
   }
 }

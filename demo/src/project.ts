@@ -1,6 +1,7 @@
-import type { MediaFacts, ProjectDocument, RetimeMap } from '@hastig/contract';
+import type { Marker, MediaFacts, ProjectDocument, RetimeMap } from '@hastig/contract';
 import {
   addSource,
+  addSourceMarkers,
   eases,
   freeze,
   makeRate,
@@ -12,7 +13,7 @@ import {
   withSequenceRate,
   withTiming,
 } from '@hastig/core';
-import { extras } from './extras';
+import { extras, SPOKEN_SLOWLY } from './extras';
 import { scenes } from './scenes';
 
 /** A stored file of the demo. */
@@ -49,6 +50,9 @@ const timings: Record<string, (map: RetimeMap) => RetimeMap> = {
   steps: stepsTiming,
 };
 
+/** Where the spoken line is to be slowed from. */
+const slowly: Marker = { id: 'marker-slowly', at: SPOKEN_SLOWLY, name: 'slowly', tone: 'oak' };
+
 /**
  * The demo project: the workshop's clips, each with a timing to look at.
  *
@@ -75,6 +79,7 @@ export function demoProject(media: Readonly<Record<string, DemoMedia>>): Project
     const source = { id: `source-${name}`, name: `${title}${file.slice(file.lastIndexOf('.'))}`, ...stored };
     const waiting = { ...project, defaults: { ...defaults, arrivals: 'wait' as const } };
     project = { ...addSource(waiting, source, `clip-${name}`), defaults };
+    if (name === 'spoken') project = addSourceMarkers(project, source.id, [slowly]);
   }
   if (project.sequence.rate.num !== RATE.num) project = withSequenceRate(project, RATE);
   for (const clip of project.clips) {

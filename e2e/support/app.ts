@@ -99,7 +99,11 @@ export async function typeReadout(page: Page, label: 'Output' | 'Source frame' |
 }
 
 /** Starts one of a place's actions: from its bar, or from behind “More”. */
-export async function startAction(page: Page, place: 'Pace' | 'Timeline' | 'Beats', label: string): Promise<void> {
+export async function startAction(
+  page: Page,
+  place: 'Pace' | 'Timeline' | 'Beats' | 'Sound',
+  label: string,
+): Promise<void> {
   const bar = page.getByRole('toolbar', { name: `${place} actions` });
   const direct = bar.getByRole('button', { name: label, exact: true });
   if ((await direct.count()) > 0) {

@@ -17,6 +17,7 @@ const root = fileURLToPath(new URL('../../', import.meta.url));
 const run = promisify(execFile);
 
 export const fixture = (name: string): string => join(root, 'e2e/fixtures', name);
+export const demoSound = (file: string): string => join(root, 'demo/media', file);
 export const demoClip = (name: string): string => join(root, 'demo/media', `${name}.mp4`);
 
 /** A folder of its own for a test's files. */

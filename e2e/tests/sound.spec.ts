@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs';
 import type { ProjectDocument, StoredProject } from '@hastig/contract';
 import {
   effectMoments,
@@ -10,10 +11,12 @@ import {
   speedPeaks,
   targetsIn,
   timesAt,
+  waveBytes,
 } from '@hastig/core';
 import type { Page } from '@playwright/test';
 import { accessFaults } from '../support/accessible';
-import { expect, saved, test, type TestApp } from '../support/app';
+import { expect, saved, startAction, test, type TestApp } from '../support/app';
+import { demoSound } from '../support/files';
 
 async function documentOf(app: TestApp, id: string): Promise<ProjectDocument> {
   const answer = await fetch(`${app.address}/api/projects/${id}`);
@@ -253,4 +256,53 @@ test('an effect is searched, heard, laid on the fastest frame and on every cut, 
   await expect(put.getByRole('status')).toHaveText(`Loudest at frame ${nearest}`);
   await put.getByRole('button', { name: 'Apply' }).click();
   expect((await laid('Swing past'))[0]!.frame).toBeCloseTo(nearest, 6);
+});
+
+/** A second recording of the demo's chimes: from 1.25 s on, quieter, as one channel, with noise of its own. */
+function recordedChimes(): Buffer {
+  const chimes = readFileSync(demoSound('chimes.wav'));
+  const from = chimes.indexOf('data') + 8;
+  const first = 1.25 * 48_000;
+  const count = 5 * 48_000;
+  const samples = new Float32Array(count);
+  let state = 7;
+  for (let i = 0; i < count; i++) {
+    state = (state * 16_807) % 2_147_483_647;
+    const at = from + 4 * (first + i);
+    const both = at + 4 <= chimes.length ? chimes.readInt16LE(at) + chimes.readInt16LE(at + 2) : 0;
+    samples[i] = both / 131_072 + 0.002 * (state / 1_073_741_823.5 - 1);
+  }
+  return Buffer.from(waveBytes([samples], 48_000));
+}
+
+test('a second recording is laid in step by its sound, in the place of a clip’s own', async ({ page, app }) => {
+  const { id } = (await (await fetch(`${app.address}/api/demo`, { method: 'POST' })).json()) as StoredProject;
+  await page.goto(`${app.address}/project/${id}`);
+  const file = { name: 'Recorder.wav', mimeType: 'audio/wav', buffer: recordedChimes() };
+  await page.getByLabel('Files to import').setInputFiles(file);
+  await expect.poll(async () => (await documentOf(app, id)).clips.some(({ name }) => name === 'Recorder')).toBe(true);
+  const recorder = (await documentOf(app, id)).clips.find(({ name }) => name === 'Recorder')!;
+  await page.goto(`${app.address}/project/${id}/clip/${recorder.id}/sound`);
+  await expect(page.getByTestId('sound-wave')).toHaveAttribute('aria-busy', 'false', { timeout: 60_000 });
+  await startAction(page, 'Sound', 'Replace');
+  const sheet = page.getByRole('dialog', { name: 'Replace sound' });
+  await sheet.getByRole('radio', { name: 'Chimes.wav' }).click();
+  await sheet.getByRole('button', { name: 'Find by its sound' }).click();
+  await expect(sheet.getByRole('status')).toHaveText(/^Found: \d+% alike$/, { timeout: 60_000 });
+  expect(Number(await sheet.getByRole('textbox', { name: 'Starts at (s)' }).inputValue())).toBeCloseTo(1.25, 4);
+  expect(await accessFaults(page, 'guidelines')).toEqual([]);
+  await sheet.getByRole('button', { name: 'Apply' }).click();
+  await saved(page);
+  const document = await documentOf(app, id);
+  const replaced = findClip(document, recorder.id)!;
+  expect(findSource(document, replaced.of.id)!.name).toBe('Chimes.wav');
+  expect(replaced.timing.start).toBeCloseTo(1.25 * 48_000, -1);
+
+  // What is something else is told to be.
+  await startAction(page, 'Sound', 'Replace');
+  await sheet.getByRole('radio', { name: 'Spoken line.wav' }).click();
+  await sheet.getByRole('button', { name: 'Find by its sound' }).click();
+  await expect(sheet.getByRole('status')).toHaveText('These two don’t sound alike. Type where it starts.', {
+    timeout: 60_000,
+  });
 });

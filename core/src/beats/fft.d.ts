@@ -5,5 +5,8 @@ declare module 'fft.js' {
     createComplexArray(): number[];
     /** The first half of a real signal's spectrum, real and imaginary parts in turn. */
     realTransform(out: number[], data: ArrayLike<number>): void;
+    /** Fills in the second half of a real signal's spectrum. */
+    completeSpectrum(spectrum: number[]): void;
+    inverseTransform(out: number[], spectrum: ArrayLike<number>): void;
   }
 }

@@ -6,7 +6,7 @@ import type { SpeedCourse } from './speed-peaks';
 const { abs, cos, exp, log2, max, min, PI, sin } = Math;
 
 /** Left and right, −1 to 1. */
-export type StereoSound = [left: Float32Array, right: Float32Array];
+type StereoSound = [left: Float32Array, right: Float32Array];
 
 /** The peak that every effect is brought to: 3 dB below full scale, so that two of them at once seldom clip. */
 const PEAK = 0.7;

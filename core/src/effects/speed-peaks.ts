@@ -3,7 +3,7 @@ import { compile, speedAt } from '../retime';
 import { rateToNumber } from '../time';
 
 /** A moment at which a clip is fastest. */
-export interface SpeedPeak {
+interface SpeedPeak {
   /** Whole output frame of the clip's timing: the middle of where it is fastest; the first of it where that lasts to its end. */
   frame: number;
   /** How fast, without a sign. */

@@ -6,6 +6,7 @@ import { removeClips } from '../timeline/edit/arrange';
 import { layOnSound } from '../timeline/edit/insert';
 import { needClip, withClip } from '../timeline/edit/items';
 import { findSource, placeOf } from '../timeline/lookup';
+import { scaledClip } from './scaled-source';
 import { secondsPosition } from './source-markers';
 import { soundOf } from './sources';
 
@@ -58,6 +59,42 @@ export function attachSound(project: ProjectDocument, clipId: string): ProjectDo
     ...one,
     ...(detached.sound && { sound: detached.sound }),
   }));
+}
+
+/**
+ * Puts other sound in the place of a clip's, at the clip's timing: a clip on a sound track gets another source, the sound of a
+ * picture is detached and gets one.
+ *
+ * @param seconds of the other source that are heard with the first picture of the clip's own, negative where it begins later
+ * @param ids of the new clip, and of a track where none has room
+ */
+export function replaceSound(
+  project: ProjectDocument,
+  clipId: string,
+  sourceId: string,
+  seconds: number,
+  ids: { clip: string; track: string },
+): ProjectDocument {
+  const { clip, place } = needClip(project, clipId);
+  const other = findSource(project, sourceId);
+  if (!other || !soundOf(other)) throw new EditRefused('source', 'This source has no sound.');
+  const apart = place.track.kind === 'sound' ? clip : detachedSound(project, clipId);
+  const target = apart?.id ?? ids.clip;
+  const detached = apart ? project : detachSound(project, clipId, 'copied', ids);
+  return withClip(detached, target, (one) => {
+    const before = one.of.kind === 'source' ? findSource(project, one.of.id) : undefined;
+    const perSecond = before ? secondsPosition(before, 1) : rateToNumber(mapOf(detached, one).sourceRate);
+    const scaled = scaledClip(one, secondsPosition(other, 1) / perSecond);
+    const by = secondsPosition(other, seconds);
+    const { start, pins } = scaled.timing;
+    const moved = pins?.map((pin) => ({ ...pin, source: pin.source + by }));
+    return {
+      ...scaled,
+      of: { kind: 'source', id: sourceId },
+      name: other.name.replace(/(?<=\S)\.[^.]+$/, ''),
+      timing: { ...scaled.timing, start: start + by, ...(moved && { pins: moved }) },
+    };
+  });
 }
 
 /**

@@ -7,8 +7,8 @@ function scaledSpan(span: Span, times: number): Span {
   return { ...span, y, ...(span.jump !== undefined && { jump: span.jump * times }) };
 }
 
-// The same moments of the source, counted in frames of which there are `times` as many.
-function scaledClip(clip: Clip, times: number): Clip {
+/** A clip that shows the same moments of its source, counted in positions of which there are `times` as many. */
+export function scaledClip(clip: Clip, times: number): Clip {
   const { start, spans, pins } = clip.timing;
   const timing: Clip['timing'] = {
     ...clip.timing,

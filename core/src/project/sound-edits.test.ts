@@ -1,5 +1,6 @@
 import type { ProjectDocument } from '@hastig/contract';
 import {
+  addSource,
   attachSound,
   clearPitch,
   compile,
@@ -8,6 +9,7 @@ import {
   detachSound,
   EditRefused,
   findClip,
+  integrityErrors,
   mapOf,
   movedSound,
   placeOf,
@@ -15,6 +17,7 @@ import {
   positionAt,
   programOf,
   rampSpan,
+  replaceSound,
   SEQUENCE,
   setMaster,
   setPitch,
@@ -27,11 +30,44 @@ import {
   splitClip,
   withTiming,
 } from '..';
-import { rowOf, withSound } from '../../test/projects';
+import { paced, rowOf, soundFactsOf, withSound } from '../../test/projects';
 
 const ids = { clip: 'own', track: 'new-track' };
 const kept = { pitch: 'kept', cents: 0, formants: 'shifted', focus: 'music' } as const;
 const soundAt = (project: ProjectDocument, id = 'c1') => findClip(project, id)!.sound;
+
+describe('other sound in the place of a clip’s', () => {
+  const recorded = addSource(
+    { ...withSound(rowOf(300)), defaults: { ...rowOf(1).defaults, arrivals: 'wait' } },
+    { id: 'rec', name: 'Field recorder.wav', sha256: 'b'.repeat(64), facts: soundFactsOf(44_100, 20) },
+    'none',
+  );
+  const ramped = paced(recorded, 'c0', constantSpan(1, 60), rampSpan(1, 0.25, 40));
+  /** Seconds of the recording that are heard at an output frame of the clip. */
+  const heardAt = (project: ProjectDocument, id: string, frame: number): number =>
+    positionAt(mapOf(project, findClip(project, id)!), frame) / 44_100;
+  const pictureAt = (frame: number): number => positionAt(mapOf(ramped, findClip(ramped, 'c0')!), frame) / 30;
+
+  it('runs with the picture through its ramp, so many seconds off, linked to it', () => {
+    const replaced = replaceSound(ramped, 'c0', 'rec', 1.5, ids);
+    expect(integrityErrors(replaced)).toEqual([]);
+    expect(findClip(replaced, 'c0')!.muted).toBe(true);
+    expect(findClip(replaced, 'own')).toMatchObject({ soundFrom: 'c0', name: 'Field recorder' });
+    for (const frame of [0, 30, 70, 99]) expect(heardAt(replaced, 'own', frame)).toBeCloseTo(pictureAt(frame) + 1.5, 9);
+    expect(placeOf(replaced, 'own')!.from).toBe(placeOf(replaced, 'c0')!.from);
+    // Again, with other seconds: the same clip, its timing from the picture's once more.
+    const again = replaceSound(replaced, 'own', 'rec', -0.25, ids);
+    expect(again.clips).toHaveLength(replaced.clips.length);
+    expect(heardAt(again, 'own', 70)).toBeCloseTo(pictureAt(70) + 1.25, 9);
+  });
+
+  it('goes with the clip’s own sound again, and what has no sound is refused', () => {
+    const back = attachSound(replaceSound(ramped, 'c0', 'rec', 0, ids), 'c0');
+    expect(findClip(back, 'own')).toBeUndefined();
+    expect(findClip(back, 'c0')!.muted).toBeUndefined();
+    expect(() => replaceSound(rowOf(100), 'c0', 's0', 0, ids)).toThrow('no sound');
+  });
+});
 
 describe('the pitch of clips and of parts of them', () => {
   const project = withSound(rowOf(10, 40));

@@ -9,3 +9,4 @@ export * from './mix/duck';
 export * from './mix/limit';
 export { LoudnessMeter, type Loudness } from './loudness/meter';
 export * from './wave-file';
+export * from './sync/offset';

@@ -13,7 +13,7 @@ import {
 } from './keyed';
 
 /** Settings of which some numbers may change over time: their keys stand beside them. */
-export type KeyedNumbers<N extends string> = Record<N, number> & { keys?: Partial<Record<N, Keyed>> };
+type KeyedNumbers<N extends string> = Record<N, number> & { keys?: Partial<Record<N, Keyed>> };
 
 /** What is done with keys of settings, whatever these are about. */
 export interface KeyTools<S, N extends string> {

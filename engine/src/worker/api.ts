@@ -1,5 +1,13 @@
 import type { MediaFacts } from '@hastig/contract';
-import type { BeatAnalysis, FoundMoment, Loudness, OnsetEnvelope, Program, ProgramUpdate } from '@hastig/core';
+import type {
+  BeatAnalysis,
+  FoundMoment,
+  FoundOffset,
+  Loudness,
+  OnsetEnvelope,
+  Program,
+  ProgramUpdate,
+} from '@hastig/core';
 import type { BeatQuestion } from '../beats/analyse';
 import type { EffectFile, WantedEffect } from '../effects/make-file';
 import type { MomentQuestion } from '../moments/find';
@@ -9,6 +17,7 @@ import type { SourceLocations } from '../media/source-pool';
 import type { RenderJob, RenderProgress, RenderResult } from '../render/job';
 import type { PlayClock } from '../stage/clock';
 import type { Punctuality } from '../stage/punctuality';
+import type { Recording } from '../sync/find';
 import type { WantedThumb } from '../thumbs/thumbnailer';
 import type { StageEvents } from '../stage/stage-worker';
 
@@ -58,6 +67,7 @@ export interface EngineApi {
   analyseBeats(question: BeatQuestion, onProgress: (share: number) => void): Promise<BeatAnalysis>;
   envelope(question: BeatQuestion): Promise<OnsetEnvelope>;
   loudness(program: Program, sources: SourceLocations, onProgress: (share: number) => void): Promise<Loudness | null>;
+  findSync(ours: Recording, theirs: Recording): Promise<FoundOffset>;
   makeEffect(wanted: WantedEffect): EffectFile;
   findMoments(question: MomentQuestion): Promise<FoundMoment[]>;
   /** A stretch of a source's sound as it is, all channels as one; silent where there is none. */

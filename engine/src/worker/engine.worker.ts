@@ -13,6 +13,7 @@ import { render } from '../render/render';
 import { askSound, serveSound } from '../render/sound-side';
 import { StageSound } from '../stage/stage-sound';
 import { StageWorker } from '../stage/stage-worker';
+import { findSync } from '../sync/find';
 import { Thumbnailer } from '../thumbs/thumbnailer';
 import type { EngineApi } from './api';
 
@@ -106,6 +107,7 @@ const api: EngineApi = {
     );
   },
   loudness: measureLoudness,
+  findSync,
   makeEffect: (wanted) => {
     const file = makeEffectFile(wanted);
     return transfer(file, [file.bytes.buffer]);

@@ -5,6 +5,7 @@ import Diamond from 'lucide-react-native/icons/diamond';
 import Eraser from 'lucide-react-native/icons/eraser';
 import Gauge from 'lucide-react-native/icons/gauge';
 import MoveHorizontal from 'lucide-react-native/icons/move-horizontal';
+import Replace from 'lucide-react-native/icons/replace';
 import Sliders from 'lucide-react-native/icons/sliders-vertical';
 import Stretch from 'lucide-react-native/icons/unfold-horizontal';
 import Unlink from 'lucide-react-native/icons/unlink';
@@ -21,6 +22,7 @@ import { KeysSheet } from '../sheets/keys-sheet';
 import { LevelSheet } from '../sheets/level-sheet';
 import { LoudnessSheet } from '../sheets/loudness-sheet';
 import { PitchSheet } from '../sheets/pitch-sheet';
+import { ReplaceSoundSheet } from '../sheets/replace-sound-sheet';
 import { StretchSheet } from '../sheets/stretch-sheet';
 import { SlipSoundSheet } from '../sheets/slip-sound-sheet';
 import type { SoundCommand, SoundContext } from './context';
@@ -96,6 +98,7 @@ export const soundCommands = [
     possible: ({ clip }) => clip.soundFrom === undefined,
     sheet: DetachSheet,
   },
+  { id: 'replace', label: 'Replace', icon: Replace, bar: 'wide', group: 'Clip', sheet: ReplaceSoundSheet },
   { id: 'slip', label: 'Slip', icon: MoveHorizontal, bar: 'wide', group: 'Clip', sheet: SlipSoundSheet },
   { id: 'mute', label: 'Mute', icon: VolumeOff, bar: 'wide', group: 'Clip', run: mute },
   {

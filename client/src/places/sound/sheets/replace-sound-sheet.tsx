@@ -1,0 +1,92 @@
+import { findClip, findSource, replaceSound, soundOf, SURE, trimDecimals } from '@hastig/core';
+import { nanoid } from '@reduxjs/toolkit';
+import { useEffect, useMemo, useState } from 'react';
+import { Text } from 'react-native';
+import { FormFields } from '../../../form/form-fields';
+import { ProjectSheet } from '../../../form/project-sheet';
+import { numberField } from '../../../form/specs';
+import { useEntries } from '../../../form/use-entries';
+import { useSync } from '../../../sound/use-sync';
+import { useAppSelector } from '../../../store/hooks';
+import { Button } from '../../../ui/button';
+import { Choice } from '../../../ui/choice';
+import { EmptySheet } from '../../../ui/empty-sheet';
+import { Progress } from '../../../ui/progress';
+import type { SoundSheetProps } from '../commands/context';
+
+/** Seconds that a recording may begin before or after the picture at most: a day. */
+const MOST = 86_400;
+
+/** Another recording in the place of a clip's sound: where it lies is typed, or found by comparing both. */
+export function ReplaceSoundSheet({ clipId, onClose }: SoundSheetProps) {
+  const project = useAppSelector((state) => state.project.document)!;
+  const { of } = findClip(project, clipId)!;
+  const own = of.kind === 'source' ? findSource(project, of.id) : undefined;
+  const others = project.sources.filter((source) => source.id !== own?.id && soundOf(source));
+  // The same ones for as long as the sheet is open: what is tried out is what is kept.
+  const ids = useMemo(() => ({ clip: `id-${nanoid(12)}`, track: `id-${nanoid(12)}` }), []);
+  const [chosen, choose] = useState(others[0]?.id ?? '');
+  const [comparing, compare] = useState(false);
+  const other = others.find(({ id }) => id === chosen);
+  const { found, progress, fault } = useSync(comparing ? own : undefined, other);
+  const { specs, texts, values, faults, set } = useEntries(() => ({
+    seconds: numberField('Starts at (s)', '0', -MOST, MOST, 'of the recording, heard with the clip’s first frame'),
+  }));
+  const sure = found !== undefined && found.sureness >= SURE;
+  useEffect(() => {
+    if (found && found.sureness >= SURE) set({ seconds: trimDecimals(found.seconds, 6) });
+  }, [found]);
+  const seconds = values?.seconds;
+  const edit = useMemo(
+    () =>
+      seconds !== undefined && chosen
+        ? (now: typeof project) => replaceSound(now, clipId, chosen, seconds, ids)
+        : undefined,
+    [seconds, chosen, clipId, ids],
+  );
+  if (!other)
+    return (
+      <EmptySheet
+        title="Replace sound"
+        words="Nothing else in this project has sound. Import another recording first."
+        onClose={onClose}
+      />
+    );
+  const words = sure
+    ? `Found: ${Math.round(100 * found.sureness)}% alike`
+    : found
+      ? 'These two don’t sound alike. Type where it starts.'
+      : '';
+  return (
+    <ProjectSheet
+      title="Replace sound"
+      label="replace sound"
+      edit={edit}
+      onClose={onClose}
+      outcome={() => words || 'Timing is the clip’s; its own sound is muted'}
+    >
+      <Choice
+        label="Recording"
+        value={chosen}
+        onChange={(id) => {
+          choose(id);
+          compare(false);
+        }}
+        options={others.map(({ id, name }) => ({ value: id, label: name }))}
+      />
+      <FormFields specs={specs} {...{ texts, faults }} onChange={(name, text) => set({ [name]: text })} />
+      {progress === null ? (
+        own && !found ? (
+          <Button label="Find by its sound" onPress={() => compare(true)} />
+        ) : null
+      ) : (
+        <Progress label="Comparing" value={progress} />
+      )}
+      {fault ? (
+        <Text role="alert" className="font-sans text-[14px] text-wrong">
+          {fault}
+        </Text>
+      ) : null}
+    </ProjectSheet>
+  );
+}

@@ -1,0 +1,47 @@
+import type { Source } from '@hastig/contract';
+import type { FoundOffset } from '@hastig/core';
+import { inWorker } from '@hastig/engine';
+import { useEffect, useState } from 'react';
+import { useOnsets } from '../beats/use-onsets';
+import { locationOf } from '../store/selectors';
+
+/** How far the search for a recording's place is, and what it found. */
+interface SyncState {
+  found: FoundOffset | undefined;
+  /** Share of both that has been listened to, while they are; null before and after. */
+  progress: number | null;
+  fault: string | null;
+}
+
+/**
+ * Finds how a second recording lies against a first by their sound, once both are given.
+ *
+ * @param ours undefined while nothing is searched
+ */
+export function useSync(ours: Source | undefined, theirs: Source | undefined): SyncState {
+  const [a, b] = [useOnsets(ours), useOnsets(ours ? theirs : undefined)];
+  const [outcome, setOutcome] = useState<{ key: string; found?: FoundOffset; fault?: string }>();
+  const key = `${a.id} ${b.id}`;
+  useEffect(() => {
+    if (!ours || !theirs || !a.question || !b.question) return undefined;
+    let wanted = true;
+    const [first, second] = [
+      { location: locationOf(ours), onsets: a.question },
+      { location: locationOf(theirs), onsets: b.question },
+    ];
+    inWorker((api) => api.findSync(first, second)).then(
+      (found) => wanted && setOutcome({ key, found }),
+      (error: Error) => wanted && setOutcome({ key, fault: error.message }),
+    );
+    return () => {
+      wanted = false;
+    };
+  }, [ours, theirs, a.question, b.question, key]);
+  const here = outcome?.key === key ? outcome : undefined;
+  const listening = [a, b].filter(({ question }) => !question);
+  return {
+    found: ours && here?.found,
+    fault: a.fault ?? b.fault ?? here?.fault ?? null,
+    progress: ours && !here ? 1 - listening.reduce((sum, { progress }) => sum + (1 - (progress ?? 0)), 0) / 2 : null,
+  };
+}

@@ -1,0 +1,89 @@
+import { EnvelopeMaker } from '../../beats/envelope';
+import { closeLookAt, CLOSE_LOOK, exactOffset, roughOffset, SURE } from './offset';
+
+const RATE = 16_000;
+
+/** Numbers that look random and are the same every time, −1 to 1 (Park and Miller, 1988). */
+const random = (seed: number): (() => number) => {
+  let state = seed;
+  return () => (state = (state * 16_807) % 2_147_483_647) / 1_073_741_823.5 - 1;
+};
+
+/** Something that happens: knocks, hisses and tones at moments of no order, as samples of any rate. */
+function happening(seconds: number, seed: number): (t: number) => number {
+  const next = random(seed);
+  const events: { at: number; pitch: number; fall: number; loud: number }[] = [];
+  for (let at = 0.3; at < seconds - 0.5; at += 0.35 + 0.3 * next()) {
+    events.push({ at, pitch: 900 + 700 * next(), fall: 25 + 15 * next(), loud: 0.5 + 0.4 * next() });
+  }
+  return (t) =>
+    events.reduce((sum, { at, pitch, fall, loud }) => {
+      const since = t - at;
+      return since < 0 || since > 0.4
+        ? sum
+        : sum +
+            loud * Math.exp(-fall * since) * (Math.sin(2 * Math.PI * pitch * since) + Math.sin(9000 * since * since));
+    }, 0);
+}
+
+/** A recording of it that begins at `from`: other gain, its own noise, and the sound dulled as by another room. */
+function recording(
+  what: (t: number) => number,
+  from: number,
+  seconds: number,
+  rate: number,
+  seed: number,
+): Float32Array {
+  const noise = random(seed);
+  let dull = 0;
+  return Float32Array.from({ length: Math.round(seconds * rate) }, (_, i) => {
+    dull += 0.6 * (what(from + i / rate) - dull);
+    return 0.4 * dull + 0.02 * noise();
+  });
+}
+
+const envelopeOf = (samples: Float32Array, rate: number) => {
+  const maker = new EnvelopeMaker(rate);
+  maker.push(samples);
+  return maker.envelope();
+};
+
+describe.each([
+  ['that begins later', 3.2173, 14, RATE],
+  ['that begins sooner', -2.4406, 22, RATE],
+  ['at another rate', 1.0009, 16, 22_050],
+])('a second recording %s', (_, begins, seconds, rate) => {
+  const what = happening(24, 11);
+  const ours = recording(what, 0, 20, RATE, 3);
+  const theirs = recording(what, begins, seconds, rate, 5);
+  const [a, b] = [envelopeOf(ours, RATE), envelopeOf(theirs, rate)];
+  const rough = roughOffset(a, b);
+
+  it('is found to some milliseconds, and surely', () => {
+    expect(Math.abs(rough.seconds + begins)).toBeLessThan(0.006);
+    expect(rough.sureness).toBeGreaterThan(SURE);
+  });
+
+  it('then to a fraction of a millisecond', () => {
+    const from = closeLookAt(a, b, rough.seconds);
+    expect(from + CLOSE_LOOK).toBeLessThanOrEqual(20);
+    const cut = (samples: Float32Array, at: number, per: number) => {
+      const first = Math.max(0, Math.round(at * per));
+      return { samples: samples.slice(first, first + Math.round(CLOSE_LOOK * per)), rate: per, from: first / per };
+    };
+    const exact = exactOffset(cut(ours, from, RATE), cut(theirs, from + rough.seconds, rate), rough.seconds);
+    expect(Math.abs(exact + begins)).toBeLessThan(0.0002);
+  });
+});
+
+it('two recordings of different things are not taken for one', () => {
+  const [a, b] = [7, 301].map((seed) => envelopeOf(recording(happening(20, seed), 0, 18, RATE, seed), RATE));
+  expect(roughOffset(a!, b!).sureness).toBeLessThan(SURE);
+});
+
+it('silence and nothing have no place', () => {
+  const silence = envelopeOf(new Float32Array(RATE * 4), RATE);
+  const none = envelopeOf(new Float32Array(0), RATE);
+  expect(roughOffset(silence, silence).sureness).toBe(0);
+  expect(roughOffset(silence, none)).toEqual({ seconds: 0, sureness: 0 });
+});
