@@ -11,6 +11,7 @@ import {
   soundRuns,
   Voices,
   type Program,
+  type SoundSupply,
 } from '../..';
 import { centsBetween, madeSupply, toneIn } from '../test-supply';
 
@@ -168,6 +169,96 @@ describe('sound with a pitch of its own', () => {
       for (let n = near - 2000; n < near + 2000; n++) if (abs(samples[n]!) > abs(samples[best]!)) best = n;
       expect(abs(best - near) / RATE).toBeLessThan(0.001);
     }
+  });
+
+  // Fast sound lets a click pass between two blocks; each is to be heard all the same, once, and in its place.
+  it.each([
+    [4, 'music'],
+    [4, 'speech'],
+    [8, 'music'],
+    [16, 'speech'],
+    [-4, 'music'],
+  ] as const)('lets every click be heard at ×%d, for %s', async (speed, focus) => {
+    const map = mapOf([constantSpan(speed, 120)], { sourceFrames: 3000, start: speed < 0 ? 1000 : 0 });
+    const every = 24_000;
+    const click = (n: number): number => (n % every === 7001 ? 0.9 : n % every === 7003 ? -0.5 : 0);
+    const samples = await heard(map, { pitch: 'kept', focus }, click, 0, 4);
+    const start = (map.start / 30) * RATE;
+    const expected: number[] = [];
+    for (let at = 7001; at < 4e6; at += every) {
+      const n = (at - start) / speed;
+      if (n > 300 && n < 4 * RATE - 300) expected.push(n);
+    }
+    const found: number[] = [];
+    samples.forEach((value, n) => {
+      if (abs(value) > 0.4 && n - (found.at(-1) ?? -1e9) > 100) found.push(n);
+    });
+    expect(found).toHaveLength(expected.length);
+    expected.sort((a, b) => a - b);
+    for (const [i, n] of found.entries()) expect(abs(n - expected[i]!) / RATE).toBeLessThan(0.0005);
+  });
+
+  it('is in step after an hour', async () => {
+    const hour = mapOf([constantSpan(0.75, 30 * 3600)], { sourceFrames: 30 * 2701 });
+    const click = (n: number): number => (n % 36_000 === 1000 ? 0.9 : 0);
+    const from = 3590;
+    const samples = await heard(hour, { pitch: 'kept', focus: 'speech' }, click, from, 4);
+    const clicks: number[] = [];
+    samples.forEach((value, n) => {
+      if (abs(value) > 0.3 && n - (clicks.at(-1) ?? -1e9) > 4800) clicks.push(n);
+    });
+    expect(clicks).toHaveLength(4);
+    for (const n of clicks) {
+      const at = (from * RATE + n) * 0.75;
+      const off = ((at - 1000 + 18_000) % 36_000) - 18_000;
+      expect(abs(off) / 0.75 / RATE).toBeLessThan(0.001);
+    }
+  });
+
+  it('has no alias where it is shifted up past what the rate holds: 15 kHz an octave higher are 40 dB down', async () => {
+    const level = async (hertz: number, cents: number, speed: number): Promise<number> => {
+      const samples = await heard(steady(speed), { pitch: 'kept', cents }, sine(hertz), 1, 1);
+      return Math.sqrt(samples.reduce((sum, value) => sum + value * value, 0) / samples.length);
+    };
+    // The tone's own level is 0.354.
+    expect(await level(15_000, 1200, 0.5)).toBeLessThan(0.00354);
+    expect(await level(15_000, 1200, 4)).toBeLessThan(0.00354);
+    expect(await level(7000, 1200, 4)).toBeGreaterThan(0.3);
+  });
+
+  it('adds no offset and does not clip what does not', async () => {
+    for (const speed of [0.25, 4]) {
+      const samples = await heard(steady(speed), { pitch: 'kept' }, (n) => 1.8 * sine(220)(n), 1, 2);
+      expect(abs(samples.reduce((sum, value) => sum + value, 0) / samples.length)).toBeLessThan(0.001);
+      expect(samples.every((value) => abs(value) < 1)).toBe(true);
+    }
+  });
+
+  it('that cannot be decoded somewhere is refused there, and heard before and after', async () => {
+    const long = mapOf([constantSpan(0.5, 1200)], { sourceFrames: 1000 });
+    const supply = madeSupply([sine(440)], { sampleRate: RATE });
+    const broken: SoundSupply = {
+      ...supply,
+      block: (start, end) =>
+        start < 9.5 * RATE && end > 9 * RATE
+          ? Promise.reject(new Error('This packet is damaged.'))
+          : supply.block(start, end),
+    };
+    const mix = new ProgramMix(programOfMap(long, { pitch: 'kept' }), async () => broken, new Voices());
+    await expect(mix.read(18 * RATE, 4800, RATE)).rejects.toThrow('damaged');
+    for (const seconds of [1, 30]) {
+      const { channels } = await mix.read(seconds * RATE, RATE / 2, RATE);
+      expect(toneIn(channels![0]!, 440, RATE).level).toBeGreaterThan(0.45);
+    }
+  });
+
+  it('goes on sounding at ×4 beneath attacks, as loud as it is and at its pitch', async () => {
+    const played = (n: number): number => 0.5 * sine(440)(n) + (n % 48_000 < 240 ? 0.6 * sin(n * n * 0.01) : 0);
+    const samples = await heard(steady(4), { pitch: 'kept' }, played, 1, 2);
+    const { hertz, level } = toneIn(samples, 440, RATE);
+    expect(abs(centsBetween(440, hertz))).toBeLessThan(1);
+    expect(level).toBeGreaterThan(0.22);
+    expect(level).toBeLessThan(0.28);
   });
 
   it('keeps attacks better for speech than for music', async () => {
