@@ -19,7 +19,7 @@ export type ReadSound = (first: number, count: number, rate: number) => Promise<
  */
 export class SoundOutput {
   private context: AudioContext | undefined;
-  private playing: { source: AudioBufferSourceNode; at: number }[] = [];
+  private playing: { source: AudioBufferSourceNode; at: number; until: number }[] = [];
   private run = 0;
   private timer: ReturnType<typeof setInterval> | undefined;
   /** Time of the context at which `startedSample` is heard. */
@@ -92,13 +92,14 @@ export class SoundOutput {
   private cutAhead(context: AudioContext): number | undefined {
     this.run++;
     this.reading = false;
-    // What starts within the next moments stays, so that no gap is heard.
+    // What is heard within the next moments stays, so that no gap is heard; what goes on past them ends there, for a change is to
+    // be heard at once and not after the piece.
     const cut = context.currentTime + LEAD / 2;
-    const late = this.playing.filter(({ at }) => at >= cut);
-    for (const { source } of late) source.stop();
+    const late = this.playing.filter(({ until }) => until > cut);
+    for (const { source, at } of late) source.stop(Math.max(at, cut));
     this.levels.cut(cut);
     this.playing = this.playing.filter(({ at }) => at < cut);
-    return late.length > 0 ? Math.min(...late.map(({ at }) => at)) : undefined;
+    return late.length > 0 ? Math.max(cut, Math.min(...late.map(({ at }) => at))) : undefined;
   }
 
   /** How loud it is now. */
@@ -164,7 +165,7 @@ export class SoundOutput {
     if (missed >= buffer.duration) return;
     source.start(at + missed, missed);
     this.levels.add(at, samples, context.sampleRate);
-    const entry = { source, at };
+    const entry = { source, at, until: at + buffer.duration };
     this.playing.push(entry);
     source.onended = () => (this.playing = this.playing.filter((one) => one !== entry));
   }
