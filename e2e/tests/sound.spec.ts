@@ -4,6 +4,8 @@ import {
   effectMoments,
   findClip,
   findSource,
+  formatTime,
+  makeRate,
   mapOf,
   placeOf,
   secondsPosition,
@@ -15,7 +17,7 @@ import {
 } from '@hastig/core';
 import type { Page } from '@playwright/test';
 import { accessFaults } from '../support/accessible';
-import { expect, saved, startAction, test, type TestApp } from '../support/app';
+import { expect, restingBox, saved, startAction, test, type TestApp } from '../support/app';
 import { demoSound } from '../support/files';
 
 async function documentOf(app: TestApp, id: string): Promise<ProjectDocument> {
@@ -256,6 +258,25 @@ test('an effect is searched, heard, laid on the fastest frame and on every cut, 
   await expect(put.getByRole('status')).toHaveText(`Loudest at frame ${nearest}`);
   await put.getByRole('button', { name: 'Apply' }).click();
   expect((await laid('Swing past'))[0]!.frame).toBeCloseTo(nearest, 6);
+
+  // One is dragged to a track: its loudest moment is where it was let go, on the playhead that is near.
+  await page.getByRole('toolbar', { name: 'Timeline actions' }).getByRole('button', { name: 'More' }).click();
+  await page.getByRole('dialog').getByRole('button', { name: 'Effects', exact: true }).click();
+  await sheet.getByRole('textbox', { name: 'Search' }).fill('wood');
+  const grip = await restingBox(page.locator('[data-grip="Wood tick"]'));
+  const tracks = await restingBox(page.getByRole('group', { name: 'Tracks' }));
+  const at = await restingBox(page.getByRole('button', { name: /: Swing past/ }).first());
+  await page.mouse.move(grip.x + grip.width / 2, grip.y + grip.height / 2);
+  await page.mouse.down();
+  await page.mouse.move(at.x + 30, tracks.y + 20, { steps: 4 });
+  await expect(page.getByText(/^loudest at /)).toBeVisible();
+  await page.mouse.move(at.x + 40, at.y + at.height / 2, { steps: 4 });
+  const told = (await page.getByText(/^loudest at /).textContent())!;
+  await page.mouse.up();
+  await expect(page.getByRole('button', { name: 'Undo: add Wood tick' })).toBeEnabled();
+  const [tick] = await laid('Wood tick');
+  expect(told).toBe(`loudest at ${formatTime(Math.round(tick!.frame), makeRate(24), 'timecode')}`);
+  expect(tick!.frame).toBeCloseTo(Math.round(tick!.frame), 6);
 });
 
 /** A second recording of the demo's chimes: from 1.25 s on, quieter, as one channel, with noise of its own. */

@@ -2,6 +2,7 @@ import type { ProjectDocument } from '@hastig/contract';
 import {
   effectKinds,
   findClip,
+  findContainer,
   mapOf,
   placeOf,
   searchEffects,
@@ -27,6 +28,7 @@ import { SheetFrame } from '../ui/sheet-frame';
 import { useWide } from '../ui/use-wide';
 import { VirtualList } from '../ui/virtual-list';
 import { useAudition } from './audition';
+import { EffectGrip, type SpotAt } from './drag-effect';
 import { mayFollow, placingOptions, riseOptions, targetsFor, type Placing, type Rise } from './targets';
 
 interface EffectsSheetProps {
@@ -36,6 +38,8 @@ interface EffectsSheetProps {
   clipId: string | undefined;
   /** Frame of the sequence or group that is looked at now. */
   near(): number;
+  /** Tells the spot of the timeline under a point of the page, where the timeline is in sight. */
+  spotAt?: SpotAt;
   onClose(): void;
 }
 
@@ -81,7 +85,7 @@ function madeFor(project: ProjectDocument, clipId: string | undefined): Row | un
 }
 
 /** The library of effects: searched, listened to, and laid so that the loudest moment is on a frame. */
-export function EffectsSheet({ containerId, clipId, near, onClose }: EffectsSheetProps) {
+export function EffectsSheet({ containerId, clipId, near, spotAt, onClose }: EffectsSheetProps) {
   const dispatch = useAppDispatch();
   const project = useAppSelector((state) => state.project.document)!;
   const { heard, hear, stop } = useAudition();
@@ -96,13 +100,16 @@ export function EffectsSheet({ containerId, clipId, near, onClose }: EffectsShee
   const found = searchEffects(search, kind === 'all' ? undefined : kind).map(rowOf);
   const rows = made && search.trim() === '' && kind !== 'tick' && kind !== 'impact' ? [made, ...found] : found;
 
+  const lay = async (id: string, effect: Parameters<typeof addEffect>[0]): Promise<void> => {
+    setAdding(id);
+    await dispatch(addEffect(effect));
+    setAdding(null);
+  };
   const add = async ({ id, name, wanted, on }: Row): Promise<void> => {
     const { targets, missing } = on ? { targets: [on] } : targetsFor(project, containerId, placing, near());
     if (missing) return void dispatch(noticeSet(missing));
-    setAdding(id);
     const follow = !on && mayFollow(placing) && rise === 'ramp';
-    await dispatch(addEffect({ wanted, name, containerId, targets, follow }));
-    setAdding(null);
+    await lay(id, { wanted, name, containerId, targets, follow });
   };
 
   return (
@@ -140,6 +147,19 @@ export function EffectsSheet({ containerId, clipId, near, onClose }: EffectsShee
         gap={4}
         render={(row) => (
           <View className="min-h-[52px] flex-row items-center gap-1 rounded-lg border border-line bg-ink px-1">
+            {spotAt ? (
+              <EffectGrip
+                name={row.name}
+                rate={findContainer(project, containerId)!.rate}
+                spotAt={spotAt}
+                onDrop={({ frame, trackId }) =>
+                  void lay(row.id, {
+                    ...{ wanted: row.wanted, name: row.name, containerId, follow: false },
+                    ...{ targets: [{ frame }], track: trackId },
+                  })
+                }
+              />
+            ) : null}
             <IconButton
               label={heard === row.id ? `Stop ${row.name}` : `Hear ${row.name}`}
               icon={heard === row.id ? Square : Play}

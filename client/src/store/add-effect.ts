@@ -16,12 +16,14 @@ interface AddedEffect {
   targets: readonly Target[];
   /** Whether its rise lasts as long as the ramp up to each. */
   follow: boolean;
+  /** The track it is to lie on, if that is free there. */
+  track?: string;
 }
 
 const newId = (): string => `id-${nanoid(12)}`;
 
 /** Makes an effect, keeps it with the project's footage unless it is there, and lays it on each target. */
-export function addEffect({ wanted, name, containerId, targets, follow }: AddedEffect): AppThunk<Promise<void>> {
+export function addEffect({ wanted, name, containerId, targets, follow, track }: AddedEffect): AppThunk<Promise<void>> {
   return async (dispatch) => {
     const { bytes, rise, loudest } = await inWorker((api) => api.makeEffect(wanted));
     const file = new File([bytes], `${name}.wav`, { type: 'audio/wav' });
@@ -35,7 +37,7 @@ export function addEffect({ wanted, name, containerId, targets, follow }: AddedE
             const id = known?.id ?? `source-${nanoid(10)}`;
             const made = { id, name: file.name, sha256, facts };
             const there = known ? project : addEffectSource(project, made, { rise, loudest }, newId);
-            return layEffect(there, containerId, id, targets, { follow, newId });
+            return layEffect(there, containerId, id, targets, { follow, newId, ...(track && { track }) });
           }),
         );
       }),

@@ -61,6 +61,8 @@ export function addEffectSource(
 interface Laying {
   /** Whether the effect's rise is stretched to last as long as the ramp up to each target that has one. */
   follow: boolean;
+  /** The track it is to lie on, if that is a sound track and free there. */
+  track?: string;
   newId(): string;
 }
 
@@ -117,7 +119,7 @@ function laidOn(project: ProjectDocument, containerId: string, clip: Clip, targe
   const fitted = laying.follow && ramp > 0 ? followingClip(clip, source, rate, ramp) : clip;
   const loudest = secondsPosition(source, moments.loudest);
   const { clip: moved, at } = onFrame(mapIn(project, fitted, rate), fitted, loudest, target.frame);
-  return layOnSound(project, containerId, at, moved, laying.newId());
+  return layOnSound(project, containerId, at, moved, laying.newId(), laying.track);
 }
 
 /** Lays a clip of a source that is an effect on each target, its loudest moment exactly there, on sound tracks that are free. */

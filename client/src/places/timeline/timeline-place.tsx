@@ -2,6 +2,7 @@ import type { ProjectDocument } from '@hastig/contract';
 import { containerFrames, findClip, findContainer, SEQUENCE } from '@hastig/core';
 import { useMemo, useRef } from 'react';
 import { ScrollView, Text, View } from 'react-native';
+import type { Spot, SpotAt } from '../../effects/drag-effect';
 import { PlaceFrame } from '../../project/place-frame';
 import { useAppSelector, useSession } from '../../store/hooks';
 import { shownProject } from '../../store/selectors';
@@ -46,6 +47,8 @@ export function TimelinePlace({ containerId }: { containerId: string }) {
   // While a clip is dragged, all that does not move with it stands still.
   const frames = framesInView(time.held ? saved : project, containerId);
   const { active, disabled, several, act, choose, chooseNone, close } = useTimelineCommands(containerId, time);
+  const spot = useRef<SpotAt>(null);
+  const spotAt = useStable((x: number, y: number): Spot | null => spot.current?.(x, y) ?? null);
   const onSeveral = useStable(() => act('several'));
   const onMarker = useStable(() => act('markers'));
   const onCloser = useStable((from: number, to: number) => time.show(from, to));
@@ -54,7 +57,9 @@ export function TimelinePlace({ containerId }: { containerId: string }) {
   const view = useMemo(() => ({ from, to, width }), [from, to, width]);
   if (!project || !container) return null;
   const start = containerId === SEQUENCE ? project.sequence.startFrame : 0;
-  const sheet = active ? <OpenSheet {...{ active, containerId, disabled }} onCommand={act} onClose={close} /> : null;
+  const sheet = active ? (
+    <OpenSheet {...{ active, containerId, disabled, spotAt }} onCommand={act} onClose={close} />
+  ) : null;
   const bar = (
     <CommandBar
       name="Timeline actions"
@@ -71,7 +76,7 @@ export function TimelinePlace({ containerId }: { containerId: string }) {
         {arrangement === 'wide' || !sheet ? <Overview {...{ containerId, project, frames, time }} /> : null}
         <Ruler {...{ containerId, container, unit, start, onMarker, onCloser }} view={view} />
         <ScrollView className="min-h-0 flex-1" contentContainerClassName="flex-grow">
-          <Lanes {...{ containerId, project, time }} onChoose={choose} onNowhere={chooseNone} />
+          <Lanes {...{ containerId, project, time }} spotAt={spot} onChoose={choose} onNowhere={chooseNone} />
           {length === 0 && !sheet ? <Empty onAdd={() => act('add')} /> : null}
         </ScrollView>
       </div>
@@ -83,17 +88,18 @@ interface OpenSheetProps {
   active: string;
   containerId: string;
   disabled: ReadonlySet<string>;
+  spotAt: SpotAt;
   onCommand(id: string): void;
   onClose(): void;
 }
 
 /** The sheet of a command, about the clips that are meant meanwhile. */
-function OpenSheet({ containerId, ...props }: OpenSheetProps) {
+function OpenSheet({ containerId, spotAt, ...props }: OpenSheetProps) {
   const project = useAppSelector((state) => state.project.document)!;
   const { selectedClips, playhead } = useSession('selectedClips', 'playhead');
   const clipIds = aimedClips(project, containerId, selectedClips, playhead);
   const clip = clipIds[0] ? findClip(project, clipIds[0]) : undefined;
-  const given = { containerId, clipIds, clip, onClose: props.onClose };
+  const given = { containerId, clipIds, clip, spotAt, onClose: props.onClose };
   return <CommandSheet<TimelineSheetProps> commands={timelineCommands} given={given} {...props} />;
 }
 

@@ -90,10 +90,11 @@ export function appendClip(project: ProjectDocument, containerId: string, clip: 
 }
 
 /**
- * Lays a new clip on the first sound track that is free there, so that nothing gives way; where none is, on a new one.
+ * Lays a new clip on a sound track that is free there, so that nothing gives way; where none is, on a new one.
  *
  * @param at frame (whole) of the sequence or group
  * @param newTrack id of the track that may be added
+ * @param wish the track to take if it is free there; the first that is otherwise
  */
 export function layOnSound(
   project: ProjectDocument,
@@ -101,15 +102,17 @@ export function layOnSound(
   at: number,
   clip: Clip,
   newTrack: string,
+  wish?: string,
 ): ProjectDocument {
   const end = at + clip.shown.frames;
-  const free = findContainer(project, containerId)?.tracks.find(
+  const free = findContainer(project, containerId)?.tracks.filter(
     (track) =>
       track.kind === 'sound' &&
       layoutOf(project, track).every((item) => !item.clip || item.to <= at || item.from >= end),
   );
-  const roomy = free ? project : addTrack(project, containerId, 'sound', newTrack);
-  return insertClip(roomy, containerId, free?.id ?? newTrack, at, clip);
+  const track = free?.find(({ id }) => id === wish) ?? free?.[0];
+  const roomy = track ? project : addTrack(project, containerId, 'sound', newTrack);
+  return insertClip(roomy, containerId, track?.id ?? newTrack, at, clip);
 }
 
 /** The project and the first track of a kind in it, added where there was none. */

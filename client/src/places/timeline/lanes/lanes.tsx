@@ -1,8 +1,9 @@
 import type { ProjectDocument, Source } from '@hastig/contract';
-import { EditRefused, findClip, findContainer, handlesOf, mapOf, SEQUENCE } from '@hastig/core';
-import { useLayoutEffect, useMemo, useRef } from 'react';
+import { EditRefused, edgesOf, findClip, findContainer, handlesOf, mapOf, SEQUENCE } from '@hastig/core';
+import { useImperativeHandle, useLayoutEffect, useMemo, useRef, type RefObject } from 'react';
 import { useStore } from 'react-redux';
 import { linesOver } from '../../../beats/marker-moments';
+import type { SpotAt } from '../../../effects/drag-effect';
 import { useWaveforms } from '../../../sound/use-waveforms';
 import { useThumbs } from '../../../stage/thumbs-context';
 import { commitProject } from '../../../store/edit';
@@ -12,8 +13,8 @@ import type { RootState } from '../../../store/store';
 import { Bubble } from '../../../time-view/bubble';
 import { MarkerLines } from '../../../time-view/marker-lines';
 import { Playhead } from '../../../time-view/playhead';
-import { sizedContext, useSize } from '../../../time-view/use-size';
-import type { TimeControl } from '../../../time-view/use-time-view';
+import { localPoint, sizedContext, useSize } from '../../../time-view/use-size';
+import { xToFrame, type TimeControl } from '../../../time-view/use-time-view';
 import { currentTheme } from '../../../ui/theme';
 import { useStable } from '../../../ui/use-stable';
 import { useWide } from '../../../ui/use-wide';
@@ -22,10 +23,15 @@ import { draggedClip } from './drag-clip';
 import { GapBox } from './gap-box';
 import { drawLanes } from './draw-lanes';
 import { CrowdBox } from './crowd-box';
-import { apart, clipCount, itemsInSight, lanesHeight, lanesOf } from './lanes-view';
+import { apart, clipCount, itemsInSight, laneAt, lanesHeight, lanesOf, snapped } from './lanes-view';
 import { useClipDrag } from './use-clip-drag';
 
+/** Pixels within which what is dropped rests on the playhead or an edge. */
+const SPOT_REACH = 9;
+
 interface LanesProps {
+  /** Set to what tells the spot under a point of the page; null outside the tracks. */
+  spotAt: RefObject<SpotAt | null>;
   containerId: string;
   /** The project as it is shown, with what is being tried out. */
   project: ProjectDocument;
@@ -35,7 +41,7 @@ interface LanesProps {
 }
 
 /** The tracks with their clips, zoomed and panned, dragged and chosen. */
-export function Lanes({ containerId, project, time, onChoose, onNowhere }: LanesProps) {
+export function Lanes({ spotAt, containerId, project, time, onChoose, onNowhere }: LanesProps) {
   const dispatch = useAppDispatch();
   const store = useStore<RootState>();
   const wide = useWide();
@@ -67,6 +73,21 @@ export function Lanes({ containerId, project, time, onChoose, onNowhere }: Lanes
     thumbs?.want(wishes);
     overlay.current!.ariaBusy = String(!thumbs || !thumbs.has(wishes));
   }, [project, containerId, lanes, from, to, pixels, size, thumbs, made, waves, pictureWidth, pictureHeight, theme]);
+
+  useImperativeHandle(
+    spotAt,
+    () => (x: number, y: number) => {
+      const point = localPoint(overlay.current!, [x, y]);
+      const { clientWidth, clientHeight } = overlay.current!;
+      if (point.x < 0 || point.y < 0 || point.x > clientWidth || point.y > clientHeight) return null;
+      const { view } = time;
+      const at = Math.max(0, Math.round(xToFrame(view, point.x)));
+      const { snap, playhead } = store.getState().session;
+      const rests = snap ? snapped(at, [playhead, ...edgesOf(project, container)], view, SPOT_REACH) : undefined;
+      return { frame: rests ?? at, trackId: laneAt(lanes, point.y).track.id };
+    },
+    [lanes, time, project, container, store],
+  );
 
   const chosen = useMemo(() => new Set(selectedClips), [selectedClips]);
   const view = useMemo(() => ({ from, to, width: pixels }), [from, to, pixels]);

@@ -6,10 +6,10 @@ import type { RootState } from '../../../store/store';
 import type { TimelineSheetProps } from '../commands/context';
 
 /** The library of effects, from the timeline: the playhead is a frame of it. */
-export function TimelineEffects({ containerId, clip, onClose }: TimelineSheetProps) {
+export function TimelineEffects({ containerId, clip, spotAt, onClose }: TimelineSheetProps) {
   const store = useStore<RootState>();
   const near = (): number => store.getState().session.playhead;
-  return <EffectsSheet {...{ containerId, near, onClose }} clipId={clip?.id} />;
+  return <EffectsSheet {...{ containerId, near, spotAt, onClose }} clipId={clip?.id} />;
 }
 
 /** A sound of the timeline put on a moment. */
