@@ -255,7 +255,7 @@ test('an effect is searched, heard, laid on the fastest frame and on every cut, 
   const put = page.getByRole('dialog', { name: 'Put on' });
   await put.getByRole('radio', { name: 'Nearest cut' }).click();
   const nearest = cuts.reduce((best, cut) => (Math.abs(cut - one!.frame) < Math.abs(best - one!.frame) ? cut : best));
-  await expect(put.getByRole('status')).toHaveText(`Loudest at frame ${nearest}`);
+  await expect(put.getByRole('status')).toHaveText(`Loudest at ${formatTime(nearest, makeRate(24), 'timecode')}`);
   await put.getByRole('button', { name: 'Apply' }).click();
   expect((await laid('Swing past'))[0]!.frame).toBeCloseTo(nearest, 6);
 

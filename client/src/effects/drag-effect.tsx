@@ -64,6 +64,7 @@ export function EffectGrip({ name, rate, spotAt, onDrop }: EffectGripProps) {
                 top: Math.max(4, held.y - 56),
                 transform: 'translateX(-50%)',
                 padding: '5px 9px',
+                whiteSpace: 'nowrap',
                 borderRadius: 8,
                 background: 'rgb(var(--bone))',
                 color: 'rgb(var(--ink))',

@@ -2,6 +2,7 @@ import {
   effectMoments,
   findClip,
   findSource,
+  formatMoment,
   mapOf,
   placeOf,
   putOnTargets,
@@ -12,7 +13,7 @@ import { nanoid } from '@reduxjs/toolkit';
 import { useMemo } from 'react';
 import { ProjectForm } from '../form/project-form';
 import { choiceField, onlyWhen } from '../form/specs';
-import { useAppSelector } from '../store/hooks';
+import { useAppSelector, useSession } from '../store/hooks';
 import { EmptySheet } from '../ui/empty-sheet';
 import { mayFollow, placingOptions, placings, riseOptions, targetsFor, type Placing, type Rise } from './targets';
 
@@ -26,6 +27,7 @@ interface PutOnSheetProps {
 /** A sound moved so that its loudest moment is exactly on a frame; copies of it where there are several. */
 export function PutOnSheet({ clipId, near, onClose }: PutOnSheetProps) {
   const project = useAppSelector((state) => state.project.document)!;
+  const { unit } = useSession('unit');
   const ids = useMemo(() => new Map<number, string>(), []);
   const clip = findClip(project, clipId);
   const place = clip && placeOf(project, clipId);
@@ -70,7 +72,8 @@ export function PutOnSheet({ clipId, near, onClose }: PutOnSheetProps) {
       outcome={(before, after) => {
         const more = after.clips.length - before.clips.length;
         const at = placeOf(after, clipId);
-        return `Loudest at frame ${at ? loudestFrame(after, clipId) : '–'}${more > 0 ? `, and ${more} more` : ''}`;
+        const told = at ? formatMoment(loudestFrame(after, clipId), at.container.rate, unit) : '–';
+        return `Loudest at ${told}${more > 0 ? `, and ${more} more` : ''}`;
       }}
     />
   );
