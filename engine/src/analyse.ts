@@ -2,8 +2,6 @@ import {
   analyseBeats,
   joinedMotion,
   LoudnessMeter,
-  mixDown,
-  mixedChannels,
   readEnvelope,
   readMotion,
   onsetsOfPieces,
@@ -63,8 +61,8 @@ export async function motionOf(location: FileLocation): Promise<Motion> {
 export async function loudnessOf(location: FileLocation): Promise<Loudness> {
   const { track, facts, dispose } = await openSound(location, 0, 'so its loudness can’t be measured');
   try {
-    const meter = new LoudnessMeter(facts.sampleRate, mixedChannels(facts.channels));
-    for await (const { samples } of decodedSound(track, facts, 0, Infinity)) meter.add(mixDown(samples));
+    const meter = new LoudnessMeter(facts.sampleRate, facts.channels);
+    for await (const { samples } of decodedSound(track, facts, 0, Infinity)) meter.add(samples);
     return meter.loudness;
   } finally {
     dispose();

@@ -16,7 +16,7 @@ import Crosshair from 'lucide-react-native/icons/crosshair';
 import Play from 'lucide-react-native/icons/play';
 import Plus from 'lucide-react-native/icons/plus';
 import Square from 'lucide-react-native/icons/square';
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import { Text, View } from 'react-native';
 import { addEffect } from '../store/add-effect';
 import { useAppDispatch, useAppSelector } from '../store/hooks';
@@ -79,7 +79,7 @@ function madeFor(project: ProjectDocument, clipId: string | undefined): Row | un
     course && {
       ...{ id: ':made', name: `Whoosh for ${clip.name}`, wanted: course },
       about: 'As loud and high as the clip is fast',
-      on: { frame: place.from + course.fastest },
+      on: { frame: place.from + course.begin + course.fastest - clip.shown.from },
     }
   );
 }
@@ -96,7 +96,8 @@ export function EffectsSheet({ containerId, clipId, near, spotAt, onClose }: Eff
   const [choosing, setChoosing] = useState(useWide());
   const [adding, setAdding] = useState<string | null>(null);
 
-  const made = madeFor(project, clipId);
+  // Each frame of the clip is looked at.
+  const made = useMemo(() => madeFor(project, clipId), [project, clipId]);
   const found = searchEffects(search, kind === 'all' ? undefined : kind).map(rowOf);
   const rows = made && search.trim() === '' && kind !== 'tick' && kind !== 'impact' ? [made, ...found] : found;
 

@@ -16,6 +16,7 @@ import {
   secondsPosition,
   SEQUENCE,
   setMarkers,
+  speedCourse,
   speedPeaks,
   targetsIn,
 } from '..';
@@ -85,6 +86,19 @@ describe('where a clip is fastest', () => {
       spans: [constantSpan(1, 20), rampSpan(1, 0.25, 10), rampSpan(0.25, 1, 10), constantSpan(1, 20)],
     };
     expect(speedPeaks(dip, 0, 60)).toEqual([{ frame: 40, speed: 1, rampFrom: 30 }]);
+  });
+
+  it('its course is kept near the fastest frame of a long clip, for a sound is made of it', () => {
+    const map = mapOf(withEffect(), clipOf(withEffect(), 'c1'));
+    const long = {
+      ...map,
+      spans: [constantSpan(1, 30_000), rampSpan(1, 5, 60), rampSpan(5, 1, 60), constantSpan(1, 9000)],
+    };
+    const course = speedCourse({ ...long, sourceFrames: 100_000 }, 0, 39_120)!;
+    expect(course.speeds).toHaveLength(60 * 30);
+    expect(course.begin + course.fastest).toBe(30_060);
+    expect(course.speeds[course.fastest]).toBe(5);
+    expect(speedCourse({ ...map, spans: [constantSpan(2, 50)] }, 0, 50)).toBeUndefined();
   });
 
   it('on the timeline at the frames its clips lie on; cuts and markers too', () => {

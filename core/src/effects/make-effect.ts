@@ -159,7 +159,10 @@ const MOST_AIR = 7000;
  * @param course of at least one frame
  * @param rate samples a second
  */
-export function whooshFrom({ speeds, perSecond }: Omit<SpeedCourse, 'fastest'>, rate: number): StereoSound {
+export function whooshFrom(
+  { speeds, perSecond }: Pick<SpeedCourse, 'speeds' | 'perSecond'>,
+  rate: number,
+): StereoSound {
   const fast = speeds.map(abs);
   const [slowest, fastest] = fast.reduce(([low, high], speed) => [min(low, speed), max(high, speed)], [Infinity, 0]);
   const range = max(1e-9, fastest - slowest);

@@ -44,9 +44,14 @@ export function speedPeaks(map: RetimeMap, from: number, to: number): SpeedPeak[
   });
 }
 
-/** How fast a clip is while it is shown. */
+/** Seconds to either side of the fastest frame that a course has at most: what it is made into is held whole. */
+const REACH = 30;
+
+/** How fast a clip is while it is shown, or near where it is fastest if it is long. */
 export interface SpeedCourse {
-  /** The speed at each output frame, any sign. */
+  /** Output frame of the clip's timing at which it begins. */
+  begin: number;
+  /** The speed at each output frame from there, any sign. */
   speeds: readonly number[];
   /** Output frames a second. */
   perSecond: number;
@@ -60,10 +65,14 @@ export function speedCourse(map: RetimeMap, from: number, to: number): SpeedCour
   if (!first) return undefined;
   const fastest = others.reduce((best, peak) => (peak.speed > best.speed ? peak : best), first);
   const ready = compile(map);
+  const perSecond = rateToNumber(map.outputRate);
+  const reach = Math.round(REACH * perSecond);
+  const [begin, end] = [Math.max(from, fastest.frame - reach), Math.min(to, fastest.frame + reach)];
   return {
-    speeds: Array.from({ length: to - from }, (_, i) => speedAt(ready, from + i)),
-    perSecond: rateToNumber(map.outputRate),
-    fastest: fastest.frame - from,
+    begin,
+    speeds: Array.from({ length: end - begin }, (_, i) => speedAt(ready, begin + i)),
+    perSecond,
+    fastest: fastest.frame - begin,
   };
 }
 

@@ -34,8 +34,8 @@ function measured(left: Float32Array, right = left, rate = RATE): Loudness {
 }
 
 describe('loudness', () => {
-  // EBU Tech 3341 (version 4), table 1, cases 1 to 5 and 9; levels and tolerances from memory. Case 6 is of five channels, which are
-  // mixed down before they are measured here; 7 and 8 are recordings that are not shipped.
+  // EBU Tech 3341 (version 4), table 1, cases 1 to 5 and 9; levels and tolerances from memory. Cases 7 and 8 are
+  // recordings that are not shipped.
   it.each([
     [1, [[-23, 20]], -23],
     [2, [[-33, 20]], -33],
@@ -70,6 +70,17 @@ describe('loudness', () => {
     ],
   ] as const)('is that of Tech 3341, case %d, within 0.1 LU', (_case, stretches, expected) => {
     expect(Math.abs(measured(tone(stretches)).integrated - expected)).toBeLessThan(0.1);
+  });
+
+  it('of five channels is that of Tech 3341, case 6, within 0.1 LU; low effects do not count', () => {
+    const levels = [-28, -28, -24, -30, -30];
+    const channels = levels.map((level) => tone([[level, 20]]));
+    const five = new LoudnessMeter(48_000, 5);
+    five.add(channels);
+    expect(Math.abs(five.loudness.integrated + 23)).toBeLessThan(0.1);
+    const six = new LoudnessMeter(48_000, 6);
+    six.add([...channels.slice(0, 3), tone([[-3, 20]]), ...channels.slice(3)]);
+    expect(six.loudness.integrated).toBeCloseTo(five.loudness.integrated, 9);
   });
 
   it.each([44_100, 96_000])('is the same at %d samples a second', (rate) => {

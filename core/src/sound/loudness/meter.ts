@@ -54,13 +54,23 @@ export interface Loudness {
   truePeak: number;
 }
 
+/** How much sound from behind counts beside that from the front (+1.5 dB): BS.1770-5, annex 1, table 3. */
+const BEHIND = 1.41;
+/** What each channel counts, by how many there are, in the order in which decoders give them; low effects do not count. */
+const channelWeights: Readonly<Record<number, readonly number[]>> = {
+  4: [1, 1, BEHIND, BEHIND],
+  5: [1, 1, 1, BEHIND, BEHIND],
+  6: [1, 1, 1, 0, BEHIND, BEHIND],
+};
+
 /**
- * Measures loudness as it comes (Recommendation ITU-R BS.1770-5, EBU R 128, EBU Tech 3341 and 3342), of one or two channels; more
- * are mixed down before they get here.
+ * Measures loudness as it comes (Recommendation ITU-R BS.1770-5, EBU R 128, EBU Tech 3341 and 3342), of up to six channels: left,
+ * right, middle, low effects, and two behind. Of more, all count alike.
  */
 export class LoudnessMeter {
   private readonly filters: [Biquad, Biquad];
   private readonly states: Float64Array[];
+  private readonly weights: readonly number[];
   private readonly stepSamples: number;
   private readonly powers: number[] = [];
   private readonly tails: Float32Array[];
@@ -73,6 +83,7 @@ export class LoudnessMeter {
     this.filters = kWeighting(rate);
     this.states = Array.from({ length: channels }, () => new Float64Array(4));
     this.tails = Array.from({ length: channels }, () => new Float32Array(2 * PEAK_REACH));
+    this.weights = channelWeights[channels] ?? Array.from({ length: channels }, () => 1);
     this.stepSamples = round(STEP * rate);
   }
 
@@ -100,7 +111,7 @@ export class LoudnessMeter {
           sum += z * z;
         }
         state.set([s1, s2, h1, h2]);
-        this.sum += sum;
+        this.sum += this.weights[channel]! * sum;
       }
       this.inStep += end - done;
       done = end;
