@@ -1,5 +1,5 @@
 import { plainSound } from '@hastig/core';
-import { decibelWords, pitchWords, shiftWords, shortPitchWords } from './pitch-words';
+import { decibelWords, pitchWords, roughWords, shiftWords, shortPitchWords } from './pitch-words';
 
 it('says what is decided about a pitch', () => {
   expect(pitchWords(plainSound)).toBe('Pitch follows');
@@ -13,6 +13,12 @@ it('says what is decided about a pitch', () => {
 it('says a shift in semitones where it is whole ones', () => {
   expect(shiftWords(-1200)).toBe('−12 st');
   expect(shiftWords(133.33)).toBe('+133.3 ct');
+});
+
+it('says where a kept pitch sounds rough', () => {
+  expect(roughWords([1, 0, -0.5, 8])).toBeUndefined();
+  expect(roughWords([1, -12])).toContain('above 800%');
+  expect(roughWords([0.05, 9])).toContain('below 10% and above 800%');
 });
 
 it('says levels with a sign', () => {

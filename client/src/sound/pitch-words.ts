@@ -16,6 +16,20 @@ export function pitchWords({ pitch, cents, formants }: PitchSettings): string {
   return parts.join(', ');
 }
 
+/** Speeds between which a kept pitch sounds like what was recorded; beyond them tones stay exact, but voices and noise turn rough. */
+const SOUND_AT = [0.1, 8] as const;
+
+/** What is said of a kept pitch where a clip runs slower or faster than it can sound well; undefined where it does not. */
+export function roughWords(speeds: readonly number[]): string | undefined {
+  const [slowest, fastest] = SOUND_AT;
+  const moving = speeds.map(Math.abs).filter((speed) => speed > 0);
+  const slow = moving.some((speed) => speed < slowest);
+  const fast = moving.some((speed) => speed > fastest);
+  if (!slow && !fast) return undefined;
+  const where = [...(slow ? ['below 10%'] : []), ...(fast ? ['above 800%'] : [])].join(' and ');
+  return `This clip has speeds ${where}. A kept pitch sounds rough there; let it follow or fade.`;
+}
+
 /** The same where there is little room, and where it is plain that it is about pitch: “Kept, +3 st”. */
 export function shortPitchWords(settings: PitchSettings): string {
   const words = pitchWords(settings).replace(/^Pitch /, '');

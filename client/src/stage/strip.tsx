@@ -4,9 +4,10 @@ import { speedColour } from '../ui/palette';
 
 const PARTS = 48;
 
-function speedsOf(map: RetimeMap): number[] {
+/** A clip's speeds in the middle of so many even parts of its length. */
+export function speedsOf(map: RetimeMap, parts = PARTS): number[] {
   const { length } = compile(map);
-  return Array.from({ length: PARTS }, (_, part) => speedAt(map, ((part + 0.5) / PARTS) * length));
+  return Array.from({ length: parts }, (_, part) => speedAt(map, ((part + 0.5) / parts) * length));
 }
 
 /** The slowest and the fastest speed of a clip, in words of its own: `×0.40 to ×1.00`. */

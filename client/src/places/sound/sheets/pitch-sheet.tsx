@@ -1,15 +1,19 @@
 import type { PitchMode, PitchSettings } from '@hastig/contract';
 import { compile, findClip, pitchSettingsAt, plainSound, setPitch, setSound, soundOf, findSource } from '@hastig/core';
+import { useMemo } from 'react';
 import { Text } from 'react-native';
 import { ProjectForm } from '../../../form/project-form';
 import { choiceField, factorField, numberField, onlyWhen } from '../../../form/specs';
-import { focusOptions, freezeOptions, pitchWords } from '../../../sound/pitch-words';
+import { focusOptions, freezeOptions, pitchWords, roughWords } from '../../../sound/pitch-words';
+import { speedsOf } from '../../../stage/strip';
 import { useAppSelector, useSession } from '../../../store/hooks';
 import type { SoundSheetProps } from '../commands/context';
 
 /** Cents by which a pitch is shifted at most, and the greatest speed above which sound fades. */
 const MOST_CENTS = 4800;
 const FASTEST = 1000;
+/** Parts of a clip that are looked at for its speeds. */
+const LOOKS = 500;
 
 type Extent = 'clip' | 'marked' | 'clips';
 
@@ -36,6 +40,7 @@ export function PitchSheet({ clipId, map, onClose }: SoundSheetProps) {
   const several = audible.length > 1 && audible.includes(clipId);
   const now = marked ? pitchSettingsAt(settings, range.from) : settings;
   const { semitones, rest } = parted(now.cents);
+  const rough = useMemo(() => roughWords(speedsOf(map, LOOKS)), [map]);
   const noKeys = (): boolean => !settings.keys?.cents;
   return (
     <ProjectForm
@@ -91,6 +96,7 @@ export function PitchSheet({ clipId, map, onClose }: SoundSheetProps) {
         return `${pitchWords(sound)}${parts === 0 ? '' : `; ${parts} ${parts === 1 ? 'part differs' : 'parts differ'}`}`;
       }}
     >
+      {rough ? <Text className="font-sans text-[13px] text-quiet">{rough}</Text> : null}
       {noKeys() ? null : (
         <Text className="font-sans text-[13px] text-quiet">The shift changes over time. Set it with Keys.</Text>
       )}
