@@ -1,17 +1,13 @@
+import { noiseOf } from '@hastig/core';
 import type { Scene } from './scenes';
 import { sceneSeconds } from './scenes';
 
 export const SOUND_RATE = 48_000;
 
-/** A small deterministic generator, so that the files come out the same every time (mulberry32, public domain). */
+/** Numbers from 0 to 1 that are the same every time, so that the files come out the same. */
 export function random(seed: number): () => number {
-  let state = seed;
-  return () => {
-    state = (state + 0x6d2b79f5) | 0;
-    let t = Math.imul(state ^ (state >>> 15), 1 | state);
-    t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
-    return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
-  };
+  const noise = noiseOf(seed);
+  return () => (noise() + 1) / 2;
 }
 
 /** Partials of a marble on wood: frequency ratio, loudness, decay per second. */

@@ -181,7 +181,7 @@ test('gain rises over time by two keys, which are moved and removed', async ({ p
   // Level says where it is set now.
   await page.keyboard.press('g');
   const level = page.getByRole('dialog', { name: 'Level and fades' });
-  await expect(level.getByRole('status')).toHaveText('Levels with keys are set with Keys');
+  await expect(level.getByRole('status')).toHaveText('Gain or pan has keys: edit it in Keys');
   await expect(level.getByRole('textbox', { name: 'Gain (dB)' })).toHaveCount(0);
   await level.getByRole('button', { name: 'Discard' }).click();
   await page.getByRole('slider', { name: 'Sound key 1' }).press('Delete');
@@ -196,10 +196,10 @@ test('an effect is searched, heard, laid on the fastest frame and on every cut, 
   expect(await accessFaults(page, 'guidelines')).toEqual([]);
   await sheet.getByRole('textbox', { name: 'Search' }).fill('long low');
   await expect(effects.getByRole('listitem')).toHaveCount(2);
-  await effects.getByRole('button', { name: 'Hear Deep boom' }).click();
+  await effects.getByRole('button', { name: 'Play Deep boom' }).click();
   await expect(effects.getByRole('button', { name: 'Stop Deep boom' })).toBeVisible();
   await effects.getByRole('button', { name: 'Stop Deep boom' }).click();
-  await expect(effects.getByRole('button', { name: 'Hear Deep boom' })).toBeVisible();
+  await expect(effects.getByRole('button', { name: 'Play Deep boom' })).toBeVisible();
 
   const laid = async (name: string) => {
     await saved(page);
@@ -243,7 +243,7 @@ test('an effect is searched, heard, laid on the fastest frame and on every cut, 
   expect(thuds.map(({ frame }) => Math.round(1e5 * frame) / 1e5)).toEqual(cuts);
   expect((await documentOf(app, id)).sources.filter(({ name }) => name === 'Soft thud.wav')).toHaveLength(1);
 
-  // From the timeline it is put on a moment of its own.
+  // From the timeline it is aligned with a cut.
   await page.keyboard.press('Escape');
   await page.getByRole('link', { name: 'Timeline' }).click();
   await page
@@ -251,8 +251,8 @@ test('an effect is searched, heard, laid on the fastest frame and on every cut, 
     .first()
     .click();
   await page.getByRole('toolbar', { name: 'Timeline actions' }).getByRole('button', { name: 'More' }).click();
-  await page.getByRole('dialog').getByRole('button', { name: 'Put on', exact: true }).click();
-  const put = page.getByRole('dialog', { name: 'Put on' });
+  await page.getByRole('dialog').getByRole('button', { name: 'Align', exact: true }).click();
+  const put = page.getByRole('dialog', { name: 'Align sound' });
   await put.getByRole('radio', { name: 'Nearest cut' }).click();
   const nearest = cuts.reduce((best, cut) => (Math.abs(cut - one!.frame) < Math.abs(best - one!.frame) ? cut : best));
   await expect(put.getByRole('status')).toHaveText(`Loudest at ${formatTime(nearest, makeRate(24), 'timecode')}`);
@@ -308,9 +308,9 @@ test('a second recording is laid in step by its sound, in the place of a clip’
   await startAction(page, 'Sound', 'Replace');
   const sheet = page.getByRole('dialog', { name: 'Replace sound' });
   await sheet.getByRole('radio', { name: 'Chimes.wav' }).click();
-  await sheet.getByRole('button', { name: 'Find by its sound' }).click();
-  await expect(sheet.getByRole('status')).toHaveText(/^Found: \d+% alike$/, { timeout: 60_000 });
-  expect(Number(await sheet.getByRole('textbox', { name: 'Starts at (s)' }).inputValue())).toBeCloseTo(1.25, 4);
+  await sheet.getByRole('button', { name: 'Sync by sound' }).click();
+  await expect(sheet.getByRole('status')).toHaveText(/^Match found: \d+%$/, { timeout: 60_000 });
+  expect(Number(await sheet.getByRole('textbox', { name: 'Offset (s)' }).inputValue())).toBeCloseTo(1.25, 4);
   expect(await accessFaults(page, 'guidelines')).toEqual([]);
   await sheet.getByRole('button', { name: 'Apply' }).click();
   await saved(page);
@@ -322,8 +322,8 @@ test('a second recording is laid in step by its sound, in the place of a clip’
   // What is something else is told to be.
   await startAction(page, 'Sound', 'Replace');
   await sheet.getByRole('radio', { name: 'Spoken line.wav' }).click();
-  await sheet.getByRole('button', { name: 'Find by its sound' }).click();
-  await expect(sheet.getByRole('status')).toHaveText('These two don’t sound alike. Type where it starts.', {
+  await sheet.getByRole('button', { name: 'Sync by sound' }).click();
+  await expect(sheet.getByRole('status')).toHaveText('No match found. Enter the offset.', {
     timeout: 60_000,
   });
 });

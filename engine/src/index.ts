@@ -17,13 +17,14 @@ export {
 } from './render/job';
 export { listRenders, readRender, removeRender, type StoredRender } from './render/targets';
 export { startRender, type RunningRender } from './render/start';
-export { startLoudness, type RunningLoudness } from './loudness/start';
+export { startLoudness } from './loudness/start';
 export { searchMoments } from './moments/search';
-export { fetchEnvelope, searchBeats, type RunningSearch } from './beats/search';
+export { fetchEnvelope, searchBeats } from './beats/search';
+export { searchSync } from './sync/search';
 export type { WantedEffect } from './effects/make-file';
 export { startDerive, type RunningDerive } from './derive/start';
 export { drawPictureIn, type Drawable } from './picture/draw';
 export { Thumbs } from './thumbs/thumbs';
 export type { WantedThumb } from './thumbs/thumbnailer';
-export { inWorker, startWorker, type EngineHandle } from './worker/handle';
+export { inWorker, startWorker, type EngineHandle, type Running } from './worker/handle';
 export { archiveParts, gapsIn, numberedRuns, type NumberedRun } from '@hastig/probe/stills';

@@ -1,6 +1,6 @@
 import type { Source } from '@hastig/contract';
 import type { BeatAnalysis } from '@hastig/core';
-import { searchBeats, type RunningSearch } from '@hastig/engine';
+import { searchBeats, type Running } from '@hastig/engine';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { useOnsets } from './use-onsets';
 
@@ -24,7 +24,7 @@ export function useAnalysis(source: Source | undefined): AnalysisState {
   const { id, question, progress, fault: failed, cancel: stopListening, again: listenAgain } = useOnsets(source);
   const [outcome, setOutcome] = useState<{ id: string; fault?: string }>();
   const [searched, setSearched] = useState(0);
-  const running = useRef<RunningSearch | null>(null);
+  const running = useRef<Running<BeatAnalysis> | null>(null);
   const fault = failed ?? (outcome?.id === id ? (outcome.fault ?? null) : null);
 
   useEffect(() => {

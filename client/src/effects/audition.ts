@@ -1,8 +1,25 @@
 import { inWorker, type WantedEffect } from '@hastig/engine';
 import { useEffect, useRef, useState } from 'react';
 
-/** Plays effects to listen to them, one at a time; what is heard ends with what shows it. */
-export function useAudition(): { heard: string | null; hear(key: string, wanted: WantedEffect): void; stop(): void } {
+interface Audible {
+  id: string;
+  name: string;
+  wanted: WantedEffect;
+}
+
+interface Audition {
+  /** The id of what is played. */
+  heard: string | null;
+  hear(effect: Audible): void;
+  stop(): void;
+}
+
+/**
+ * Plays effects to listen to them, one at a time; what is heard ends with what shows it.
+ *
+ * @param onFault told the name of what could not be played
+ */
+export function useAudition(onFault: (name: string) => void): Audition {
   const [heard, setHeard] = useState<string | null>(null);
   const playing = useRef<{ player: HTMLAudioElement; address: string } | null>(null);
   const asked = useRef(0);
@@ -16,10 +33,10 @@ export function useAudition(): { heard: string | null; hear(key: string, wanted:
     silence();
     setHeard(null);
   };
-  const hear = (key: string, wanted: WantedEffect): void => {
+  const hear = ({ id, name, wanted }: Audible): void => {
     stop();
     const mine = asked.current;
-    setHeard(key);
+    setHeard(id);
     inWorker((api) => api.makeEffect(wanted))
       .then(({ bytes }) => {
         if (asked.current !== mine) return undefined;
@@ -29,8 +46,11 @@ export function useAudition(): { heard: string | null; hear(key: string, wanted:
         player.onended = stop;
         return player.play();
       })
-      // What cannot be played is not heard; the button shows it.
-      .catch(() => (asked.current === mine ? stop() : undefined));
+      .catch(() => {
+        if (asked.current !== mine) return;
+        stop();
+        onFault(name);
+      });
   };
   useEffect(
     () => () => {

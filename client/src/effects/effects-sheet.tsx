@@ -78,7 +78,7 @@ function madeFor(project: ProjectDocument, clipId: string | undefined): Row | un
   return (
     course && {
       ...{ id: ':made', name: `Whoosh for ${clip.name}`, wanted: course },
-      about: 'As loud and high as the clip is fast',
+      about: 'Follows the clip’s speed',
       on: { frame: place.from + course.begin + course.fastest - clip.shown.from },
     }
   );
@@ -88,7 +88,9 @@ function madeFor(project: ProjectDocument, clipId: string | undefined): Row | un
 export function EffectsSheet({ containerId, clipId, near, spotAt, onClose }: EffectsSheetProps) {
   const dispatch = useAppDispatch();
   const project = useAppSelector((state) => state.project.document)!;
-  const { heard, hear, stop } = useAudition();
+  const { heard, hear, stop } = useAudition((name) =>
+    dispatch(noticeSet(`${name} can’t be played here. Try again, or add it and play the timeline.`)),
+  );
   const [search, setSearch] = useState('');
   const [kind, setKind] = useState<EffectKind | 'all'>('all');
   const [placing, setPlacing] = useState<Placing>('peak');
@@ -99,7 +101,7 @@ export function EffectsSheet({ containerId, clipId, near, spotAt, onClose }: Eff
   // Each frame of the clip is looked at.
   const made = useMemo(() => madeFor(project, clipId), [project, clipId]);
   const found = searchEffects(search, kind === 'all' ? undefined : kind).map(rowOf);
-  const rows = made && search.trim() === '' && kind !== 'tick' && kind !== 'impact' ? [made, ...found] : found;
+  const rows = made && search.trim() === '' && (kind === 'all' || kind === 'whoosh') ? [made, ...found] : found;
 
   const lay = async (id: string, effect: Parameters<typeof addEffect>[0]): Promise<void> => {
     setAdding(id);
@@ -126,7 +128,7 @@ export function EffectsSheet({ containerId, clipId, near, spotAt, onClose }: Eff
       </View>
       {choosing ? (
         <>
-          <Choice label="Put loudest moment on" value={placing} onChange={setPlacing} options={placingOptions} />
+          <Choice label="Align loudest moment with" value={placing} onChange={setPlacing} options={placingOptions} />
           {mayFollow(placing) ? <Choice label="Rise" value={rise} onChange={setRise} options={riseOptions} /> : null}
           <Choice
             label="Kind"
@@ -162,9 +164,9 @@ export function EffectsSheet({ containerId, clipId, near, spotAt, onClose }: Eff
               />
             ) : null}
             <IconButton
-              label={heard === row.id ? `Stop ${row.name}` : `Hear ${row.name}`}
+              label={heard === row.id ? `Stop ${row.name}` : `Play ${row.name}`}
               icon={heard === row.id ? Square : Play}
-              onPress={() => (heard === row.id ? stop() : hear(row.id, row.wanted))}
+              onPress={() => (heard === row.id ? stop() : hear(row))}
             />
             <View className="min-w-0 flex-1">
               <Text numberOfLines={1} className="font-sans text-[14px] text-bone">

@@ -1,7 +1,7 @@
 import type { ProjectDocument } from '@hastig/contract';
 import { nearestTarget, targetsIn, type EffectTarget, type Target } from '@hastig/core';
 
-/** What an effect is put on: one moment near the playhead, or all of a kind. */
+/** What an effect is aligned with: one moment near the playhead, or all of a kind. */
 export const placings = ['peak', 'playhead', 'cut', 'marker', 'peaks', 'cuts', 'markers'] as const;
 export type Placing = (typeof placings)[number];
 
@@ -15,19 +15,19 @@ export const placingOptions: readonly { value: Placing; label: string }[] = [
   { value: 'markers', label: 'Every marker' },
 ];
 
-/** Whether what an effect is put on may have a ramp that it can follow. */
+/** Whether what an effect is aligned with may have a ramp that it can follow. */
 export const mayFollow = (placing: Placing): boolean => placing === 'peak' || placing === 'peaks';
 
 /** Whether an effect keeps its own rise, or is stretched so that it lasts as long as the ramp. */
 export type Rise = 'own' | 'ramp';
 export const riseOptions: readonly { value: Rise; label: string }[] = [
-  { value: 'own', label: 'As it is' },
-  { value: 'ramp', label: 'As long as the ramp' },
+  { value: 'own', label: 'Original' },
+  { value: 'ramp', label: 'Match ramp' },
 ];
 
 const missing: Record<EffectTarget, string> = {
-  peaks: 'No clip here is faster in one place than in others. Give one a ramp in Pace first.',
-  cuts: 'There is no cut here.',
+  peaks: 'No clip here has a speed peak. Add a ramp in Pace first.',
+  cuts: 'There are no cuts here.',
   markers: 'There are no markers here.',
 };
 
@@ -37,7 +37,7 @@ interface Found {
   missing?: string;
 }
 
-/** The frames an effect is put on, or why there are none. `near` is a frame of what is open. */
+/** The frames an effect is aligned with, or why there are none. `near` is a frame of what is open. */
 export function targetsFor(project: ProjectDocument, containerId: string, placing: Placing, near: number): Found {
   if (placing === 'playhead') return { targets: [{ frame: near }] };
   const kind: EffectTarget =

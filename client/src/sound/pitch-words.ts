@@ -27,7 +27,7 @@ export function roughWords(speeds: readonly number[]): string | undefined {
   const fast = moving.some((speed) => speed > fastest);
   if (!slow && !fast) return undefined;
   const where = [...(slow ? ['below 10%'] : []), ...(fast ? ['above 800%'] : [])].join(' and ');
-  return `This clip has speeds ${where}. A kept pitch sounds rough there; let it follow or fade.`;
+  return `Kept pitch sounds rough ${where}. Let it follow or fade there.`;
 }
 
 /** The same where there is little room, and where it is plain that it is about pitch: “Kept, +3 st”. */

@@ -1,6 +1,6 @@
 import type { Source } from '@hastig/contract';
 import type { FoundOffset } from '@hastig/core';
-import { inWorker } from '@hastig/engine';
+import { searchSync } from '@hastig/engine';
 import { useEffect, useState } from 'react';
 import { useOnsets } from '../beats/use-onsets';
 import { locationOf } from '../store/selectors';
@@ -11,6 +11,8 @@ interface SyncState {
   /** Share of both that has been listened to, while they are; null before and after. */
   progress: number | null;
   fault: string | null;
+  cancel(): void;
+  again(): void;
 }
 
 /**
@@ -21,27 +23,35 @@ interface SyncState {
 export function useSync(ours: Source | undefined, theirs: Source | undefined): SyncState {
   const [a, b] = [useOnsets(ours), useOnsets(ours ? theirs : undefined)];
   const [outcome, setOutcome] = useState<{ key: string; found?: FoundOffset; fault?: string }>();
+  const [tries, setTries] = useState(0);
   const key = `${a.id} ${b.id}`;
   useEffect(() => {
     if (!ours || !theirs || !a.question || !b.question) return undefined;
-    let wanted = true;
-    const [first, second] = [
+    const search = searchSync(
       { location: locationOf(ours), onsets: a.question },
       { location: locationOf(theirs), onsets: b.question },
-    ];
-    inWorker((api) => api.findSync(first, second)).then(
-      (found) => wanted && setOutcome({ key, found }),
-      (error: Error) => wanted && setOutcome({ key, fault: error.message }),
     );
-    return () => {
-      wanted = false;
-    };
-  }, [ours, theirs, a.question, b.question, key]);
+    search.result.then(
+      (found) => setOutcome({ key, found }),
+      (error: Error) => setOutcome({ key, fault: error.message }),
+    );
+    return search.cancel;
+  }, [ours, theirs, a.question, b.question, key, tries]);
   const here = outcome?.key === key ? outcome : undefined;
   const listening = [a, b].filter(({ question }) => !question);
+  const fault = a.fault ?? b.fault ?? here?.fault ?? null;
   return {
     found: ours && here?.found,
-    fault: a.fault ?? b.fault ?? here?.fault ?? null,
-    progress: ours && !here ? 1 - listening.reduce((sum, { progress }) => sum + (1 - (progress ?? 0)), 0) / 2 : null,
+    fault,
+    cancel: () => [a, b].forEach((one) => one.cancel()),
+    again: () => {
+      setOutcome(undefined);
+      setTries(tries + 1);
+      [a, b].forEach((one) => one.fault && one.again());
+    },
+    progress:
+      ours && !here && fault === null
+        ? 1 - listening.reduce((sum, { progress }) => sum + (1 - (progress ?? 0)), 0) / 2
+        : null,
   };
 }

@@ -42,6 +42,6 @@ export function addEffect({ wanted, name, containerId, targets, follow, track }:
         );
       }),
     );
-    if (!stored) dispatch(messageSet(`${name} was not added. Its line in Footage says why.`));
+    if (!stored) dispatch(messageSet(`${name} wasn’t added. See why in Footage.`));
   };
 }

@@ -11,7 +11,7 @@ import {
   nearestTarget,
   placeOf,
   positionAt,
-  putOnTargets,
+  alignWithTargets,
   rampSpan,
   secondsPosition,
   SEQUENCE,
@@ -169,12 +169,12 @@ describe('an effect', () => {
   it('that lies there is moved, copies go to further targets, and what is not on a sound track is refused', () => {
     const laid = layEffect(project, SEQUENCE, 'fx', [{ frame: 120 }], laying());
     const [{ clip }] = laidOf(laid) as [ReturnType<typeof laidOf>[number]];
-    const moved = putOnTargets(laid, clip.id, [{ frame: 100 }, { frame: 150 }], laying());
+    const moved = alignWithTargets(laid, clip.id, [{ frame: 100 }, { frame: 150 }], laying());
     sound(moved);
     expect(laidOf(moved)).toHaveLength(2);
     expect(positionOn(moved, clip.id, 100)).toBeCloseTo(LOUDEST * 48_000, 6);
-    expect(() => putOnTargets(project, 'c0', [{ frame: 3 }], laying())).toThrow('sound track');
-    expect(() => putOnTargets(laid, clip.id, [], laying())).toThrow('nothing to put it on');
+    expect(() => alignWithTargets(project, 'c0', [{ frame: 3 }], laying())).toThrow('sound track');
+    expect(() => alignWithTargets(laid, clip.id, [], laying())).toThrow('nothing to align it with');
   });
 
   it('any sound with a marker is one; without it says what is missing', () => {

@@ -80,14 +80,15 @@ const mapIn = (project: ProjectDocument, clip: Clip, outputRate: Rate): RetimeMa
  */
 function onFrame(map: RetimeMap, clip: Clip, position: number, frame: number): { clip: Clip; at: number } {
   const [first] = timesAt(map, position);
-  if (!first) throw new EditRefused('clip', 'The loudest moment is not in this clip.');
+  if (!first) throw new EditRefused('clip', 'This clip doesn’t show the sound’s loudest moment. Extend it first.');
   const whole = Math.floor(first.from + 1e-9);
   const slip = position - positionAt(compile(map), whole);
   const timing = { ...clip.timing, start: clip.timing.start + slip };
   const hidden = Math.max(clip.shown.from, whole - frame);
   const shown = { from: hidden, frames: clip.shown.frames - (hidden - clip.shown.from) };
   // What would begin before the film begins is cut off there.
-  if (!(shown.frames > 0)) throw new EditRefused('frame', 'There is no room before this frame.');
+  if (!(shown.frames > 0))
+    throw new EditRefused('frame', 'This clip would end before the timeline starts. Choose a later frame.');
   return { clip: { ...clip, timing, shown }, at: frame - (whole - hidden) };
 }
 
@@ -113,7 +114,7 @@ function laidOn(project: ProjectDocument, containerId: string, clip: Clip, targe
   const source = clip.of.kind === 'source' ? findSource(project, clip.of.id) : undefined;
   const moments = source && effectMoments(source);
   if (!source || !moments)
-    throw new EditRefused('clip', 'Set a marker named Loudest on the loudest moment of this sound first.');
+    throw new EditRefused('clip', 'Add a marker named Loudest at this sound’s loudest moment first.');
   const ramp = target.frame - (target.rampFrom ?? target.frame);
   const { rate } = findContainer(project, containerId)!;
   const fitted = laying.follow && ramp > 0 ? followingClip(clip, source, rate, ramp) : clip;
@@ -133,7 +134,7 @@ export function layEffect(
   const source = findSource(project, sourceId);
   const container = findContainer(project, containerId);
   if (!source || !container) throw new EditRefused('source', 'This source isn’t in the project.');
-  if (targets.length === 0) throw new EditRefused('targets', 'There is nothing to put it on.');
+  if (targets.length === 0) throw new EditRefused('targets', 'There is nothing to align it with.');
   return targets.reduce((state, target) => {
     const clip = wholeClip(state, laying.newId(), source, container.rate);
     return laidOn(state, containerId, clip, target, laying);
@@ -141,7 +142,7 @@ export function layEffect(
 }
 
 /** Moves a clip so that its loudest moment is exactly on the first target, and lays copies of it on all others. */
-export function putOnTargets(
+export function alignWithTargets(
   project: ProjectDocument,
   clipId: string,
   targets: readonly Target[],
@@ -149,9 +150,8 @@ export function putOnTargets(
 ): ProjectDocument {
   const { clip, place } = needClip(project, clipId);
   const [first, ...others] = targets;
-  if (!first) throw new EditRefused('targets', 'There is nothing to put it on.');
-  if (place.track.kind !== 'sound')
-    throw new EditRefused('clip', 'Only a clip on a sound track can be put on a moment.');
+  if (!first) throw new EditRefused('targets', 'There is nothing to align it with.');
+  if (place.track.kind !== 'sound') throw new EditRefused('clip', 'Only a clip on a sound track can be aligned.');
   const moved = laidOn(removeClips(project, [clipId], 'leave'), place.containerId, clip, first, laying);
   return others.reduce(
     (state, target) => laidOn(state, place.containerId, { ...clip, id: laying.newId() }, target, laying),

@@ -5,11 +5,11 @@ import { findContainer } from '../timeline/lookup';
 import { markersOver } from '../timeline/markers-seen';
 import { speedPeaks } from './speed-peaks';
 
-/** What an effect's loudest moment is put on. */
+/** What an effect's loudest moment is aligned with. */
 export const effectTargets = ['peaks', 'cuts', 'markers'] as const;
 export type EffectTarget = (typeof effectTargets)[number];
 
-/** A frame of the timeline that something may be put on. */
+/** A frame of the timeline that something may be aligned with. */
 export interface Target {
   frame: number;
   /** Frame at which the ramp up to it begins, where it is a peak of speed. */

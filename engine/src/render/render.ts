@@ -38,8 +38,9 @@ const LARGEST_WAV = 4e9;
 /** Pieces of half a second that another worker may be ahead of the pictures with its sound. */
 const PIECES_AHEAD = 6;
 
-/** The sound of a render, and how far it may be ahead. */
-interface Heard {
+/** What a file is made of: its sources, its sound, and how far that may be ahead. */
+interface Made {
+  pool: SourcePool;
   side: SoundSide;
   ahead: number;
 }
@@ -117,10 +118,10 @@ export async function render(
       const plan = picturePlan(job.program, job.rate);
       const encode = job.format === 'wav' ? encodeSound : encodePicture;
       const told = new Told(plan.count, onProgress, signal);
-      const heard: Heard = sound
-        ? { side: sound, ahead: PIECES_AHEAD }
-        : { side: new ProgramSound(job.program, pool), ahead: 0 };
-      await encode(job, plan, pool, heard, output, (done) => told.done(done));
+      const made: Made = sound
+        ? { pool, side: sound, ahead: PIECES_AHEAD }
+        : { pool, side: new ProgramSound(job.program, pool), ahead: 0 };
+      await encode(job, plan, made, output, (done) => told.done(done));
       await output.finalize();
       told.all();
       const name = await target.commit();
@@ -144,8 +145,7 @@ export async function render(
 async function encodePicture(
   job: RenderJob,
   plan: PicturePlan,
-  pool: SourcePool,
-  { side, ahead }: Heard,
+  { pool, side, ahead }: Made,
   output: Output,
   onFrame: (done: number) => void,
 ): Promise<void> {
@@ -186,8 +186,7 @@ async function encodePicture(
 async function encodeSound(
   { program }: RenderJob,
   plan: PicturePlan,
-  _pool: SourcePool,
-  { side, ahead }: Heard,
+  { side, ahead }: Made,
   output: Output,
   onFrame: (done: number) => void,
 ): Promise<void> {

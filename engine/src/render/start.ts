@@ -25,7 +25,7 @@ export function startRender(job: RenderJob, onProgress: (progress: RenderProgres
   };
   // A worker that breaks down answers nobody: whoever waits for its sound would wait for ever.
   const broken = new Promise<never>((_, reject) =>
-    beside?.onBreakdown(() => reject(new Error('The sound could not be made: its worker crashed. Try again.'))),
+    beside?.onBreakdown(() => reject(new Error('The sound’s worker crashed. Render again.'))),
   );
   const result = Promise.race([rendered, broken]).finally(end);
   return { result, cancel: () => void handle.api.cancelRender() };

@@ -22,6 +22,24 @@ export function startWorker(): EngineHandle {
   };
 }
 
+/** Work that is under way in a worker of its own. */
+export interface Running<T> {
+  /** Rejects with what the work throws, and with WorkerGaveUp where the worker broke down. */
+  result: Promise<T>;
+  /** Ends it; `result` is never kept then. */
+  cancel(): void;
+}
+
+/** Does one thing in a worker of its own until it is done or called off. */
+export function running<T>(task: (api: Remote<EngineApi>) => Promise<T>): Running<T> {
+  const handle = startWorker();
+  const broken = new Promise<never>((_, reject) =>
+    handle.onBreakdown(() => reject(new WorkerGaveUp('The worker crashed. Try again.'))),
+  );
+  const result = Promise.race([task(handle.api), broken]).finally(() => handle.end());
+  return { result, cancel: () => handle.end() };
+}
+
 /** A worker did not get done in time, or ended under its work. */
 export class WorkerGaveUp extends Error {
   override readonly name = 'WorkerGaveUp';

@@ -1,17 +1,12 @@
+import { noiseOf } from '../../effects/noise';
 import { EnvelopeMaker } from '../../beats/envelope';
 import { closeLookAt, CLOSE_LOOK, exactOffset, roughOffset, SURE } from './offset';
 
 const RATE = 16_000;
 
-/** Numbers that look random and are the same every time, −1 to 1 (Park and Miller, 1988). */
-const random = (seed: number): (() => number) => {
-  let state = seed;
-  return () => (state = (state * 16_807) % 2_147_483_647) / 1_073_741_823.5 - 1;
-};
-
 /** Something that happens: knocks, hisses and tones at moments of no order, as samples of any rate. */
 function happening(seconds: number, seed: number): (t: number) => number {
-  const next = random(seed);
+  const next = noiseOf(seed);
   const events: { at: number; pitch: number; fall: number; loud: number }[] = [];
   for (let at = 0.3; at < seconds - 0.5; at += 0.35 + 0.3 * next()) {
     events.push({ at, pitch: 900 + 700 * next(), fall: 25 + 15 * next(), loud: 0.5 + 0.4 * next() });
@@ -34,7 +29,7 @@ function recording(
   rate: number,
   seed: number,
 ): Float32Array {
-  const noise = random(seed);
+  const noise = noiseOf(seed);
   let dull = 0;
   return Float32Array.from({ length: Math.round(seconds * rate) }, (_, i) => {
     dull += 0.6 * (what(from + i / rate) - dull);

@@ -14,7 +14,7 @@ import VolumeOff from 'lucide-react-native/icons/volume-x';
 import Wind from 'lucide-react-native/icons/wind';
 import { leadingCommands, timeCommands } from '../../../commands/general';
 import { EffectsSheet } from '../../../effects/effects-sheet';
-import { PutOnSheet } from '../../../effects/put-on-sheet';
+import { AlignSheet } from '../../../effects/align-sheet';
 import { MixSheet } from '../../../sound/mix-sheet';
 import { rearrange } from '../../../store/edit';
 import { DetachSheet } from '../sheets/detach-sheet';
@@ -85,7 +85,7 @@ export const soundCommands = [
     key: ['e', 'Effects', 'Sound'],
     sheet: EffectsSheet,
   },
-  { id: 'put-on', label: 'Put on', icon: Crosshair, bar: 'wide', group: 'Effects', sheet: PutOnSheet },
+  { id: 'align', label: 'Align', icon: Crosshair, bar: 'wide', group: 'Effects', sheet: AlignSheet },
   { id: 'mix', label: 'Mix', icon: Sliders, bar: 'always', group: 'Mix', sheet: MixSheet },
   { id: 'loudness', label: 'Loudness', icon: Gauge, bar: 'always', group: 'Mix', sheet: LoudnessSheet },
   { id: 'stretch', label: 'Stretch', icon: Stretch, bar: 'wide', group: 'Clip', sheet: StretchSheet },

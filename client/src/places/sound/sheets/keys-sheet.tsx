@@ -78,9 +78,7 @@ export function KeysSheet({ clipId, map, onClose }: SoundSheetProps) {
       label="change sound keys"
       edit={edit}
       onClose={onClose}
-      outcome={() =>
-        keyed.length > 0 ? `Here: ${keyed.map((name) => wordsOf[name](now)).join(', ')}` : 'Nothing changes over time'
-      }
+      outcome={() => (keyed.length > 0 ? `Here: ${keyed.map((name) => wordsOf[name](now)).join(', ')}` : 'No keys')}
     >
       {keyed.length > 0 ? <FormFields specs={shown} {...{ texts, faults, onChange }} /> : null}
       <SettingKeys
@@ -93,7 +91,7 @@ export function KeysSheet({ clipId, map, onClose }: SoundSheetProps) {
       />
       {keyed.length > 0 ? null : (
         <Text className="font-sans text-[13px] text-quiet">
-          Choose what changes over time. Then move the playhead and set a value: a key is added there.
+          Choose what to animate. Each value you then set adds a key at the playhead.
         </Text>
       )}
     </ProjectSheet>

@@ -61,7 +61,7 @@ export function LevelSheet({ clipId, map, onClose }: SoundSheetProps) {
         const { gain, pan } = findClip(after, clipId)?.sound ?? plainSound;
         const side = pan === 0 ? 'centre' : `${Math.round(Math.abs(pan) * 100)}% ${pan < 0 ? 'left' : 'right'}`;
         return settings.keys?.gain || settings.keys?.pan
-          ? 'Levels with keys are set with Keys'
+          ? 'Gain or pan has keys: edit it in Keys'
           : `${decibelWords(gain)} dB, ${side}`;
       }}
     />

@@ -1,5 +1,5 @@
 import { clipProgram, findClip, programOf, sourcesOf, type Loudness } from '@hastig/core';
-import { startLoudness, type RunningLoudness } from '@hastig/engine';
+import { startLoudness, type Running } from '@hastig/engine';
 import { useEffect, useRef, useState } from 'react';
 import { Text, View } from 'react-native';
 import { decibelWords } from '../../../sound/pitch-words';
@@ -26,7 +26,7 @@ export function LoudnessSheet({ clipId, containerId, onClose }: SoundSheetProps)
   const locations = useAppSelector(sourceLocations);
   const [what, setWhat] = useState<What>('clip');
   const [{ share, found, fault }, setState] = useState<Measured>({});
-  const running = useRef<RunningLoudness | null>(null);
+  const running = useRef<Running<Loudness | null> | null>(null);
   const cancel = (): void => {
     running.current?.cancel();
     running.current = null;

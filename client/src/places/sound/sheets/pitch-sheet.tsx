@@ -98,7 +98,7 @@ export function PitchSheet({ clipId, map, onClose }: SoundSheetProps) {
     >
       {rough ? <Text className="font-sans text-[13px] text-quiet">{rough}</Text> : null}
       {noKeys() ? null : (
-        <Text className="font-sans text-[13px] text-quiet">The shift changes over time. Set it with Keys.</Text>
+        <Text className="font-sans text-[13px] text-quiet">The pitch shift has keys. Edit it in Keys.</Text>
       )}
       {marked ? null : (
         <Text className="font-sans text-[13px] text-quiet">

@@ -28,9 +28,9 @@ export function ReplaceSoundSheet({ clipId, onClose }: SoundSheetProps) {
   const [chosen, choose] = useState(others[0]?.id ?? '');
   const [comparing, compare] = useState(false);
   const other = others.find(({ id }) => id === chosen);
-  const { found, progress, fault } = useSync(comparing ? own : undefined, other);
+  const { found, progress, fault, cancel, again } = useSync(comparing ? own : undefined, other);
   const { specs, texts, values, faults, set } = useEntries(() => ({
-    seconds: numberField('Starts at (s)', '0', -MOST, MOST, 'of the recording, heard with the clip’s first frame'),
+    seconds: numberField('Offset (s)', '0', -MOST, MOST, 'time in the recording at the source’s first frame'),
   }));
   const sure = found !== undefined && found.sureness >= SURE;
   useEffect(() => {
@@ -53,9 +53,9 @@ export function ReplaceSoundSheet({ clipId, onClose }: SoundSheetProps) {
       />
     );
   const words = sure
-    ? `Found: ${Math.round(100 * found.sureness)}% alike`
+    ? `Match found: ${Math.round(100 * found.sureness)}%`
     : found
-      ? 'These two don’t sound alike. Type where it starts.'
+      ? 'No match found. Enter the offset.'
       : '';
   return (
     <ProjectSheet
@@ -63,7 +63,7 @@ export function ReplaceSoundSheet({ clipId, onClose }: SoundSheetProps) {
       label="replace sound"
       edit={edit}
       onClose={onClose}
-      outcome={() => words || 'Timing is the clip’s; its own sound is muted'}
+      outcome={() => words || 'Keeps the clip’s timing; mutes its own sound'}
     >
       <Choice
         label="Recording"
@@ -76,16 +76,28 @@ export function ReplaceSoundSheet({ clipId, onClose }: SoundSheetProps) {
       />
       <FormFields specs={specs} {...{ texts, faults }} onChange={(name, text) => set({ [name]: text })} />
       {progress === null ? (
-        own && !found ? (
-          <Button label="Find by its sound" onPress={() => compare(true)} />
+        own && !found && !fault ? (
+          <Button label="Sync by sound" onPress={() => compare(true)} />
         ) : null
       ) : (
-        <Progress label="Comparing" value={progress} />
+        <>
+          <Progress label="Comparing" value={progress} />
+          <Button
+            label="Cancel"
+            onPress={() => {
+              cancel();
+              compare(false);
+            }}
+          />
+        </>
       )}
       {fault ? (
-        <Text role="alert" className="font-sans text-[14px] text-wrong">
-          {fault}
-        </Text>
+        <>
+          <Text role="alert" className="font-sans text-[14px] text-wrong">
+            {fault}
+          </Text>
+          <Button label="Try again" onPress={again} />
+        </>
       ) : null}
     </ProjectSheet>
   );

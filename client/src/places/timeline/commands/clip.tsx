@@ -19,7 +19,7 @@ import { AddSheet } from '../sheets/add-sheet';
 import { ClipSheet } from '../sheets/clip-sheet';
 import { FillGapSheet, ReplaceSheet, SlipSheet, type OneClipProps } from '../sheets/edit-sheets';
 import { PictureSheet } from '../sheets/picture-sheet';
-import { TimelinePutOn } from '../sheets/sound-sheets';
+import { TimelineAlign } from '../sheets/sound-sheets';
 import {
   aimed,
   aimedClips,
@@ -153,7 +153,7 @@ export const clipCommands = [
     sheet: ofOne(SlipSheet),
   },
   { id: 'replace', label: 'Replace', icon: Replace, group: 'Clip', ready: readyWithClip, sheet: ofOne(ReplaceSheet) },
-  { id: 'put-on', label: 'Put on', icon: Crosshair, group: 'Sound', ready: readyWithClip, sheet: TimelinePutOn },
+  { id: 'align', label: 'Align', icon: Crosshair, group: 'Sound', ready: readyWithClip, sheet: TimelineAlign },
   { id: 'fill-gap', label: 'Fit to gap', icon: Fill, group: 'Clip', ready: readyWithClip, sheet: ofOne(FillGapSheet) },
   {
     id: 'duplicate',

@@ -1,6 +1,6 @@
 import { useStore } from 'react-redux';
 import { EffectsSheet } from '../../../effects/effects-sheet';
-import { PutOnSheet } from '../../../effects/put-on-sheet';
+import { AlignSheet } from '../../../effects/align-sheet';
 import { MixSheet } from '../../../sound/mix-sheet';
 import type { RootState } from '../../../store/store';
 import type { TimelineSheetProps } from '../commands/context';
@@ -12,11 +12,11 @@ export function TimelineEffects({ containerId, clip, spotAt, onClose }: Timeline
   return <EffectsSheet {...{ containerId, near, spotAt, onClose }} clipId={clip?.id} />;
 }
 
-/** A sound of the timeline put on a moment. */
-export function TimelinePutOn({ clip, onClose }: Pick<TimelineSheetProps, 'clip' | 'onClose'>) {
+/** A sound of the timeline aligned with a moment. */
+export function TimelineAlign({ clip, onClose }: Pick<TimelineSheetProps, 'clip' | 'onClose'>) {
   const store = useStore<RootState>();
   return clip ? (
-    <PutOnSheet key={clip.id} clipId={clip.id} near={() => store.getState().session.playhead} onClose={onClose} />
+    <AlignSheet key={clip.id} clipId={clip.id} near={() => store.getState().session.playhead} onClose={onClose} />
   ) : null;
 }
 

@@ -1,11 +1,12 @@
 import {
+  EditRefused,
   effectMoments,
   findClip,
   findSource,
   formatMoment,
   mapOf,
   placeOf,
-  putOnTargets,
+  alignWithTargets,
   secondsPosition,
   timesAt,
 } from '@hastig/core';
@@ -17,7 +18,7 @@ import { useAppSelector, useSession } from '../store/hooks';
 import { EmptySheet } from '../ui/empty-sheet';
 import { mayFollow, placingOptions, placings, riseOptions, targetsFor, type Placing, type Rise } from './targets';
 
-interface PutOnSheetProps {
+interface AlignSheetProps {
   clipId: string;
   /** Frame of what the clip lies in at which the playhead stands. */
   near(): number;
@@ -25,7 +26,7 @@ interface PutOnSheetProps {
 }
 
 /** A sound moved so that its loudest moment is exactly on a frame; copies of it where there are several. */
-export function PutOnSheet({ clipId, near, onClose }: PutOnSheetProps) {
+export function AlignSheet({ clipId, near, onClose }: AlignSheetProps) {
   const project = useAppSelector((state) => state.project.document)!;
   const { unit } = useSession('unit');
   const ids = useMemo(() => new Map<number, string>(), []);
@@ -36,9 +37,9 @@ export function PutOnSheet({ clipId, near, onClose }: PutOnSheetProps) {
   if (!place || place.track.kind !== 'sound' || !source || !moments) {
     const words =
       place?.track.kind === 'sound'
-        ? 'Set a marker named Loudest on the loudest moment of this sound first (in Beats).'
-        : 'Only a clip on a sound track can be put on a moment. Add an effect, or detach the sound.';
-    return <EmptySheet title="Put on" words={words} onClose={onClose} />;
+        ? 'Add a marker named Loudest at this sound’s loudest moment first, in Beats.'
+        : 'Only a clip on a sound track can be aligned. Add an effect, or detach the sound.';
+    return <EmptySheet title="Align sound" words={words} onClose={onClose} />;
   }
   // The same ones for as long as the sheet is open: what is tried out is what is kept.
   const namer = (): (() => string) => {
@@ -54,19 +55,23 @@ export function PutOnSheet({ clipId, near, onClose }: PutOnSheetProps) {
   const here = place.from + Math.round(loudest) - clip.shown.from;
   return (
     <ProjectForm
-      title="Put on"
-      label="put a sound on a moment"
+      title="Align sound"
+      label="align a sound"
       clipId={clipId}
       onClose={onClose}
       fields={() => ({
-        placing: choiceField<Placing>('Put loudest moment on', 'peak', placingOptions),
+        placing: choiceField<Placing>('Align loudest moment with', 'peak', placingOptions),
         rise: onlyWhen(choiceField<Rise>('Rise', 'own', riseOptions), 'placing', ...placings.filter(mayFollow)),
       })}
       edit={({ placing, rise }) => {
         const frame = placing === 'playhead' ? near() : here;
         return (now) => {
-          const { targets } = targetsFor(now, place.containerId, placing, frame);
-          return putOnTargets(now, clipId, targets, { follow: mayFollow(placing) && rise === 'ramp', newId: namer() });
+          const { targets, missing } = targetsFor(now, place.containerId, placing, frame);
+          if (missing) throw new EditRefused('placing', missing);
+          return alignWithTargets(now, clipId, targets, {
+            follow: mayFollow(placing) && rise === 'ramp',
+            newId: namer(),
+          });
         };
       }}
       outcome={(before, after) => {
