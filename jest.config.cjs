@@ -30,6 +30,8 @@ const plain = (name) => ({
 });
 
 module.exports = {
+  // Both of two cores: one less than there are is what jest takes of itself.
+  maxWorkers: '100%',
   // Nothing is timed here: a machine that is busy with another test may take its time.
   testTimeout: 120_000,
   projects: [...['contract', 'core', 'probe', 'engine', 'server', 'cli', 'demo'].map(plain), '<rootDir>/client'],

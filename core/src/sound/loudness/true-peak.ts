@@ -25,14 +25,19 @@ const { abs, max } = Math;
  * @returns a factor of full scale
  */
 export function truePeak(samples: Float32Array, from = PEAK_REACH, to = samples.length - PEAK_REACH): number {
+  const [early, middle, late] = phases as [Float64Array, Float64Array, Float64Array];
+  const count = early.length;
   let most = 0;
   for (let n = from; n < to; n++) {
-    most = max(most, abs(samples[n]!));
-    for (const taps of phases) {
-      let value = 0;
-      for (let tap = 0; tap < taps.length; tap++) value += taps[tap]! * (samples[n + tap - PEAK_REACH + 1] ?? 0);
-      most = max(most, abs(value));
+    const first = n - PEAK_REACH + 1;
+    let [a, b, c] = [0, 0, 0];
+    for (let tap = 0; tap < count; tap++) {
+      const value = samples[first + tap]!;
+      a += early[tap]! * value;
+      b += middle[tap]! * value;
+      c += late[tap]! * value;
     }
+    most = max(most, abs(samples[n]!), abs(a), abs(b), abs(c));
   }
   return most;
 }

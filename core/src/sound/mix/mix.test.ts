@@ -2,7 +2,7 @@ import type { Master, TrackSound } from '@hastig/contract';
 import { mapOf, rate } from '../../../test/maps';
 import { constantSpan, frameCount, LoudnessMeter, plainSound, ProgramMix, Voices, type Program } from '../..';
 import { levelOf } from './duck';
-import { madeSupply } from '../test-supply';
+import { firstDifference, madeSupply } from '../test-supply';
 
 const { sin, PI, abs, max } = Math;
 const RATE = 48_000;
@@ -82,7 +82,7 @@ describe('tracks in the mix', () => {
     const mix = mixOf(program);
     const parts = new Float32Array(4 * RATE);
     for (const at of [3, 1, 0, 2]) parts.set((await mix.read((2 + at) * RATE, RATE, RATE)).channels![0]!, at * RATE);
-    expect(parts).toEqual(whole);
+    expect(firstDifference(parts, whole!)).toBe(-1);
   });
 });
 
@@ -95,7 +95,8 @@ describe('the limiter', () => {
     expect(meter.loudness.truePeak).toBeLessThan(-3 + 0.1);
     expect(meter.loudness.truePeak).toBeGreaterThan(-3.3);
     const under = programOfTracks(plain, plain, { gain: 0, limit: 0 });
-    expect(await heard(under, 1, 1)).toEqual(await heard(programOfTracks(plain, plain), 1, 1));
+    const [left] = await heard(under, 1, 1);
+    expect(firstDifference(left!, (await heard(programOfTracks(plain, plain), 1, 1))[0]!)).toBe(-1);
   });
 });
 

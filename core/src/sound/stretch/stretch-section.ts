@@ -1,23 +1,28 @@
 import { samplePosition, speedOf, type SoundBlock, type SoundRun, type SoundSupply } from '../run';
-import { Attacks } from './attacks';
+import { Attacks, turnLength, type Bounds } from './attacks';
 import type { Section } from './sections';
 import type { Stretcher } from './stretcher';
+import { strokesOf, turned, type Passing, type Turn } from './strokes';
 import { Warp } from './warp';
 
 /** A section that was stretched: samples in warped time, which its `warp` leads to. */
 export interface Stretched {
   warp: Warp;
+  /** What rings. */
   block: SoundBlock;
+  /** What is laid over it, as it is in the source: attacks, in the order in which they are heard. */
+  attacks: readonly SoundBlock[];
 }
 
 /** Seconds past its edges that a section is made for, so that it can take turns with its neighbours. */
 const PAST = 0.02;
 /** Warped samples more than that, for the kernel that reads them. */
-const KERNEL = 300;
+export const KERNEL = 300;
 /** Blocks that are made before what is kept: they lie over the first of it. */
 const BEFORE = 5;
-/** Samples of the source for each one given above which attacks are laid apart, and seconds between two looks for them. */
-const FAST = 1.25;
+/** Blocks between two attacks at which all is made anew. */
+const APART = 1;
+/** Seconds between two looks for attacks. */
 const STEP = 0.004;
 /** Seconds from a run's edges at which it is looked at, for what lies past them. */
 const INSIDE = 1e-6;
@@ -56,39 +61,57 @@ export async function stretchSection(
   const high = Math.ceil((warp.at(section.to + PAST) * sampleRate + KERNEL) / interval);
   const out = Array.from({ length: channels }, () => new Float32Array((high - low) * interval));
   const attacks = new Attacks(supply);
-  stretcher.reset();
+  const passing = await attacksOn(course, section, attacks, sampleRate);
+  const placeOf = ({ at }: Passing): number => Math.round(warp.at(at) * sampleRate);
   let backwards = false;
-  for (let k = low - BEFORE; k < high; k++) {
-    const at = warp.inverse((k * interval + delay) / sampleRate);
-    const { position, speed } = course(at);
-    if (speed !== 0) backwards = speed < 0;
-    const pitch = pitchAt(at);
-    if (voice.formantsKept) stretcher.moveFormants(-12 * Math.log2(pitch));
-    const rate = Math.abs(speed) / pitch;
-    const block = rate > FAST ? attacks.without.bind(attacks) : supply.block.bind(supply);
-    const read = await contentAt(block, position, backwards, ahead, reads);
-    const given = stretcher.block(read, rate);
-    if (k >= low) given.forEach((samples, channel) => out[channel]!.set(samples, (k - low) * interval));
-    if (k % 8 === 0) await breathe();
+  for (const { bounds, from, to } of strokesOf(passing, APART * stretcher.block, placeOf, turnLength(sampleRate))) {
+    stretcher.reset();
+    const first = Math.max(low, Math.floor(from.start / interval));
+    const last = Math.min(high, Math.ceil(to.end / interval));
+    for (let k = first - BEFORE; k < last; k++) {
+      const at = warp.inverse((k * interval + delay) / sampleRate);
+      const { position, speed } = course(at);
+      if (speed !== 0) backwards = speed < 0;
+      const pitch = pitchAt(at);
+      if (voice.formantsKept) stretcher.moveFormants(-12 * Math.log2(pitch));
+      const read = await contentAt(attacks, position, backwards, ahead, reads, bounds);
+      const given = stretcher.next(read, Math.abs(speed) / pitch);
+      if (k >= first) addStroke(out, given, (k - low) * interval, k * interval, from, to);
+      if (k % 8 === 0) await breathe();
+    }
   }
-  for (const attack of await attacksOn(course, pitchAt, section, attacks, sampleRate)) {
-    const place = Math.round(warp.at(attack.at) * sampleRate) - low * interval;
-    await attacks.add(attack.sample, out, place, attack.backwards);
-  }
-  return { warp, block: { start: low * interval, channels: out } };
+  const laid = passing.map(async (passed) => {
+    const { start, channels } = await attacks.alone(passed.sample);
+    const place = placeOf(passed);
+    if (!passed.backwards) return { start: place + start - passed.sample, channels };
+    const length = channels[0]?.length ?? 0;
+    return {
+      start: place + passed.sample - start - length + 1,
+      channels: channels.map((samples) => samples.toReversed()),
+    };
+  });
+  return { warp, block: { start: low * interval, channels: out }, attacks: await Promise.all(laid) };
 }
 
-interface Passing {
-  /** Sample of the source at which it begins, and seconds from the run's beginning at which that is heard. */
-  sample: number;
-  at: number;
-  backwards: boolean;
+function addStroke(
+  out: readonly Float32Array[],
+  given: readonly Float32Array[],
+  place: number,
+  at: number,
+  from: Turn,
+  to: Turn,
+): void {
+  given.forEach((samples, channel) => {
+    for (let n = 0; n < samples.length; n++) {
+      const share = turned(from, at + n) * (1 - turned(to, at + n));
+      out[channel]![place + n]! += share * samples[n]!;
+    }
+  });
 }
 
-/** The attacks that pass in a section where it is fast. */
+/** The attacks that pass in a section. */
 async function attacksOn(
   course: (at: number) => { position: number; speed: number },
-  pitchAt: (at: number) => number,
   section: Section,
   attacks: Attacks,
   sampleRate: number,
@@ -98,8 +121,6 @@ async function attacksOn(
   const found: Passing[] = [];
   for (let step = 0; step < steps; step++) {
     let [low, high] = [from + step * STEP, from + (step + 1) * STEP];
-    const middle = (low + high) / 2;
-    if (Math.abs(course(middle).speed) / pitchAt(middle) <= FAST) continue;
     const [a, b] = [course(low).position, course(high).position];
     const backwards = b < a;
     // Half open in the direction in which it passes, so that each is found in one step.
@@ -111,25 +132,26 @@ async function attacksOn(
         if (course(half).position < sample !== backwards) low = half;
         else high = half;
       }
-      found.push({ sample, at: (low + high) / 2, backwards });
+      found.push({ sample, at: (low + high) / 2, backwards, drowns: await attacks.drowns(sample) });
     }
   }
   return found;
 }
 
-// What is heard around a position, in the order in which it is heard.
+// What rings around a position, in the order in which it is heard.
 async function contentAt(
-  block: SoundSupply['block'],
+  attacks: Attacks,
   position: number,
   backwards: boolean,
   ahead: number,
   reads: number,
+  bounds: Bounds,
 ): Promise<readonly Float32Array[]> {
   if (!backwards) {
     const end = Math.round(position + ahead);
-    return (await block(end - reads, end)).channels;
+    return attacks.ringing(end - reads, end, bounds);
   }
   const start = Math.round(position - ahead) + 1;
-  const { channels } = await block(start, start + reads);
+  const channels = await attacks.ringing(start, start + reads, bounds);
   return channels.map((samples) => samples.toReversed());
 }

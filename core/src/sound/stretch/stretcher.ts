@@ -1,10 +1,14 @@
 import type { SoundFocus } from '@hastig/contract';
 import { stretchModule, type StretchModule } from './wasm';
 
+const { abs } = Math;
+
 /** Seconds of one block that is heard as a whole: short for attacks, long for tone. */
 const BLOCKS: Record<SoundFocus, number> = { music: 0.12, speech: 0.05 };
 /** Blocks begin four times in their length. */
 const OVERLAP = 4;
+/** What is fainter (180 dB below full) is silence: numbers that are almost 0 take a processor many times as long. */
+const LEAST = 1e-9;
 /** The library takes phases at random where sound runs slower than this. */
 const LEAST_RATE = 0.5;
 
@@ -13,6 +17,8 @@ const LEAST_RATE = 0.5;
  * waves go on. The work is done by Signalsmith Stretch (MIT).
  */
 export class Stretcher {
+  /** Samples of a block. */
+  readonly block: number;
   /** Samples from one block to the next; each gives so many samples. */
   readonly interval: number;
   /** Samples of the source that are read for one block. */
@@ -30,11 +36,11 @@ export class Stretcher {
     focus: SoundFocus,
   ) {
     this.interval = Math.round((BLOCKS[focus] * sampleRate) / OVERLAP);
-    const block = this.interval * OVERLAP;
-    module._configure(channels, block, this.interval, false);
+    this.block = this.interval * OVERLAP;
+    module._configure(channels, this.block, this.interval, false);
     module._reset();
     // One interval more than a block: how far waves have gone is seen from two blocks, one interval apart.
-    this.reads = block + this.interval;
+    this.reads = this.block + this.interval;
     this.address = module._setBuffers(channels, this.reads);
     this.ahead = module._inputLatency();
     this.delay = module._outputLatency();
@@ -67,11 +73,12 @@ export class Stretcher {
    * @param rate samples of the source that pass with each sample given, 0 or more
    * @returns `interval` samples of each channel; they hold until the next block
    */
-  block(read: readonly Float32Array[], rate: number): Float32Array[] {
+  next(read: readonly Float32Array[], rate: number): Float32Array[] {
     const { module, address, reads, channels, interval } = this;
-    read.forEach((samples, channel) =>
-      new Float32Array(module.HEAP8.buffer, address + 4 * reads * channel, reads).set(samples),
-    );
+    read.forEach((samples, channel) => {
+      const given = new Float32Array(module.HEAP8.buffer, address + 4 * reads * channel, reads);
+      for (let n = 0; n < reads; n++) given[n] = abs(samples[n]!) < LEAST ? 0 : samples[n]!;
+    });
     module._seek(reads, Math.max(LEAST_RATE, rate));
     module._process(0, interval);
     return Array.from(

@@ -13,7 +13,7 @@ import {
   type Program,
   type SoundSupply,
 } from '../..';
-import { centsBetween, madeSupply, toneIn } from '../test-supply';
+import { centsBetween, firstDifference, madeSupply, toneIn } from '../test-supply';
 
 // Looked up once: they run for every sample.
 const { sin, exp, abs, max, PI } = Math;
@@ -86,7 +86,7 @@ describe('a pitch of its own', () => {
 
   it('−12 semitones at half speed are exactly tape (common practice)', async () => {
     const kept = await heard(steady(0.5), { pitch: 'kept', cents: -1200 }, sine(440), 1, 1);
-    expect(kept).toEqual(await heard(steady(0.5), {}, sine(440), 1, 1));
+    expect(firstDifference(kept, await heard(steady(0.5), {}, sine(440), 1, 1))).toBe(-1);
   });
 
   it('is left as it is, to the sample, where speed and pitch are those of the file', async () => {
@@ -143,7 +143,7 @@ describe('sound with a pitch of its own', () => {
       const some = Math.min(size, count - start);
       parts.set((await mix.read(from + start, some, RATE)).channels![0]!, start);
     }
-    expect(parts).toEqual(whole);
+    expect(firstDifference(parts, whole)).toBe(-1);
   });
 
   it('lasts as long as the picture, to the sample', async () => {
@@ -155,7 +155,7 @@ describe('sound with a pitch of its own', () => {
     );
   });
 
-  // One click each half second of a slowed, then a real-time, then a doubled source: common practice asks for 1 ms.
+  // One click each quarter second of a source that is slowed, then in real time, then doubled: common practice asks for 1 ms.
   it.each(['music', 'speech'] as const)('lets clicks be heard when they are seen, for %s', async (focus) => {
     const run = mapOf([constantSpan(0.5, 60), constantSpan(1, 60), constantSpan(2, 60)], { sourceFrames: 1000 });
     const click = (n: number): number => (n % 12_000 === 6000 ? 0.9 : 0);
@@ -171,8 +171,12 @@ describe('sound with a pitch of its own', () => {
     }
   });
 
-  // Fast sound lets a click pass between two blocks; each is to be heard all the same, once, and in its place.
+  // Slow sound smears a click over a block, fast sound lets it pass between two; each is heard once, and in its place.
   it.each([
+    [0.1, 'music'],
+    [0.25, 'music'],
+    [0.25, 'speech'],
+    [-0.25, 'speech'],
     [4, 'music'],
     [4, 'speech'],
     [8, 'music'],
@@ -261,18 +265,51 @@ describe('sound with a pitch of its own', () => {
     expect(level).toBeLessThan(0.28);
   });
 
-  it('keeps attacks better for speech than for music', async () => {
-    // A short noise in silence, at half speed: how much of its energy comes before it should begin.
-    const knock = (n: number): number =>
-      n >= RATE && n < RATE + 960 ? sin(n * n * 0.013) * exp(-(n - RATE) / 200) : 0;
-    const early = async (focus: 'music' | 'speech'): Promise<number> => {
-      const samples = await heard(steady(0.5), { pitch: 'kept', focus }, knock, 1, 2);
-      const energy = (a: number, b: number): number =>
-        samples.subarray(a, b).reduce((sum, value) => sum + value * value, 0);
-      return energy(0, RATE - 240) / energy(0, 2 * RATE);
-    };
-    const [music, speech] = [await early('music'), await early('speech')];
-    expect(speech).toBeLessThan(music);
+  // How much of the energy of a short noise in silence, at half speed, comes more than 5 ms before it should begin.
+  const early = async (focus: 'music' | 'speech', knock: (since: number) => number): Promise<number> => {
+    const sampleAt = (n: number): number =>
+      n >= RATE && n < RATE + 4800 ? sin(n * n * 0.013) * knock((n - RATE) / RATE) : 0;
+    const samples = await heard(steady(0.5), { pitch: 'kept', focus }, sampleAt, 1, 2);
+    const energy = (a: number, b: number): number =>
+      samples.subarray(a, b).reduce((sum, value) => sum + value * value, 0);
+    return energy(0, RATE - 240) / energy(0, 2 * RATE);
+  };
+
+  it('keeps soft beginnings better for speech than for music', async () => {
+    // Too soft to be an attack: it takes 40 ms to be there, and as long to be gone.
+    const soft = (since: number): number => sin((PI * max(0, since)) / 0.08) ** 2 * (since < 0.08 ? 1 : 0);
+    const [music, speech] = [await early('music', soft), await early('speech', soft)];
+    expect(speech).toBeLessThan(music / 2);
+  });
+
+  it.each(['music', 'speech'] as const)('lets nothing of an attack come before it, for %s', async (focus) => {
+    expect(await early(focus, (since) => exp(-since / 0.004))).toBeLessThan(1e-4);
+  });
+
+  it('strikes every note of a bar that rings on at its moment, however fast', async () => {
+    // Notes of two partials each, one into the other, as struck bars and bells do.
+    const stroke = (since: number, hertz: number): number =>
+      since < 0
+        ? 0
+        : 0.3 * exp(-1.5 * since) * sin(2 * PI * hertz * since) +
+          0.1 * exp(-8 * since) * sin(2 * PI * 5.4 * hertz * since);
+    const notes = [523, 659, 784, 880, 587];
+    const bars = (n: number): number =>
+      notes.reduce((sum, hertz, i) => sum + stroke(n / RATE - 0.5 - 0.7 * i, hertz), 0);
+    for (const speed of [0.25, 0.5, 4]) {
+      const map = mapOf([constantSpan(speed, 120 / speed)], { sourceFrames: 1000 });
+      const samples = await heard(map, { pitch: 'kept' }, bars, 0, 4 / speed);
+      notes.forEach((_, i) => {
+        const at = Math.round(((0.5 + 0.7 * i) / speed) * RATE);
+        // What is high in it, as it is in a stroke only.
+        const sharp = (from: number, to: number): number => {
+          let most = 0;
+          for (let n = from; n < to; n++) most = max(most, abs(samples[n]! - 2 * samples[n - 1]! + samples[n - 2]!));
+          return most;
+        };
+        expect(sharp(at - 24, at + 48) / sharp(at - 720, at - 120)).toBeGreaterThan(3);
+      });
+    }
   });
 
   it('holds, fades or is silent in a freeze', async () => {

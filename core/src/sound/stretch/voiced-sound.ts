@@ -2,8 +2,10 @@ import type { SoundPiece, SoundRun, SoundSupply } from '../run';
 import { readTape, readVarispeed } from '../varispeed';
 import { HALF_JOINT, jointOf, reachOf, shares, type Joint } from './joint';
 import { CELL, cellsOf, sectionsOf, type Section } from './sections';
-import { stretchSection, type Stretched } from './stretch-section';
+import { KERNEL, stretchSection, type Stretched } from './stretch-section';
 import type { StretchBench } from './bench';
+
+const { ceil, floor, max, min } = Math;
 
 /** A section and its neighbours in the run, by their places. */
 interface Place {
@@ -187,15 +189,25 @@ export class VoicedSound {
       await readTape(supply, { run, first, count }, outputRate, out, first);
       return out;
     }
-    const { warp, block } = await this.stretched(section);
+    const { warp, block, attacks } = await this.stretched(section);
     // What was stretched is read as a source of its own: its “frames” are warped seconds.
     const source = { sampleRate: supply.sampleRate, pictureStart: 0, pictureRate: 1 };
-    const warped: SoundRun = {
+    const warped = (shift: (at: number) => number): SoundRun => ({
       ...run,
-      frameAt: (seconds) => warp.at(seconds - run.from + shiftAt(seconds - run.from)),
+      frameAt: (seconds) => warp.at(seconds - run.from + shift(seconds - run.from)),
       rateAt: (seconds) => warp.rateAt(seconds - run.from),
-    };
-    readVarispeed({ run: warped, first, count }, source, outputRate, block, out);
+    });
+    readVarispeed({ run: warped(shiftAt), first, count }, source, outputRate, block, out);
+    // Attacks are not shifted along: they stay where they are seen.
+    const attackRun = warped(() => 0);
+    for (const attack of attacks) {
+      const { start, channels } = attack;
+      const at = (sample: number): number => (run.from + warp.inverse(sample / supply.sampleRate)) * outputRate - first;
+      const from = max(0, floor(at(start - KERNEL)));
+      const to = min(count, ceil(at(start + (channels[0]?.length ?? 0) + KERNEL)));
+      const piece = { run: attackRun, first: first + from, count: to - from };
+      if (to > from) readVarispeed(piece, source, outputRate, attack, out, from);
+    }
     return out;
   }
 }
