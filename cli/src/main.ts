@@ -67,7 +67,9 @@ interface RenderFlags {
 
 program
   .command('render')
-  .description('render a clip with the timing of a map file, as MP4 (H.264, AAC)')
+  .description(
+    'render a clip with the timing of a map file, as its file’s ending says: MP4 (H.264, AAC), .webm (VP9, Opus) or .wav (sound alone)',
+  )
   .requiredOption('--source <clip>', 'the clip')
   .requiredOption('--map <map.json>', 'map file (docs/formats.md)')
   .requiredOption('--out <out.mp4>', 'the file to make')

@@ -1,9 +1,10 @@
 import { open, rename, rm } from 'node:fs/promises';
-import { dirname, resolve } from 'node:path';
+import { dirname, extname, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import type { Counting, Fields, Rate, RetimeMap } from '@hastig/contract';
 import { countingOf, fileCountOf, framesPerFileFrame, mapProgram, pictureOf, suggestedFields } from '@hastig/core';
-import type { RenderJob, RenderProgress, RenderQuality, RenderResult } from '@hastig/engine';
+import type { RenderFormat, RenderJob, RenderProgress, RenderQuality, RenderResult } from '@hastig/engine';
+import { renderFormats } from '@hastig/engine/job';
 import { openHeadlessPage } from '@hastig/headless';
 import express from 'express';
 import { CommandFailed } from './fail';
@@ -64,6 +65,7 @@ export async function renderFile(options: RenderOptions): Promise<RenderResult> 
       `${options.source} has ${tracks} ${tracks === 1 ? 'sound track' : 'sound tracks'} (--sound-track)`,
     );
   }
+  const format = formatOf(out, { picture: picture !== null, sound: tracks > 0 });
   const part = `${out}.part`;
   const file = await open(part, 'w').catch((error: NodeJS.ErrnoException) => {
     throw new CommandFailed(error.code === 'ENOENT' ? `${dirname(out)}: folder not found` : error.message);
@@ -88,7 +90,7 @@ export async function renderFile(options: RenderOptions): Promise<RenderResult> 
   try {
     await headless.page.exposeFunction('onRenderProgress', options.onProgress);
     const job: RenderJob = {
-      format: picture ? 'mp4' : 'wav',
+      format,
       program: mapProgram(options.map, SOURCE, picture ? 'picture' : 'sound'),
       sources: {
         [SOURCE]: {
@@ -121,6 +123,17 @@ export async function renderFile(options: RenderOptions): Promise<RenderResult> 
   } finally {
     await headless.close();
   }
+}
+
+/** By the ending of the file's name: MP4 unless it says otherwise, and a WAVE file of what has no picture. */
+function formatOf(out: string, { picture, sound }: { picture: boolean; sound: boolean }): RenderFormat {
+  const ending = extname(out).slice(1).toLowerCase();
+  const asked = renderFormats.find((format) => format === ending);
+  if (!picture && asked !== undefined && asked !== 'wav') {
+    throw new CommandFailed(`the clip has no picture: it can be written as .wav only (--out)`);
+  }
+  if (asked === 'wav' && !sound) throw new CommandFailed('the clip has no sound to write as .wav (--out)');
+  return asked ?? (picture ? 'mp4' : 'wav');
 }
 
 // Codecs count pixels in pairs.

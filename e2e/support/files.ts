@@ -33,10 +33,14 @@ export function hastig(...args: string[]): Promise<{ stdout: string; stderr: str
   });
 }
 
-/** Renders a clip at a timing from the command line; returns the file. */
-export async function renderMap(source: string, map: RetimeMap, ...flags: string[]): Promise<string> {
+/** Renders a clip at a timing from the command line, as MP4 (or WAVE, where it has no picture); returns the file. */
+export const renderMap = (source: string, map: RetimeMap, ...flags: string[]): Promise<string> =>
+  renderMapAs('out', source, map, ...flags);
+
+/** Renders a clip at a timing from the command line to a file of that name, which says what it becomes; returns the file. */
+export async function renderMapAs(name: string, source: string, map: RetimeMap, ...flags: string[]): Promise<string> {
   const folder = await scratch();
-  const [mapFile, out] = [join(folder, 'map.json'), join(folder, 'out')];
+  const [mapFile, out] = [join(folder, 'map.json'), join(folder, name)];
   await writeFile(mapFile, JSON.stringify(map));
   const { stdout } = await hastig('render', '--source', source, '--map', mapFile, '--out', out, ...flags);
   expect(stdout).toContain(`${frameCount(map)} frames`);

@@ -3,7 +3,7 @@ import { mapOf } from '@hastig/core';
 import type { Page } from '@playwright/test';
 import { devices } from '../support/devices';
 import { expect, readout, saved, test, typeReadout, type TestApp } from '../support/app';
-import { fixture, heldFrames, readPlates, scratch } from '../support/files';
+import { fixture, heldFrames, readPlates, scratch, soundPeak } from '../support/files';
 
 async function storedMap(app: TestApp, page: Page): Promise<RetimeMap> {
   const id = /project\/([^/]+)/.exec(page.url())![1];
@@ -127,4 +127,35 @@ test('a render can be cancelled and leaves nothing', async ({ page, app }) => {
   await page.getByRole('button', { name: 'Cancel render' }).click();
   await expect(page.getByText('Render cancelled. Nothing was saved.')).toBeVisible();
   await expect(page.getByRole('list', { name: 'Rendered files' })).toBeHidden();
+});
+
+test('a clip becomes a file of open formats, or its sound alone', async ({ page, app }) => {
+  await page.goto(app.address);
+  await page.getByRole('button', { name: 'Open demo' }).click();
+  await page.getByRole('link', { name: 'Retime The drop' }).click();
+  await page.getByRole('link', { name: 'Output', exact: true }).click();
+  const rendered = async (format: string, name: string): Promise<string> => {
+    await page.getByRole('radio', { name: format, exact: true }).click();
+    await expect(page.getByText(name, { exact: true })).toBeVisible();
+    await page.getByRole('button', { name: 'Render', exact: true }).click();
+    await expect(page.getByText(`${name} is ready`)).toBeVisible({ timeout: 120_000 });
+    const download = page.waitForEvent('download');
+    await page.getByRole('button', { name: `Download ${name}` }).click();
+    const file = `${await scratch()}/${name}`;
+    await (await download).saveAs(file);
+    return file;
+  };
+  const webm = await rendered('WebM', 'The drop.webm');
+  // Of sound alone nothing is asked about a picture.
+  await page.getByRole('radio', { name: 'WAV, sound only' }).click();
+  await expect(page.getByRole('radiogroup', { name: 'Frame rate' })).toBeHidden();
+  await expect(page.getByText(/^WAV, 48 kHz, 24 bit, stereo/)).toBeVisible();
+  const wav = await rendered('WAV, sound only', 'The drop.wav');
+  const map = await storedMap(app, page);
+  const { plates } = await readPlates(webm, false);
+  expect(plates).toEqual(await heldFrames(map));
+  const [inVideo, alone] = [await soundPeak(webm, 0, 100), await soundPeak(wav, 0, 100)];
+  expect(alone.seconds).toBeCloseTo(plates.length / 24, 3);
+  expect(alone.level).toBeGreaterThan(0.1);
+  expect(Math.abs(inVideo.onset - alone.onset)).toBeLessThan(0.001);
 });

@@ -8,6 +8,7 @@ export { ClickRun } from './stage/click-run';
 export { wallTime } from './stage/clock';
 export type { Punctuality } from './stage/punctuality';
 export {
+  renderFormats,
   renderQualities,
   type RenderFormat,
   type RenderJob,

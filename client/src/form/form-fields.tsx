@@ -70,7 +70,7 @@ function Entry({ name, spec, texts, faults, onChange }: EntryProps) {
           value={texts[name]!}
           onChange={(text) => onChange(name, text)}
           fault={faults[name]}
-          hint={spec.hint?.(texts[name]!)}
+          hint={spec.hint?.(texts[name]!, texts)}
         />
       );
     case 'choice':

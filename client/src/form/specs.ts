@@ -71,8 +71,8 @@ export interface EaseSpec extends Common {
 export interface WordsSpec extends Common {
   kind: 'words';
   initial: string;
-  /** Beneath it, by what was typed. */
-  hint?(text: string): string;
+  /** Beneath it, by what was typed, there and elsewhere. */
+  hint?(text: string, texts: Texts): string;
   /** What is wrong with it; undefined where nothing is. */
   fault(text: string): string | undefined;
 }

@@ -9,8 +9,9 @@ export type RenderQuality = (typeof renderQualities)[number];
 /** Where the file goes: the browser's private storage, under a name; or a server that takes pieces by position. */
 export type RenderTarget = { to: 'storage'; name: string } | { to: 'address'; url: string };
 
-/** What a file is: picture and sound; or sound alone, of which nothing is lost. */
-export type RenderFormat = 'mp4' | 'wav';
+/** What a file is: picture and sound, in two ways; or sound alone, of which nothing is lost. */
+export const renderFormats = ['mp4', 'webm', 'wav'] as const;
+export type RenderFormat = (typeof renderFormats)[number];
 
 /** One file to render: what it shows, and what the file shall be. Of a WAVE file nothing is said of a picture. */
 export interface RenderJob {

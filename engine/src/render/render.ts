@@ -1,17 +1,8 @@
 import { picturePlan, rateToNumber, type PicturePlan } from '@hastig/core';
-import {
-  AudioSampleSource,
-  canEncodeAudio,
-  Mp4OutputFormat,
-  Output,
-  Quality,
-  StreamTarget,
-  VideoSampleSource,
-  WavOutputFormat,
-  type OutputFormat,
-} from 'mediabunny';
+import { AudioSampleSource, Output, Quality, StreamTarget, VideoSampleSource } from 'mediabunny';
 import { ProgramSound } from '../media/program-sound';
 import { SourcePool } from '../media/source-pool';
+import { codings, outputFormat, prepareSound } from './formats';
 import type { RenderJob, RenderProgress, RenderResult } from './job';
 import { Throughput } from './throughput';
 import { RenderPictures } from './pictures';
@@ -19,9 +10,6 @@ import { SOUND_RATE, SoundFeed } from './sound-feed';
 import type { SoundSide } from './sound-side';
 import { openTarget } from './targets';
 
-const SOUND_BITS = 192_000;
-/** Samples by which AAC-LC encoders delay their sound; taken off the time stamps, so that sound and picture meet. */
-const AAC_DELAY = 1024;
 /**
  * Bytes of decoded pictures kept: less than a stage keeps, for a render mostly goes one way and seldom comes back. A long
  * group passed backwards is decoded again in parts instead.
@@ -32,8 +20,6 @@ const KEY_INTERVAL = 2;
 const PROGRESS_EVERY = 200;
 /** Frames of the program between two looks at how far the sound of a file without picture is. */
 const SOUND_FRAMES = 10;
-/** Bytes of a WAVE file at most; a larger one is written as RF64 (EBU Tech 3306). */
-const LARGEST_WAV = 4e9;
 
 /** Pieces of half a second that another worker may be ahead of the pictures with its sound. */
 const PIECES_AHEAD = 6;
@@ -82,19 +68,9 @@ class Told {
   }
 }
 
-let aacReady: Promise<void> | undefined;
-
-function prepareAac(): Promise<void> {
-  aacReady ??= canEncodeAudio('aac').then(async (native) => {
-    // Most of the worker's code would be this encoder, and only a render needs it.
-    if (!native) (await import('@mediabunny/aac-encoder')).registerAacEncoder();
-  });
-  return aacReady;
-}
-
 /**
- * Renders a program to an MP4 file (H.264, AAC), or its sound alone to a WAVE file (24 bit), streaming: what the plan asks for,
- * decoded, encoded, written, one after the other. Nothing stands under the file's name unless all of it is there.
+ * Renders a program to an MP4 (H.264, AAC) or WebM file (VP9, Opus), or its sound alone to a WAVE file (24 bit), streaming: what the
+ * plan asks for, decoded, encoded, written, one after the other. Nothing stands under the file's name unless all of it is there.
  *
  * @param sound of the program, where another worker makes it; it is made here otherwise
  * @throws RenderCancelled when `signal` is aborted; RefusedMedia and what decoder, encoder or storage throw
@@ -113,10 +89,10 @@ export async function render(
     let bytes = 0;
     const stream = new StreamTarget(target.writable, { chunked: true, chunkSize: 2 ** 20 });
     stream.on('write', ({ end }) => (bytes = Math.max(bytes, end)));
-    const output = new Output({ format: formatOf(job), target: stream });
+    const output = new Output({ format: outputFormat(job), target: stream });
     try {
       const plan = picturePlan(job.program, job.rate);
-      const encode = job.format === 'wav' ? encodeSound : encodePicture;
+      const encode = codings[job.format].picture ? encodePicture : encodeSound;
       const told = new Told(plan.count, onProgress, signal);
       const made: Made = sound
         ? { pool, side: sound, ahead: PIECES_AHEAD }
@@ -151,8 +127,9 @@ async function encodePicture(
 ): Promise<void> {
   const rate = rateToNumber(job.rate);
   const pictures = new RenderPictures(job, plan, pool);
+  const { picture: codec, sound: coding } = codings[job.format];
   const picture = new VideoSampleSource({
-    codec: 'avc',
+    codec: codec!,
     quality: new Quality({ quality: job.quality, preferBitrate: true }),
     keyFrameInterval: KEY_INTERVAL,
     latencyMode: 'quality',
@@ -161,10 +138,11 @@ async function encodePicture(
   const samples = Math.round((plan.count / rate) * SOUND_RATE);
   let sound: SoundFeed | undefined;
   if (job.sound && (await side.audible())) {
-    await prepareAac();
-    const track = new AudioSampleSource({ codec: 'aac', bitrate: SOUND_BITS });
+    await prepareSound(coding);
+    const { delay, ...how } = coding;
+    const track = new AudioSampleSource(how);
     output.addAudioTrack(track);
-    sound = new SoundFeed(track, side, { samples, delay: AAC_DELAY, ahead });
+    sound = new SoundFeed(track, side, { samples, delay, ahead });
   }
   await output.start();
   for (let n = 0; n < plan.count; n++) {
@@ -184,26 +162,21 @@ async function encodePicture(
 
 // What is read of the sound between two words of progress is as long as some frames of the program.
 async function encodeSound(
-  { program }: RenderJob,
+  { format, program }: RenderJob,
   plan: PicturePlan,
   { side, ahead }: Made,
   output: Output,
   onFrame: (done: number) => void,
 ): Promise<void> {
   const samples = Math.round((program.length / rateToNumber(program.rate)) * SOUND_RATE);
-  const track = new AudioSampleSource({ codec: 'pcm-s24' });
+  const { delay, ...how } = codings[format].sound;
+  const track = new AudioSampleSource(how);
   output.addAudioTrack(track);
-  const sound = new SoundFeed(track, side, { samples, delay: 0, ahead });
+  const sound = new SoundFeed(track, side, { samples, delay, ahead });
   await output.start();
   for (let n = SOUND_FRAMES; n < plan.count + SOUND_FRAMES; n += SOUND_FRAMES) {
     const done = Math.min(n, plan.count);
     await sound.upTo(Math.round((done / plan.count) * samples));
     onFrame(done);
   }
-}
-
-function formatOf({ format, program }: RenderJob): OutputFormat {
-  if (format === 'mp4') return new Mp4OutputFormat({ fastStart: false });
-  const bytes = (program.length / rateToNumber(program.rate)) * SOUND_RATE * 6;
-  return new WavOutputFormat({ large: bytes > LARGEST_WAV });
 }

@@ -14,14 +14,21 @@ import {
   sourcesOf,
   standardRates,
 } from '@hastig/core';
-import { listRenders, renderQualities, type RenderFormat, type RenderQuality, type StoredRender } from '@hastig/engine';
+import {
+  listRenders,
+  renderFormats,
+  renderQualities,
+  type RenderFormat,
+  type RenderQuality,
+  type StoredRender,
+} from '@hastig/engine';
 import { useCallback, useEffect, useMemo, useState } from 'react';
 import { ScrollView, View } from 'react-native';
 import { useAppDispatch, useAppSelector } from '../../store/hooks';
 import { renderClip } from '../../store/render-clip';
 import { openClip, sourceLocations } from '../../store/selectors';
 import { FormFields } from '../../form/form-fields';
-import { choiceField, type Specs } from '../../form/specs';
+import { choiceField, type Specs, type Texts } from '../../form/specs';
 import { useEntries } from '../../form/use-entries';
 import { Interchange } from './interchange';
 import { RenderFoot } from './render-foot';
@@ -57,20 +64,38 @@ interface RenderFieldsOf {
   width: number;
   height: number;
   audible: boolean;
-  format: RenderFormat;
+  /** What it can become; the first unless another is chosen. */
+  formats: readonly RenderFormat[];
 }
 
+const formatLabels: Readonly<Record<RenderFormat, string>> = {
+  mp4: 'MP4',
+  webm: 'WebM',
+  wav: 'WAV, sound only',
+};
+
+const pictureWords = (format: RenderFormat, sound: boolean): string =>
+  format === 'webm' ? `WebM, VP9${sound ? ' and Opus' : ''}` : `MP4, H.264${sound ? ' and AAC' : ''}`;
+
 /** What is asked of a file; of sound alone only its name. */
-function renderFields({ name, rates, width, height, audible, format }: RenderFieldsOf) {
-  const when = (): boolean => format === 'mp4';
+function renderFields({ name, rates, width, height, audible, formats }: RenderFieldsOf) {
+  const when = ({ format }: Texts): boolean => format !== 'wav';
   const sizes = sizesOf(width, height);
   return {
     name: {
       kind: 'words',
       label: 'File name',
       initial: name.replace(/[/\\:*?"<>|]/g, ' '),
-      hint: (text: string) => `${text.trim() || name}.${format}`,
+      hint: (text: string, { format }: Texts) => `${text.trim() || name}.${format}`,
       fault: nameFault,
+    },
+    format: {
+      ...choiceField<RenderFormat>(
+        'Format',
+        formats[0]!,
+        formats.map((value) => ({ value, label: formatLabels[value] })),
+      ),
+      when: () => formats.length > 1,
     },
     rate: {
       ...choiceField(
@@ -94,7 +119,7 @@ function renderFields({ name, rates, width, height, audible, format }: RenderFie
         { value: 'yes', label: 'Follows speed' },
         { value: 'no', label: 'None' },
       ]),
-      when: () => format === 'mp4' && audible,
+      when: (texts: Texts) => audible && when(texts),
     },
   } as const satisfies Specs;
 }
@@ -108,22 +133,24 @@ function useRenderTarget(clipId: string | undefined) {
     const { width, height } = open ? pictureSize(project, open.clip) : project.sequence;
     const facts = sourcesOf(program).flatMap((id) => findSource(project, id)?.facts ?? []);
     const audible = facts.some(({ audio }) => audio);
-    const format: RenderFormat = facts.length > 0 && facts.every((one) => !pictureOf(one)) ? 'wav' : 'mp4';
-    return { name: open?.clip.name ?? project.name, program, width, height, audible, format };
+    const soundAlone = facts.length > 0 && facts.every((one) => !pictureOf(one));
+    const formats = renderFormats.filter((format) => (format === 'wav' ? audible : !soundAlone));
+    return { name: open?.clip.name ?? project.name, program, width, height, audible, formats };
   }, [project, open]);
 }
 
 /** The place where a clip, or the sequence, becomes a file. */
 export function OutputPlace({ clipId }: { clipId?: string }) {
-  const { name, program, width, height, audible, format } = useRenderTarget(clipId);
+  const { name, program, width, height, audible, formats } = useRenderTarget(clipId);
   const locations = useAppSelector(sourceLocations);
   const unit = useAppSelector((state) => state.session.unit);
   const dispatch = useAppDispatch();
   const { outcome } = useAppSelector((state) => state.render);
   const [renders, setRenders] = useState<StoredRender[]>([]);
   const choices = [program.rate, ...standardRates.filter((rate) => !sameRate(rate, program.rate))];
-  const form = useEntries(() => renderFields({ name, rates: choices, width, height, audible, format }));
+  const form = useEntries(() => renderFields({ name, rates: choices, width, height, audible, formats }));
   const { values, faults, texts } = form;
+  const format = texts.format as RenderFormat;
 
   const refresh = useCallback(() => void listRenders().then(setRenders, () => setRenders([])), []);
   // Anew when a render has ended, too.
@@ -149,7 +176,7 @@ export function OutputPlace({ clipId }: { clipId?: string }) {
     ? 'The timeline is empty.'
     : format === 'wav'
       ? `WAV, 48 kHz, 24 bit, stereo: ${formatTime(program.length, program.rate, unit)}`
-      : `MP4, H.264${audible && texts.sound === 'yes' ? ' and AAC' : ''}: ${plan.count} frames, ${formatTime(plan.count, plan.rate, unit)}`;
+      : `${pictureWords(format, audible && texts.sound === 'yes')}: ${plan.count} frames, ${formatTime(plan.count, plan.rate, unit)}`;
 
   return (
     <View className="min-h-0 flex-1">
