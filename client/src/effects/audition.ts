@@ -21,30 +21,32 @@ interface Audition {
  */
 export function useAudition(onFault: (name: string) => void): Audition {
   const [heard, setHeard] = useState<string | null>(null);
-  const playing = useRef<{ player: HTMLAudioElement; address: string } | null>(null);
+  const output = useRef<AudioContext | null>(null);
+  const playing = useRef<AudioBufferSourceNode | null>(null);
   const asked = useRef(0);
-  const silence = (): void => {
-    playing.current?.player.pause();
-    if (playing.current) URL.revokeObjectURL(playing.current.address);
-    playing.current = null;
-  };
   const stop = (): void => {
     asked.current++;
-    silence();
+    playing.current?.disconnect();
+    playing.current = null;
     setHeard(null);
   };
   const hear = ({ id, name, wanted }: Audible): void => {
     stop();
     const mine = asked.current;
     setHeard(id);
+    // Within the tap itself: browsers let nothing sound that was not begun by one.
+    const context = (output.current ??= new AudioContext());
+    const woken = context.resume();
     inWorker((api) => api.makeEffect(wanted))
-      .then(({ bytes }) => {
-        if (asked.current !== mine) return undefined;
-        const address = URL.createObjectURL(new Blob([bytes], { type: 'audio/wav' }));
-        const player = new Audio(address);
-        playing.current = { player, address };
-        player.onended = stop;
-        return player.play();
+      .then(async ({ bytes }) => {
+        const buffer = await context.decodeAudioData(bytes.buffer);
+        await woken;
+        if (asked.current !== mine) return;
+        const player = new AudioBufferSourceNode(context, { buffer });
+        playing.current = player;
+        player.connect(context.destination);
+        player.onended = () => asked.current === mine && stop();
+        player.start();
       })
       .catch(() => {
         if (asked.current !== mine) return;
@@ -55,7 +57,8 @@ export function useAudition(onFault: (name: string) => void): Audition {
   useEffect(
     () => () => {
       asked.current++;
-      silence();
+      playing.current?.disconnect();
+      void output.current?.close();
     },
     [],
   );

@@ -16,11 +16,16 @@ interface SyncState {
 }
 
 /**
- * Finds how a second recording lies against a first by their sound, once both are given.
+ * Finds how a second recording lies against what is heard of a first by their sound, once both are given.
  *
  * @param ours undefined while nothing is searched
+ * @param heard seconds of ours from its first frame; the same object for as long as the same is asked
  */
-export function useSync(ours: Source | undefined, theirs: Source | undefined): SyncState {
+export function useSync(
+  ours: Source | undefined,
+  heard: { from: number; to: number },
+  theirs: Source | undefined,
+): SyncState {
   const [a, b] = [useOnsets(ours), useOnsets(ours ? theirs : undefined)];
   const [outcome, setOutcome] = useState<{ key: string; found?: FoundOffset; fault?: string }>();
   const [tries, setTries] = useState(0);
@@ -28,7 +33,7 @@ export function useSync(ours: Source | undefined, theirs: Source | undefined): S
   useEffect(() => {
     if (!ours || !theirs || !a.question || !b.question) return undefined;
     const search = searchSync(
-      { location: locationOf(ours), onsets: a.question },
+      { location: locationOf(ours), onsets: a.question, heard },
       { location: locationOf(theirs), onsets: b.question },
     );
     search.result.then(
@@ -36,7 +41,7 @@ export function useSync(ours: Source | undefined, theirs: Source | undefined): S
       (error: Error) => setOutcome({ key, fault: error.message }),
     );
     return search.cancel;
-  }, [ours, theirs, a.question, b.question, key, tries]);
+  }, [ours, heard, theirs, a.question, b.question, key, tries]);
   const here = outcome?.key === key ? outcome : undefined;
   const listening = [a, b].filter(({ question }) => !question);
   const fault = a.fault ?? b.fault ?? here?.fault ?? null;

@@ -2,7 +2,8 @@ import type { Clip, ProjectDocument, Rate, RetimeMap, Source } from '@hastig/con
 import { fileCountOf, kindOf, pictureOf, type FootageKind } from '../counting';
 import { fieldsOf, framesPerFileFrame } from '../fields';
 import type { Size } from '../picture';
-import { makeRate, rateRatio } from '../time';
+import { compile, positionAt } from '../retime/map';
+import { makeRate, rateRatio, rateToNumber } from '../time';
 import { containerFrames } from './layout';
 import { findGroup, findSource, placeOf } from './lookup';
 
@@ -103,4 +104,19 @@ export function mapOf(project: ProjectDocument, clip: Clip): RetimeMap {
   const map = clipMap(project, clip);
   if (!map) throw new RangeError(`clip ${clip.id} uses ${clip.of.kind} ${clip.of.id}, which doesn’t exist`);
   return map;
+}
+
+/**
+ * The part of a source that a clip of it shows, in whatever order: seconds from its first frame on the clock of the file, at whatever
+ * rate its frames are read.
+ */
+export function shownSeconds(project: ProjectDocument, clip: Clip, source: Source): { from: number; to: number } {
+  const ready = compile(mapOf(project, clip));
+  let [first, last] = [Infinity, -Infinity];
+  for (let n = clip.shown.from; n <= clip.shown.from + clip.shown.frames; n++) {
+    const position = positionAt(ready, n);
+    [first, last] = [Math.min(first, position), Math.max(last, position)];
+  }
+  const rate = rateToNumber(fileCountOf(source).rate) * framesPerFileFrame(fieldsOf(source));
+  return { from: first / rate, to: last / rate };
 }

@@ -24,6 +24,7 @@ import {
   replaceFootage,
   SEQUENCE,
   setMarkers,
+  shownSeconds,
   shownSpeed,
   slipClip,
   speedClip,
@@ -48,6 +49,17 @@ describe('a row of clips', () => {
     expect(seen(project, 0, 9, 10, 29, 30, 59, 60)).toEqual(['s0:0', 's0:9', 's1:0', 's1:19', 's2:0', 's2:29', '–']);
     expect(edgesOf(project, project.sequence)).toEqual([0, 10, 30, 60]);
     sound(project);
+  });
+
+  it('shows a part of its source, in seconds of the file at whatever rate that is read', () => {
+    const shown = (project: ReturnType<typeof rowOf>) =>
+      shownSeconds(project, clipOf(project, 'c0'), project.sources[0]!);
+    const project = rowOf(300);
+    expect(shown(project)).toEqual({ from: 0, to: 10 });
+    const trimmed = trimClip(project, 'c0', 'start', 60, 'close');
+    expect(shown(trimmed)).toEqual({ from: 2, to: 10 });
+    expect(shown(speedClip(trimmed, 'c0', 0.5))).toEqual({ from: 2, to: 10 });
+    expect(shown(withReadAs(project, 's0', makeRate(15)))).toEqual({ from: 0, to: 10 });
   });
 
   it('is split without any change of what is seen, each half with the other as its handle', () => {

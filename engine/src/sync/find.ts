@@ -2,6 +2,7 @@ import {
   closeLookAt,
   CLOSE_LOOK,
   exactOffset,
+  heardPart,
   roughOffset,
   SURE,
   type FoundOffset,
@@ -17,6 +18,11 @@ import { openSource } from '../media/source';
 export interface Recording {
   location: MediaLocation;
   onsets: BeatQuestion;
+}
+
+/** A recording of which a part is heard: seconds from the start of its frames. */
+export interface HeardRecording extends Recording {
+  heard: { from: number; to: number };
 }
 
 async function stretchOf({ location, onsets: { sampleRate } }: Recording, seconds: number): Promise<SyncStretch> {
@@ -37,12 +43,15 @@ async function pictureStart({ location }: Recording): Promise<number> {
 
 /**
  * How a second recording of the same lies against a first, in seconds from the start of each as its frames are counted: roughly by
- * when something begins to sound, then by the samples. Throws what reading throws.
+ * when something begins to sound in what is heard of the first, then by the samples. Throws what reading throws.
  */
-export async function findSync(ours: Recording, theirs: Recording): Promise<FoundOffset> {
-  const [a, b] = [await readEnvelopeAt(ours.onsets), await readEnvelopeAt(theirs.onsets)];
+export async function findSync(ours: HeardRecording, theirs: Recording): Promise<FoundOffset> {
+  const own = await pictureStart(ours);
+  const { from: begin, to: end } = ours.heard;
+  const a = heardPart(await readEnvelopeAt(ours.onsets), own + begin, own + end);
+  const b = await readEnvelopeAt(theirs.onsets);
   const { seconds: about, sureness } = roughOffset(a, b);
-  const starts = (await pictureStart(ours)) - (await pictureStart(theirs));
+  const starts = own - (await pictureStart(theirs));
   if (sureness < SURE) return { seconds: about + starts, sureness };
   const from = closeLookAt(a, b, about);
   const exact = exactOffset(await stretchOf(ours, from), await stretchOf(theirs, from + about), about);

@@ -17,7 +17,7 @@ import type { SourceLocations } from '../media/source-pool';
 import type { RenderJob, RenderProgress, RenderResult } from '../render/job';
 import type { PlayClock } from '../stage/clock';
 import type { Punctuality } from '../stage/punctuality';
-import type { Recording } from '../sync/find';
+import type { HeardRecording, Recording } from '../sync/find';
 import type { WantedThumb } from '../thumbs/thumbnailer';
 import type { StageEvents } from '../stage/stage-worker';
 
@@ -67,7 +67,7 @@ export interface EngineApi {
   analyseBeats(question: BeatQuestion, onProgress: (share: number) => void): Promise<BeatAnalysis>;
   envelope(question: BeatQuestion): Promise<OnsetEnvelope>;
   loudness(program: Program, sources: SourceLocations, onProgress: (share: number) => void): Promise<Loudness | null>;
-  findSync(ours: Recording, theirs: Recording): Promise<FoundOffset>;
+  findSync(ours: HeardRecording, theirs: Recording): Promise<FoundOffset>;
   makeEffect(wanted: WantedEffect): EffectFile;
   findMoments(question: MomentQuestion): Promise<FoundMoment[]>;
   /** A stretch of a source's sound as it is, all channels as one; silent where there is none. */

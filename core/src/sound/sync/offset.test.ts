@@ -1,6 +1,6 @@
 import { noiseOf } from '../../effects/noise';
 import { EnvelopeMaker } from '../../beats/envelope';
-import { closeLookAt, CLOSE_LOOK, exactOffset, roughOffset, SURE } from './offset';
+import { closeLookAt, CLOSE_LOOK, exactOffset, heardPart, roughOffset, SURE } from './offset';
 
 const RATE = 16_000;
 
@@ -81,4 +81,37 @@ it('silence and nothing have no place', () => {
   const none = envelopeOf(new Float32Array(0), RATE);
   expect(roughOffset(silence, silence).sureness).toBe(0);
   expect(roughOffset(silence, none)).toEqual({ seconds: 0, sureness: 0 });
+});
+
+describe('recordings of hours', () => {
+  // Onsets alone, a hundred values a second; those of the second come from a clock that runs 60 millionths slower.
+  const RUNS = 1.00006;
+  const next = noiseOf(21);
+  const moments: number[] = [];
+  for (let at = 1; at < 3590; at += 0.4 + 0.9 * Math.abs(next())) moments.push(at);
+  const onsets = (seconds: number, at: (moment: number) => number) => {
+    const values = new Float32Array(seconds * 100);
+    for (const moment of moments) {
+      const place = at(moment) * 100;
+      for (let i = Math.max(0, Math.ceil(place - 2)); i < Math.min(values.length, place + 2); i++)
+        values[i]! += 1 - Math.abs(i - place) / 2;
+    }
+    const rows = { low: values, mid: values, high: values };
+    return { rate: 100, start: 0, bands: rows, levels: rows, levelLag: 0 };
+  };
+  const ours = onsets(3600, (moment) => moment);
+  const theirs = onsets(3 * 3600, (moment) => 4000 + moment * RUNS);
+
+  it.each([60, 1800, 3500])('are put together where a clip is heard, here at %d s, whatever their clocks do', (at) => {
+    const { seconds, sureness } = roughOffset(heardPart(ours, at, at + 10), theirs);
+    expect(sureness).toBeGreaterThan(SURE);
+    expect(Math.abs(seconds - (4000 + (at + 5) * (RUNS - 1)))).toBeLessThan(0.005);
+  });
+
+  it('of more than ten minutes the middle counts', () => {
+    const part = heardPart(ours, 0, 3600);
+    expect(part.bands.low).toHaveLength(60_000);
+    expect(part.start).toBeCloseTo(1500, 6);
+    expect(heardPart(ours, 3, 5).bands.low).toHaveLength(3500);
+  });
 });

@@ -34,32 +34,82 @@ function spectrumOf(fft: FFT, values: Float32Array, size: number): number[] {
 }
 
 /**
- * How alike two rows of values are at each lag: at lag n, `theirs` n values later is laid over `ours`. By the spectra of both.
- *
- * @param white whether all frequencies count alike (the phase transform of C. Knapp and G. Carter, “The generalized correlation
- *   method for estimation of time delay”, IEEE 1976), which finds a place to the sample; plain correlation is surer of which
- * @returns the value for a lag, 0 past what overlaps
+ * How alike two rows of samples are at each lag, all frequencies counting alike: the phase transform of C. Knapp and G. Carter, “The
+ * generalized correlation method for estimation of time delay”, IEEE 1976. At lag n, `theirs` n samples later is laid over `ours`.
  */
-function correlation(ours: Float32Array, theirs: Float32Array, white: boolean): (lag: number) => number {
+function phaseCorrelation(ours: Float32Array, theirs: Float32Array): (lag: number) => number {
   const size = 2 ** ceil(log2(ours.length + theirs.length + 1));
   const fft = new FFT(size);
   const [a, b] = [spectrumOf(fft, ours, size), spectrumOf(fft, theirs, size)];
-  for (let i = 0; i < 2 * size; i += 2) {
-    // Theirs times ours conjugated.
-    const re = b[i]! * a[i]! + b[i + 1]! * a[i + 1]!;
-    const im = b[i + 1]! * a[i]! - b[i]! * a[i + 1]!;
+  multiply(b, a, true);
+  const out = fft.createComplexArray();
+  fft.inverseTransform(out, b);
+  return (lag) => (lag > -ours.length && lag < theirs.length ? out[2 * ((lag + size) % size)]! : 0);
+}
+
+/** Multiplies a spectrum with another one's conjugate, leaving only the phases where `white`. */
+function multiply(spectrum: number[], by: readonly number[], white: boolean): void {
+  for (let i = 0; i < spectrum.length; i += 2) {
+    const re = spectrum[i]! * by[i]! + spectrum[i + 1]! * by[i + 1]!;
+    const im = spectrum[i + 1]! * by[i]! - spectrum[i]! * by[i + 1]!;
     const length = white ? hypot(re, im) || 1 : 1;
-    a[i] = re / length;
-    a[i + 1] = im / length;
+    spectrum[i] = re / length;
+    spectrum[i + 1] = im / length;
   }
-  fft.inverseTransform(b, a);
-  return (lag) => (lag > -ours.length && lag < theirs.length ? b[2 * ((lag + size) % size)]! : 0);
+}
+
+/**
+ * The correlation of two rows of values at every lag at which they overlap, the first at lag 1 − `ours.length`. Theirs may be hours:
+ * it is gone through in blocks of a few times ours (overlap-save: A. Oppenheim and R. Schafer, Discrete-Time Signal Processing, 8.7).
+ */
+function correlations(ours: Float32Array, theirs: Float32Array): Float32Array {
+  const size = 2 ** ceil(log2(min(4 * ours.length, ours.length + theirs.length) + 1));
+  const fft = new FFT(size);
+  const own = spectrumOf(fft, ours, size);
+  const out = fft.createComplexArray();
+  const first = 1 - ours.length;
+  const found = new Float32Array(ours.length + theirs.length - 1);
+  const step = size - ours.length + 1;
+  for (let at = 0; at < found.length; at += step) {
+    const part = new Float32Array(size);
+    const from = max(0, first + at);
+    part.set(theirs.subarray(from, max(from, min(theirs.length, first + at + size))), from - first - at);
+    const spectrum = spectrumOf(fft, part, size);
+    multiply(spectrum, own, false);
+    fft.inverseTransform(out, spectrum);
+    for (let n = 0; n < min(step, found.length - at); n++) found[at + n] = out[2 * n]!;
+  }
+  return found;
 }
 
 const centred = (values: Float32Array): Float32Array => {
   const mean = values.reduce((sum, value) => sum + value, 0) / max(1, values.length);
   return values.map((value) => value - mean);
 };
+
+/** Seconds before and after what a clip shows that are compared too, and of all of it at most: enough to be told apart. */
+const AROUND = 30;
+const MOST = 600;
+
+/**
+ * The part of a recording by which its place in another is found: what is heard of it, and some more. Clocks of two devices part over
+ * hours, and the place is to be right there.
+ *
+ * @param from seconds from which on it is heard, `to` which
+ */
+export function heardPart(envelope: OnsetEnvelope, from: number, to: number): OnsetEnvelope {
+  const length = min(MOST, to - from + 2 * AROUND);
+  const begin = (from + to - length) / 2;
+  const at = (seconds: number): number => max(0, round((seconds - envelope.start) * envelope.rate));
+  const [first, last] = [at(begin), at(begin + length)];
+  const cut = (rows: OnsetEnvelope['bands']): OnsetEnvelope['bands'] => ({
+    low: rows.low.subarray(first, last),
+    mid: rows.mid.subarray(first, last),
+    high: rows.high.subarray(first, last),
+  });
+  const { bands, levels } = envelope;
+  return { ...envelope, start: envelope.start + first / envelope.rate, bands: cut(bands), levels: cut(levels) };
+}
 
 /** The rough offset of two recordings, to some milliseconds, by when something begins to sound in each. */
 export function roughOffset(ours: OnsetEnvelope, theirs: OnsetEnvelope): FoundOffset {
@@ -69,7 +119,8 @@ export function roughOffset(ours: OnsetEnvelope, theirs: OnsetEnvelope): FoundOf
     Float32Array,
   ];
   if (a.length === 0 || b.length === 0) return { seconds: 0, sureness: 0 };
-  const alike = correlation(a, b, false);
+  const found = correlations(a, b);
+  const alike = (lag: number): number => found[lag + a.length - 1] ?? 0;
   let best = 0;
   for (let lag = 1 - a.length; lag < b.length; lag++) if (alike(lag) > alike(best)) best = lag;
   const top = alike(best);
@@ -137,7 +188,7 @@ export interface SyncStretch {
 export function exactOffset(ours: SyncStretch, theirs: SyncStretch, about: number): number {
   const a = ours.samples;
   const b = atRate(theirs.samples, theirs.rate, ours.rate);
-  const alike = correlation(a, b, true);
+  const alike = phaseCorrelation(a, b);
   // Lag at which the stretches meet if the rough offset were exact.
   const expected = round((ours.from + about - theirs.from) * ours.rate);
   const reach = round(OFF * ours.rate);

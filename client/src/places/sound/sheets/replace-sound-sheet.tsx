@@ -1,4 +1,4 @@
-import { findClip, findSource, replaceSound, soundOf, SURE, trimDecimals } from '@hastig/core';
+import { findClip, findSource, replaceSound, shownSeconds, soundOf, SURE, trimDecimals } from '@hastig/core';
 import { nanoid } from '@reduxjs/toolkit';
 import { useEffect, useMemo, useState } from 'react';
 import { Text } from 'react-native';
@@ -20,15 +20,18 @@ const MOST = 86_400;
 /** Another recording in the place of a clip's sound: where it lies is typed, or found by comparing both. */
 export function ReplaceSoundSheet({ clipId, onClose }: SoundSheetProps) {
   const project = useAppSelector((state) => state.project.document)!;
-  const { of } = findClip(project, clipId)!;
+  const clip = findClip(project, clipId)!;
+  const { of } = clip;
   const own = of.kind === 'source' ? findSource(project, of.id) : undefined;
   const others = project.sources.filter((source) => source.id !== own?.id && soundOf(source));
   // The same ones for as long as the sheet is open: what is tried out is what is kept.
   const ids = useMemo(() => ({ clip: `id-${nanoid(12)}`, track: `id-${nanoid(12)}` }), []);
   const [chosen, choose] = useState(others[0]?.id ?? '');
   const [comparing, compare] = useState(false);
+  // What is compared is what the clip shows as the sheet opens.
+  const [heard] = useState(() => (own ? shownSeconds(project, clip, own) : { from: 0, to: 0 }));
   const other = others.find(({ id }) => id === chosen);
-  const { found, progress, fault, cancel, again } = useSync(comparing ? own : undefined, other);
+  const { found, progress, fault, cancel, again } = useSync(comparing ? own : undefined, heard, other);
   const { specs, texts, values, faults, set } = useEntries(() => ({
     seconds: numberField('Offset (s)', '0', -MOST, MOST, 'time in the recording at the source’s first frame'),
   }));
