@@ -1,21 +1,29 @@
-import type { ProjectDocument } from '@hastig/contract';
+import type { ProjectDocument, RetimeMap } from '@hastig/contract';
 import {
+  compile,
   constantSpan,
   duplicateClips,
+  findClip,
+  freeze,
   groupClips,
   mapOf,
   moveClips,
   picturePlan,
   programOf,
+  rampSpan,
+  removeClips,
   reverseRange,
   SEQUENCE,
+  setSound,
   speedClip,
+  timesAt,
   topFrame,
   trimClip,
   withTiming,
 } from '@hastig/core';
-import { expect, test } from '../support/app';
-import { fixture, readPlates } from '../support/files';
+import { scenes } from '@hastig/demo';
+import { expect, makeDemo, test } from '../support/app';
+import { fixture, readPlates, soundPeak } from '../support/files';
 import { projectOf, renderDocument } from '../support/timeline';
 
 const named = (project: ProjectDocument, name: string): string => project.clips.find((clip) => clip.name === name)!.id;
@@ -76,4 +84,61 @@ test('every frame of a rendered sequence is the right frame of the right clip', 
   expect(expected.slice(135, 150)).toEqual(Array<number>(15).fill(-1));
   // 25 a second on 24: frame 100 and on, 25/24 of a frame further each time.
   expect(plates.slice(150, 153)).toEqual([104, 105, 106]);
+});
+
+/** The demo's falling marbles: ramped, frozen and turned round, in a group that is ramped and turned round, in a group at 80%. */
+function retimedDrop(document: ProjectDocument): { project: ProjectDocument; maps: RetimeMap[] } {
+  const drop = named(document, 'The drop');
+  let project = removeClips(
+    document,
+    document.clips.filter(({ id }) => id !== drop).map(({ id }) => id),
+    'close',
+  );
+  const kept = (id: string, retime: (map: RetimeMap) => RetimeMap): void => {
+    project = withTiming(project, id, retime(mapOf(project, findClip(project, id)!)));
+    project = setSound(project, [id], (sound) => ({ ...sound, pitch: 'kept' }));
+  };
+  kept(drop, (map) => {
+    const spans = [constantSpan(1, 30), rampSpan(1, 0.5, 12), constantSpan(0.5, 40), constantSpan(1, 50)];
+    return reverseRange(freeze({ ...map, spans }, 60, 8, 'content'), { from: 90, to: 120 });
+  });
+  project = groupClips(project, [drop], { groupId: 'g', clipId: 'inner', name: 'inner' });
+  kept('inner', (map) => {
+    const spans = [constantSpan(1, 20), rampSpan(1, 1.5, 10), constantSpan(1.5, 30), constantSpan(0.75, 60)];
+    return reverseRange({ ...map, spans }, { from: 20, to: 50 });
+  });
+  project = groupClips(project, ['inner'], { groupId: 'h', clipId: 'outer', name: 'outer' });
+  project = speedClip(project, 'outer', 0.8);
+  return { project, maps: [drop, 'inner', 'outer'].map((id) => mapOf(project, findClip(project, id)!)) };
+}
+
+test('bounces are heard where they are seen, through ramps, a reverse and a freeze in nested groups', async ({
+  page,
+  app,
+}) => {
+  const { project, maps } = retimedDrop((await makeDemo(app)).document);
+  const file = await renderDocument(page, app, project);
+  const { marbles, fps } = scenes.find(({ name }) => name === 'drop')!;
+  const impacts = marbles.flatMap((marble) => marble.impacts).filter(({ speed }) => speed > 1.5);
+  const { plates } = await readPlates(file, false);
+  const [drop, inner, outer] = maps as [RetimeMap, RetimeMap, RetimeMap];
+  let compared = 0;
+  for (const { time } of impacts) {
+    const moments = [inner, outer].reduce(
+      (found, map) => found.flatMap(({ from }) => timesAt(map, from)),
+      timesAt(drop, time * fps),
+    );
+    for (const { from } of moments.filter((one) => one.to - one.from < 1e-6)) {
+      if (from < 2 || from > Math.min(plates.length, compile(outer).length) - 2) continue;
+      compared++;
+      const expected = from / 24;
+      const { time: heard, level } = await soundPeak(file, expected - 0.06, expected + 0.06);
+      expect(level).toBeGreaterThan(0.05);
+      // Its first, loudest swing comes within a quarter period of its pitch; backwards its last.
+      expect(Math.abs(heard - expected)).toBeLessThan(0.003);
+      // The picture there is the one in which the marble touches the wood.
+      expect(Math.abs(plates[Math.floor(from)]! - time * fps)).toBeLessThanOrEqual(1.5);
+    }
+  }
+  expect(compared).toBe(4);
 });

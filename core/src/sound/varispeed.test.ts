@@ -67,6 +67,22 @@ describe('sound that follows the speed', () => {
     expect(level(read(fast, 2000, 4000, 4800))).toBeGreaterThan(0.6);
   });
 
+  // Half the rate is passed by so many times: what is heard of it below 19 kHz, and below 12 kHz, at 48 kHz.
+  it.each([
+    [2, 1.25, -43],
+    [4, 1.25, -43],
+    [16, 1.25, -43],
+    [2, 1.5, -60],
+    [4, 1.5, -60],
+    [16, 1.5, -60],
+  ])('at ×%d a tone at %d times what can be heard of it folds back %d dB down at most', (speed, times, decibels) => {
+    const fast = mapOf([constantSpan(speed, 60)], { sourceFrames: 3000 });
+    const [asked, plain] = [times, 0.5].map((share) =>
+      level(read(fast, Math.round((share * 24_000) / speed), 4000, 24_000)),
+    );
+    expect(20 * Math.log10(asked! / plain!)).toBeLessThan(decibels);
+  });
+
   it('is silent in a freeze and outside the source', () => {
     const map = mapOf([constantSpan(1, 30), constantSpan(0, 30), rampSpan(0, 1, 30)]);
     expect(level(read(map, 500, 31 * 1600, 1600 * 20))).toBe(0);
