@@ -39,7 +39,7 @@ export function findAttacks(channels: readonly Float32Array[], sampleRate: numbe
   const start = 2 * lag;
   const [loud, high] = [peaksOf(channels, start, hop), peaksOf(sharp, start, hop)];
   const told = Array.from(loud, (_, k) =>
-    k < SHARP.before ? null : is(high, k, SHARP) ? sharp : is(loud, k, LOUD) ? channels : null,
+    k < SHARP.before ? null : tells(SHARP, high, k) ? sharp : tells(LOUD, loud, k) ? channels : null,
   );
   const found: number[] = [];
   for (let k = SHARP.before + APART; k < told.length; k++) {
@@ -50,7 +50,7 @@ export function findAttacks(channels: readonly Float32Array[], sampleRate: numbe
   return found;
 }
 
-function is(peaks: Float32Array, k: number, { before, times, least }: Sign): boolean {
+function tells({ before, times, least }: Sign, peaks: Float32Array, k: number): boolean {
   const peak = peaks[k]!;
   if (peak < least) return false;
   for (let near = k - before; near < k; near++) if (times * peaks[near]! > peak) return false;
