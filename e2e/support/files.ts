@@ -8,6 +8,7 @@ import { promisify } from 'node:util';
 import { expect } from '@playwright/test';
 import type { RetimeMap } from '@hastig/contract';
 import { frameCount } from '@hastig/core';
+import { renderFile } from '../../cli/src/render';
 import { WaveFile } from '../../cli/src/wave-file';
 import { openHeadlessPage, type HeadlessPage } from '@hastig/headless';
 import type { CodedSound, DrawnStill } from './made-page';
@@ -33,14 +34,33 @@ export function hastig(...args: string[]): Promise<{ stdout: string; stderr: str
   });
 }
 
-/** Renders a clip at a timing from the command line, as MP4 (or WAVE, where it has no picture); returns the file. */
-export const renderMap = (source: string, map: RetimeMap, ...flags: string[]): Promise<string> =>
-  renderMapAs('out', source, map, ...flags);
+type RenderFlags = Partial<Omit<Parameters<typeof renderFile>[0], 'source' | 'map' | 'out'>>;
 
-/** Renders a clip at a timing from the command line to a file of that name, which says what it becomes; returns the file. */
-export async function renderMapAs(name: string, source: string, map: RetimeMap, ...flags: string[]): Promise<string> {
+/**
+ * Renders a clip at a timing as the command line does, without starting it anew, to a file of that name, which says what it becomes;
+ * returns the file.
+ */
+export async function renderMapAs(
+  name: string,
+  source: string,
+  map: RetimeMap,
+  flags: RenderFlags = {},
+): Promise<string> {
+  const out = join(await scratch(), name);
+  const plain = { quality: 'high', sound: true, onProgress: () => undefined } as const;
+  const { frames } = await renderFile({ ...plain, ...flags, source, map, out });
+  expect(frames).toBe(frameCount(map));
+  return out;
+}
+
+/** The same, as MP4 (or WAVE, where the clip has no picture). */
+export const renderMap = (source: string, map: RetimeMap, flags?: RenderFlags): Promise<string> =>
+  renderMapAs('out', source, map, flags);
+
+/** Renders a clip at a timing from the command line itself; returns the file. */
+export async function renderByCommand(source: string, map: RetimeMap, ...flags: string[]): Promise<string> {
   const folder = await scratch();
-  const [mapFile, out] = [join(folder, 'map.json'), join(folder, name)];
+  const [mapFile, out] = [join(folder, 'map.json'), join(folder, 'out.mp4')];
   await writeFile(mapFile, JSON.stringify(map));
   const { stdout } = await hastig('render', '--source', source, '--map', mapFile, '--out', out, ...flags);
   expect(stdout).toContain(`${frameCount(map)} frames`);

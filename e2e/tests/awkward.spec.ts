@@ -4,7 +4,16 @@ import { expect, test } from '@playwright/test';
 import type { ProjectDocument, RetimeMap } from '@hastig/contract';
 import { constantSpan, makeRate } from '@hastig/core';
 import { test as inApp } from '../support/app';
-import { codePlates, drawnColour, fixture, readPlates, renderMap, scratch, soundPeak } from '../support/files';
+import {
+  codePlates,
+  drawnColour,
+  fixture,
+  readPlates,
+  renderByCommand,
+  renderMap,
+  scratch,
+  soundPeak,
+} from '../support/files';
 import { remake, type Remade } from '../support/remade';
 import { projectOf, renderDocument } from '../support/timeline';
 
@@ -82,15 +91,14 @@ test('of several tracks of sound the one is heard that is chosen', async () => {
       { start: 0, end: 2, knocks: [1.5], name: 'Clip-on' },
     ],
   });
-  for (const [flags, knock, other] of [
-    [[], 0.5, 1.5],
-    [['--sound-track', '2'], 1.5, 0.5],
+  for (const [out, knock, other] of [
+    [await renderMap(source, whole(COUNT)), 0.5, 1.5],
+    [await renderByCommand(source, whole(COUNT), '--sound-track', '2'), 1.5, 0.5],
   ] as const) {
-    const out = await renderMap(source, whole(COUNT), ...flags);
     expect((await soundPeak(out, knock - 0.1, knock + 0.1)).level).toBeGreaterThan(0.4);
     expect((await soundPeak(out, other - 0.1, other + 0.1)).level).toBeLessThan(0.01);
   }
-  await expect(renderMap(source, whole(COUNT), '--sound-track', '3')).rejects.toThrow(/has 2 sound tracks/);
+  await expect(renderMap(source, whole(COUNT), { soundTrack: 2 })).rejects.toThrow(/has 2 sound tracks/);
 });
 
 for (const [rotation, width, height] of [

@@ -1,7 +1,7 @@
 import { expect, test } from '@playwright/test';
 import type { RetimeMap } from '@hastig/contract';
 import { compile, constantSpan, frameCount, makeRate, positionAt, rampSpan, reverseRange, timesAt } from '@hastig/core';
-import { readPlates, renderMap, soundPeak } from '../support/files';
+import { readPlates, renderByCommand, renderMap, soundPeak } from '../support/files';
 import { KNOCK, remake } from '../support/remade';
 
 // Times that depend on nothing but their number.
@@ -48,7 +48,7 @@ for (const { name, fps, times, end } of clips) {
     };
     const { length } = compile(forwards);
     for (const map of [forwards, reverseRange(forwards, { from: 30, to: length })]) {
-      const file = await renderMap(source, map, '--count-at', String(fps));
+      const file = await renderMap(source, map, { counting: { by: 'time', rate: sourceRate } });
       const ready = compile(map);
       const { plates } = await readPlates(file);
       // By definition: what the file shows at k / fps, k the position held.
@@ -79,6 +79,6 @@ test('frame by frame each picture is shown once, whatever its time', async () =>
     ...{ sourceRate: makeRate(25), outputRate: makeRate(25), sourceFrames: 144, start: 0 },
     spans: [constantSpan(1, 144)],
   };
-  const { plates } = await readPlates(await renderMap(source, map, '--frame-by-frame'));
+  const { plates } = await readPlates(await renderByCommand(source, map, '--frame-by-frame'));
   expect(plates).toEqual(Array.from({ length: 144 }, (_, n) => n));
 });

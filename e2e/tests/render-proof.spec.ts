@@ -20,6 +20,7 @@ import {
   fixture,
   hastig,
   readPlates,
+  renderByCommand,
   renderMap,
   renderMapAs,
   retimedSound,
@@ -93,11 +94,13 @@ for (const [clip, first] of [
   test(`every field is a frame of its own, in the order of time: ${first} field first`, async () => {
     // At half speed 50 fields a second on 25 frames: each field once.
     const slow = run(rate(50), 120, 0.5);
-    const both = await readPlates(await renderMap(fixture(clip), slow, '--fields', 'both'));
+    const both = await readPlates(await renderMap(fixture(clip), slow, { fields: { use: 'both' } }));
     expect(both.plates).toEqual(Array.from({ length: 120 }, (_, n) => n));
     // With the order the wrong way round each pair comes back to front.
     const other = first === 'top' ? 'bottom' : 'top';
-    const wrong = await readPlates(await renderMap(fixture(clip), slow, '--fields', 'both', '--first-field', other));
+    const wrong = await readPlates(
+      await renderByCommand(fixture(clip), slow, '--fields', 'both', '--first-field', other),
+    );
     expect(wrong.plates).toEqual(Array.from({ length: 120 }, (_, n) => n ^ 1));
   });
 

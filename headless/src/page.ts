@@ -20,7 +20,16 @@ export interface HeadlessPage {
   close(): Promise<void>;
 }
 
-async function bundle(entry: string): Promise<string> {
+const bundled = new Map<string, Promise<string>>();
+
+// What was bundled once is the same for as long as the process lives.
+function bundle(entry: string): Promise<string> {
+  let text = bundled.get(entry);
+  if (!text) bundled.set(entry, (text = bundleNow(entry)));
+  return text;
+}
+
+async function bundleNow(entry: string): Promise<string> {
   const { outputFiles } = await build({
     entryPoints: [entry],
     bundle: true,

@@ -1,0 +1,41 @@
+import type { RetimeMap, SoundSettings } from '@hastig/contract';
+import { mapOf } from '../../../test/maps';
+import { constantSpan, mapProgram, plainSound, ProgramMix, Voices, type Program } from '../..';
+import { madeSupply } from '../test-supply';
+
+// Looked up once: they run for every sample.
+const { sin, PI } = Math;
+
+/** Samples a second, of sources and of what is heard. */
+export const RATE = 48_000;
+
+/** A program of one clip of one source. */
+export const programOfMap = (map: RetimeMap, sound: Partial<SoundSettings>): Program => {
+  const program = mapProgram(map, 'a');
+  const [track] = program.tracks;
+  return { ...program, tracks: [{ ...track!, items: [{ ...track!.items[0]!, sound: { ...plainSound, ...sound } }] }] };
+};
+
+export const mixOf = (map: RetimeMap, sound: Partial<SoundSettings>, sampleAt: (n: number) => number): ProgramMix =>
+  new ProgramMix(programOfMap(map, sound), async () => madeSupply([sampleAt], { sampleRate: RATE }), new Voices());
+
+/** What is heard of made sound through a map, on the left, from some seconds on. */
+export async function heard(
+  map: RetimeMap,
+  sound: Partial<SoundSettings>,
+  sampleAt: (n: number) => number,
+  from: number,
+  seconds: number,
+): Promise<Float32Array> {
+  const { channels } = await mixOf(map, sound, sampleAt).read(from * RATE, seconds * RATE, RATE);
+  return channels![0]!;
+}
+
+export const sine =
+  (hertz: number) =>
+  (n: number): number =>
+    0.5 * sin((2 * PI * hertz * n) / RATE);
+
+/** Ten seconds at one speed. */
+export const steady = (speed: number): RetimeMap =>
+  mapOf([constantSpan(speed, 300)], { sourceFrames: 10_000, start: speed < 0 ? 3000 : 0 });
