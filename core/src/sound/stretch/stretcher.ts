@@ -1,8 +1,6 @@
 import type { SoundFocus } from '@hastig/contract';
 import { stretchModule, type StretchModule } from './wasm';
 
-const { abs } = Math;
-
 /** Seconds of one block that is heard as a whole: short for attacks, long for tone. */
 const BLOCKS: Record<SoundFocus, number> = { music: 0.12, speech: 0.05 };
 /** Blocks begin four times in their length. */
@@ -75,15 +73,21 @@ export class Stretcher {
    */
   next(read: readonly Float32Array[], rate: number): Float32Array[] {
     const { module, address, reads, channels, interval } = this;
-    read.forEach((samples, channel) => {
-      const given = new Float32Array(module.HEAP8.buffer, address + 4 * reads * channel, reads);
-      for (let n = 0; n < reads; n++) given[n] = abs(samples[n]!) < LEAST ? 0 : samples[n]!;
-    });
+    read.forEach((samples, channel) =>
+      copyAudible(samples, new Float32Array(module.HEAP8.buffer, address + 4 * reads * channel, reads)),
+    );
     module._seek(reads, Math.max(LEAST_RATE, rate));
     module._process(0, interval);
     return Array.from(
       { length: channels },
       (_, channel) => new Float32Array(module.HEAP8.buffer, address + 4 * reads * (channels + channel), interval),
     );
+  }
+}
+
+function copyAudible(from: Float32Array, to: Float32Array): void {
+  for (let n = 0; n < to.length; n++) {
+    const value = from[n]!;
+    to[n] = value < LEAST && value > -LEAST ? 0 : value;
   }
 }
