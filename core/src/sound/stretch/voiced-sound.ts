@@ -5,7 +5,7 @@ import { CELL, cellsOf, sectionsOf, type Section } from './sections';
 import { KERNEL, stretchSection, type Stretched } from './stretch-section';
 import type { StretchBench } from './bench';
 
-const { ceil, floor, max, min } = Math;
+const { ceil, floor, max, min, round } = Math;
 
 /** A section and its neighbours in the run, by their places. */
 interface Place {
@@ -45,18 +45,26 @@ export class VoicedSound {
       const section = this.section(place)!;
       const [start, end] = [await this.joint(place), await this.joint(this.next(place))];
       const [head, tail] = [this.half(this.previous(place), place), this.half(place, this.next(place))];
-      const from = Math.max(0, Math.ceil((section.from - head + run.from) * outputRate - 1e-6) - first);
-      const to = Math.min(count, Math.ceil((section.to + tail + run.from) * outputRate - 1e-6) - first);
+      const from = max(0, ceil((section.from - head + run.from) * outputRate - 1e-6) - first);
+      const to = min(count, ceil((section.to + tail + run.from) * outputRate - 1e-6) - first);
       if (to <= from) continue;
       const samples = await this.readSection(place, { run, first: first + from, count: to - from }, outputRate);
-      for (let n = from; n < to; n++) {
-        const seconds = at(n);
+      const [begun, ends] = [section.from + head, section.to - tail];
+      const shareAt = (seconds: number): number => {
         let share = 1;
-        if (start && seconds < section.from + head)
-          share *= shares(start, (seconds - section.from + head) / (2 * head))[1];
-        if (end && seconds >= section.to - tail) share *= shares(end, (seconds - section.to + tail) / (2 * tail))[0];
-        out.forEach((channel, index) => (channel[n]! += share * samples[index]![n - from]!));
-      }
+        if (start && seconds < begun) share *= shares(start, (seconds - section.from + head) / (2 * head))[1];
+        if (end && seconds >= ends) share *= shares(end, (seconds - ends) / (2 * tail))[0];
+        return share;
+      };
+      // Between its joints, give or take a sample, all of it is heard.
+      const whole = [begun, ends].map((moment) => ceil((moment + run.from) * outputRate) - first) as [number, number];
+      out.forEach((channel, index) => {
+        const own = samples[index]!;
+        for (let n = from; n < to; n++) {
+          const inside = n > whole[0] && n < whole[1] - 1;
+          channel[n]! += inside ? own[n - from]! : shareAt(at(n)) * own[n - from]!;
+        }
+      });
     }
     return out;
   }
@@ -97,7 +105,7 @@ export class VoicedSound {
   // All sections that are heard between two moments, joints included.
   private placesBetween(from: number, to: number): Place[] {
     const last = cellsOf(this.run) - 1;
-    const cellAt = (at: number): number => Math.min(last, Math.max(0, Math.floor(at / CELL)));
+    const cellAt = (at: number): number => min(last, max(0, floor(at / CELL)));
     const places: Place[] = [];
     for (let cell = cellAt(from - HALF_JOINT); cell <= cellAt(to + HALF_JOINT); cell++) {
       this.plan(cell).forEach((section, index) => {
@@ -111,7 +119,7 @@ export class VoicedSound {
   private half(before: Place | undefined, after: Place | undefined): number {
     const [one, other] = [before && this.section(before), after && this.section(after)];
     if (!one || !other || (one.asItIs && other.asItIs)) return 0;
-    return Math.min(HALF_JOINT, lengthOf(one) / 2, lengthOf(other) / 2);
+    return min(HALF_JOINT, lengthOf(one) / 2, lengthOf(other) / 2);
   }
 
   /** How a section goes on from the one before it; null where that needs no joint. */
@@ -133,8 +141,8 @@ export class VoicedSound {
     const { sampleRate } = this.supply;
     const [one, other] = [this.section(before)!, this.section(after)!];
     const reach = reachOf(lengthOf(other.asItIs ? one : other), sampleRate);
-    const first = Math.round((other.from - half) * sampleRate);
-    const count = Math.max(1, Math.round(2 * half * sampleRate));
+    const first = round((other.from - half) * sampleRate);
+    const count = max(1, round(2 * half * sampleRate));
     const run = beginningAt(this.run, 0);
     // What is shifted is read with more to either side: the later, unless only the earlier can be.
     const read = (place: Place, more: number): Promise<Float32Array[]> =>
@@ -171,7 +179,7 @@ export class VoicedSound {
     const end = next && this.section(next)!.asItIs ? ((await this.joint(next))?.shift ?? 0) : 0;
     const { sampleRate } = this.supply;
     return this.readUnshifted(place, piece, outputRate, (at) => {
-      const share = Math.min(1, Math.max(0, (at - section.from) / lengthOf(section)));
+      const share = min(1, max(0, (at - section.from) / lengthOf(section)));
       return (start + share * (end - start)) / sampleRate;
     });
   }
