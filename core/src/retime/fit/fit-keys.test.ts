@@ -61,6 +61,15 @@ it('any row is met within any tolerance', () => {
   );
 });
 
+it('a long row is met everywhere, where it is cut to be looked at too', () => {
+  const random = noise(11);
+  let level = 0;
+  const row = Float64Array.from({ length: 9000 }, (_, at) => (level = 0.9 * level + 0.2 * random()) + (at % 15) / 30);
+  const keys = fitKeys(row, 0.05);
+  expect(missOf(row, keys)).toBeLessThanOrEqual(0.05 + 1e-9);
+  expect(keys.length).toBeLessThan(simplified(row, 0, row.length - 1, 0.05).length);
+});
+
 it('speeds become spans as long as they lasted', () => {
   const spans = spansOfSpeeds([1, 1, 1, 2, 3, 3], 0.01);
   expect(spans.map(({ frames, y }) => [frames, y[0], y[3]].map((value) => Math.round(value * 1000) / 1000))).toEqual([

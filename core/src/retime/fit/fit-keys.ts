@@ -6,6 +6,14 @@ export interface FittedKey {
 
 /** Joints to each side that a joint's fit depends on. */
 const NEAR = 4;
+/** Values that the first or the last joint has already. */
+interface FixedEnds {
+  left?: number;
+  right?: number;
+}
+
+/** Joints to each side that are fitted anew when one is taken away. */
+const ANEW = 8;
 /** Values that are looked at in one go; longer rows are cut there. */
 const MOST = 4096;
 
@@ -24,7 +32,11 @@ export function fitKeys(values: ArrayLike<number>, tolerance: number): FittedKey
   const keys: FittedKey[] = [];
   for (let from = 0; from < values.length - 1; from += MOST) {
     const to = Math.min(values.length - 1, from + MOST);
-    const part = fitPart(values, from, to, tolerance);
+    // Two parts meet in a value of the row, so that what one makes of it does not move the other.
+    const part = fitPart(values, from, to, tolerance, {
+      ...(from > 0 && { left: values[from]! }),
+      ...(to < values.length - 1 && { right: values[to]! }),
+    });
     keys.push(...(keys.length > 0 ? part.slice(1) : part));
   }
   return keys;
@@ -67,10 +79,10 @@ export function simplified(values: ArrayLike<number>, from: number, to: number, 
   return kept.sort((a, b) => a - b);
 }
 
-function fitPart(values: ArrayLike<number>, from: number, to: number, tolerance: number): FittedKey[] {
-  let joints = simplified(values, from, to, tolerance);
+function fitPart(values: ArrayLike<number>, from: number, to: number, tolerance: number, ends: FixedEnds): FittedKey[] {
+  const joints = simplified(values, from, to, tolerance);
   let keys: FittedKey[] = joints.map((at) => ({ at, value: values[at]! }));
-  const fitted = leastSquares(values, joints);
+  const fitted = leastSquares(values, joints, ends);
   if (missOf(values, fitted) <= tolerance) keys = fitted;
   // What taking a joint away would miss by: only what lies near it changes much, so only that is looked at, and looked at again.
   const without = (index: number): number => {
@@ -81,12 +93,22 @@ function fitPart(values: ArrayLike<number>, from: number, to: number, tolerance:
   for (;;) {
     const index = misses.reduce((best, miss, at) => (miss < misses[best]! ? at : best), 0);
     if (!(misses[index]! <= tolerance)) return keys;
-    const fewer = joints.toSpliced(index, 1);
-    const next = leastSquares(values, fewer);
-    if (missOf(values, next) > tolerance) return keys;
-    joints = fewer;
-    keys = next;
+    // Fitted anew around it only: what is farther away hardly changes, and a long row takes no longer for each.
+    const [first, last] = [Math.max(0, index - ANEW), Math.min(joints.length - 1, index + ANEW)];
+    const fewer = joints.slice(first, last + 1).filter((at) => at !== joints[index]);
+    const next = leastSquares(values, fewer, {
+      ...ends,
+      ...(first > 0 && { left: keys[first]!.value }),
+      ...(last + 1 < joints.length && { right: keys[last]!.value }),
+    });
+    if (missOf(values, next) > tolerance) {
+      // It is needed, as long as nothing near it goes.
+      misses[index] = Infinity;
+      continue;
+    }
+    joints.splice(index, 1);
     misses.splice(index, 1);
+    keys.splice(first, last - first + 1, ...next);
     for (let at = Math.max(1, index - NEAR - 1); at < Math.min(joints.length - 1, index + NEAR + 1); at++) {
       misses[at] = without(at);
     }
@@ -94,7 +116,7 @@ function fitPart(values: ArrayLike<number>, from: number, to: number, tolerance:
 }
 
 /** The linear spline with these joints whose values are nearest to a row of values, in the sense of least squares. */
-function leastSquares(values: ArrayLike<number>, joints: readonly number[]): FittedKey[] {
+function leastSquares(values: ArrayLike<number>, joints: readonly number[], ends: FixedEnds = {}): FittedKey[] {
   const count = joints.length;
   const [diagonal, beside, wanted] = [new Float64Array(count), new Float64Array(count), new Float64Array(count)];
   for (let index = 0; index + 1 < count; index++) {
@@ -109,6 +131,15 @@ function leastSquares(values: ArrayLike<number>, joints: readonly number[]): Fit
       wanted[index]! += left * values[at]!;
       wanted[index + 1]! += right * values[at]!;
     }
+  }
+  const end = count - 1;
+  if (ends.left !== undefined) {
+    wanted[1]! -= beside[0]! * ends.left;
+    [diagonal[0], beside[0], wanted[0]] = [1, 0, ends.left];
+  }
+  if (ends.right !== undefined) {
+    wanted[end - 1]! -= beside[end - 1]! * ends.right;
+    [diagonal[end], beside[end - 1], wanted[end]] = [1, 0, ends.right];
   }
   // Three diagonals: solved forwards and backwards (Thomas).
   for (let index = 1; index < count; index++) {
