@@ -101,7 +101,9 @@ program
       const map = await readMapFile(mapPath);
       // Only here, since browser and bundler take a second to load.
       const { renderFile } = await import('./render');
-      const counting: Counting | undefined = frameByFrame ? { by: 'frame' } : countAt && { by: 'time', rate: countAt };
+      const counting: Counting | undefined = frameByFrame
+        ? { by: 'frame' }
+        : countAt && { by: 'nearest', rate: countAt };
       const result = await renderFile({
         ...flags,
         map,

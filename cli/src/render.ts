@@ -51,7 +51,11 @@ export async function renderFile(options: RenderOptions): Promise<RenderResult> 
     use: options.fields?.use ?? suggested.use,
     first: options.fields?.first ?? suggested.first,
   };
-  const counting = countingOf({ facts, fields, ...(options.counting && { counting: options.counting }) });
+  const counting = countingOf({
+    facts,
+    fields,
+    ...(options.counting && facts.video?.varying && { counting: options.counting }),
+  });
   const frames = fileCountOf({ facts, fields, counting }).frames * framesPerFileFrame(fields);
   if (options.map.sourceFrames !== frames) {
     throw new CommandFailed(

@@ -8,6 +8,7 @@ import {
   FilePathSource,
   FilePathTarget,
   Input,
+  MkvOutputFormat,
   MovOutputFormat,
   Output,
   type Rotation,
@@ -24,6 +25,8 @@ export interface Remade {
   sounds?: readonly { start: number; end: number; knocks: readonly number[]; name?: string }[];
   /** Clockwise degrees that the pictures are turned for display. */
   rotation?: Rotation;
+  /** What it is written as; MOV unless told. MKV counts milliseconds. */
+  as?: 'mov' | 'mkv';
   /** Pixels in which its 320 are shown, where they are not square. */
   displayWidth?: number;
 }
@@ -43,13 +46,23 @@ function knocksAt(start: number, end: number, knocks: readonly number[]): AudioS
   return new AudioSample({ data, format: 'f32', numberOfChannels: 1, sampleRate: SAMPLE_RATE, timestamp: start });
 }
 
-/** Writes a MOV of the pictures of `plates-24.mp4` (every one numbered, groups of 24) at other times, with sound of its own. */
-export async function remake({ times, end, sounds = [], rotation, displayWidth = 320 }: Remade): Promise<string> {
-  const file = join(await scratch(), 'clip.mov');
+/** Writes a clip of the pictures of `plates-24.mp4` (every one numbered, groups of 24) at other times, with sound of its own. */
+export async function remake({
+  times,
+  end,
+  sounds = [],
+  rotation,
+  displayWidth = 320,
+  as = 'mov',
+}: Remade): Promise<string> {
+  const file = join(await scratch(), `clip.${as}`);
   const input = new Input({ source: new FilePathSource(fixture('plates-24.mp4')), formats: ALL_FORMATS });
   const track = (await input.getPrimaryVideoTrack())!;
   const config = { ...(await track.getDecoderConfig())!, displayAspectWidth: displayWidth, displayAspectHeight: 180 };
-  const output = new Output({ format: new MovOutputFormat(), target: new FilePathTarget(file) });
+  const output = new Output({
+    format: as === 'mkv' ? new MkvOutputFormat() : new MovOutputFormat(),
+    target: new FilePathTarget(file),
+  });
   const pictures = new EncodedVideoPacketSource('avc');
   output.addVideoTrack(pictures, rotation === undefined ? {} : { rotation });
   const tracks = sounds.map(({ name }) => {

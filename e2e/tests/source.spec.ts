@@ -126,7 +126,7 @@ test('frames at irregular times are counted at a rate that is chosen; clips keep
   await page.getByRole('link', { name: 'Open clip.mov' }).click();
   const counted = page.getByRole('radiogroup', { name: 'Variable frame rate, play at' });
   await expect(counted.getByRole('radio', { name: '30 fps', exact: true })).toBeChecked();
-  await expect(page.getByText('In sync with the sound. 76 frames repeat, 0 are skipped.')).toBeVisible();
+  await expect(page.getByText('In sync with the sound. 76 frames repeat, no frame lost.')).toBeVisible();
   const shown = async (): Promise<number> => (await storedDocument(page, app)).clips[0]!.shown.frames;
   const before = await shown();
   await page.getByRole('button', { name: 'Last frame' }).click();

@@ -18,6 +18,11 @@ export function lengthOf({ timestamps, lastDuration }: FrameIndex): number {
   return span + (lastDuration > 0 ? lastDuration : span / Math.max(1, timestamps.length - 1));
 }
 
+/** Seconds at which the last frame ends, on the file's clock. */
+export function endOf(index: FrameIndex): number {
+  return index.timestamps[0]! + lengthOf(index);
+}
+
 /** The frames of a file that are shown, and all that are in it; the same index where none is cut off. */
 interface FileFrameIndex {
   shown: FrameIndex;
@@ -86,8 +91,8 @@ export function frameAtTime(index: FrameIndex, seconds: number): number {
 
 const steps = new WeakMap<FrameIndex, number>();
 
-/** By how much a frame's time may be rounded up, in seconds: half a millisecond where all of them are whole ones. */
-function roundingOf(index: FrameIndex): number {
+/** By how much a frame's time may be rounded up or down, in seconds: half a millisecond where all of them are whole ones. */
+export function roundingOf(index: FrameIndex): number {
   let known = steps.get(index);
   if (known === undefined) {
     known = index.timestamps.every((time) => Math.abs(time * 1000 - Math.round(time * 1000)) < 1e-6) ? 5e-4 : 0;

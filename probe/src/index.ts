@@ -1,3 +1,4 @@
+export * from './frame-grid';
 export * from './frame-index';
 export * from './frame-rate';
 export * from './probe';

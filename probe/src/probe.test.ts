@@ -3,16 +3,12 @@ import { join } from 'node:path';
 import { scenes } from '@hastig/demo';
 import { BufferSource, FilePathSource } from 'mediabunny';
 import {
-  fitOf,
-  frameAtPosition,
   frameAtTime,
   groupOf,
   lastAtMost,
   longestGroup,
   measureRate,
-  positionOfFrame,
   probeMedia,
-  rateFits,
   RefusedMedia,
   type FrameIndex,
 } from '.';
@@ -101,44 +97,6 @@ describe('the rate of frames', () => {
 
   it('exists for a single frame', () => {
     expect(measureRate({ ...indexOf([0]), lastDuration: 0.04 })).toEqual({ rate: { num: 25, den: 1 }, constant: true });
-  });
-});
-
-describe('frames at irregular times', () => {
-  const fit = (index: FrameIndex, num: number, den = 1) =>
-    rateFits(index).find(({ rate }) => rate.num === num && rate.den === den);
-
-  it('fit best the rate at which they were taken, where some fell out', () => {
-    // 30 a second, every tenth lost: 90 of 100.
-    const times = Array.from({ length: 100 }, (_, i) => i / 30).filter((_, i) => i % 10 !== 5);
-    const index = { ...indexOf(times), lastDuration: 1 / 30 };
-    const [best] = rateFits(index);
-    expect(best).toEqual({ rate: { num: 30, den: 1 }, frames: 100, repeated: 10, skipped: 0 });
-    expect(fit(index, 24)).toMatchObject({ frames: 80, repeated: 80 - (90 - fit(index, 24)!.skipped) });
-    expect(measureRate(index)).toMatchObject({ constant: false });
-  });
-
-  it.each([
-    ['as they are', (time: number) => time],
-    ['to whole milliseconds', (time: number) => Math.round(time * 1000) / 1000],
-  ])('are those whose time covers a position, rounded %s', (_, rounded) => {
-    const exact = Array.from({ length: 100 }, (_, i) => i / 30 + (i > 40 ? 2 : 0));
-    const index = { ...indexOf(exact.map(rounded)), lastDuration: 1 / 30 };
-    const rate = { num: 30, den: 1 };
-    const shown = Array.from({ length: 160 }, (_, position) => frameAtPosition(index, rate, position));
-    expect(shown).toEqual([
-      ...Array.from({ length: 41 }, (_, i) => i),
-      ...Array<number>(60).fill(40),
-      ...Array.from({ length: 59 }, (_, i) => i + 41),
-    ]);
-    shown.forEach((frame, position) => {
-      if (shown[position - 1] !== frame) expect(positionOfFrame(index, rate, frame)).toBe(position);
-    });
-    expect(fitOf(index, rate)).toEqual({ rate, frames: 160, repeated: 60, skipped: 0 });
-  });
-
-  it('are not counted along a time that no film has', () => {
-    expect(rateFits(indexOf([0, 1, 9e8]))).toEqual([]);
   });
 });
 

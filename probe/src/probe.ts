@@ -17,7 +17,7 @@ import {
 } from 'mediabunny';
 import { avcScan } from './avc/scan';
 import { indexFrames, lengthOf, longestGroup, type FrameIndex } from './frame-index';
-import { measureRate, rateFits } from './frame-rate';
+import { meanRate, measureRate, rateFits } from './frame-rate';
 import { checkTables, type ReadBytes } from './isobmff/tables';
 import { bitsOf } from './picture-depth';
 import { RefusedMedia } from './refused';
@@ -176,9 +176,9 @@ async function pictureFacts(video: InputVideoTrack, index: FrameIndex): Promise<
   const codecString = (await video.getCodecParameterString()) ?? 'unknown';
   const bits = bitsOf(codecString);
   const light = wideLight[(await video.getColorSpace()).transfer ?? ''];
-  const { rate: average, constant } = measureRate(index);
+  const { rate: measured, constant } = measureRate(index);
   const fits = constant ? [] : rateFits(index);
-  const rate = fits[0]?.rate ?? average;
+  const rate = fits[0]?.rate ?? measured;
   return {
     codec: (await video.getCodec()) ?? 'unknown',
     codecString,
@@ -188,7 +188,7 @@ async function pictureFacts(video: InputVideoTrack, index: FrameIndex): Promise<
     rate,
     frames: index.timestamps.length,
     constantRate: constant,
-    ...(fits.length > 0 && { varying: { average, fits } }),
+    ...(fits.length > 0 && { varying: { average: meanRate(index), fits } }),
     longestGroup: longestGroup(index),
     seconds: index.timestamps.length > 1 ? lengthOf(index) : index.lastDuration || rate.den / rate.num,
     scan: await scanOf(video),

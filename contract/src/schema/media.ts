@@ -21,6 +21,8 @@ const rateFitSchema = {
     frames: { type: 'integer', minimum: 1 },
     repeated: { type: 'integer', minimum: 0 },
     skipped: { type: 'integer', minimum: 0 },
+    /** Seconds by which a frame's time is off its position at the most. Not there where positions show what the file shows at their instant. */
+    within: { type: 'number', minimum: 0 },
   },
 } as const;
 

@@ -28,15 +28,15 @@ export const fieldsSchema = {
 export type Fields = FromSchema<typeof fieldsSchema>;
 
 /**
- * How positions count in a file whose frames come at irregular times: at an even `rate` along its `time`, so that position
- * k is what the file shows at k / rate seconds, the best fitting rate unless told; or `frame` by frame, each once, however
- * long it stays.
+ * How positions count in a file whose frames come at irregular times: at an even `rate`, each frame laid on the `nearest` position of
+ * its own; at an even `rate` along its `time`, so that position k is what the file shows at the instant k / rate seconds, as
+ * projects of before have it; or `frame` by frame, each once, however long it stays.
  */
 export const countingSchema = {
   type: 'object',
   additionalProperties: false,
   required: ['by'],
-  properties: { by: { enum: ['time', 'frame'] }, rate: rateSchema },
+  properties: { by: { enum: ['nearest', 'time', 'frame'] }, rate: rateSchema },
 } as const;
 
 export type Counting = FromSchema<typeof countingSchema>;

@@ -1,4 +1,4 @@
-import type { Counting, MediaFacts, Rate, Source } from '@hastig/contract';
+import type { Counting, MediaFacts, Rate, RateFit, Source } from '@hastig/contract';
 import { fieldsOf } from '../fields';
 import type { Size } from '../picture';
 import { makeRate, rateToNumber, sameRate } from '../time';
@@ -33,8 +33,8 @@ const STILLS_RATE = makeRate(24);
 interface FileCount {
   rate: Rate;
   frames: number;
-  /** At an even rate along the file's time; else each of its frames once. */
-  byTime: boolean;
+  /** How its frames come to be positions. */
+  by: Counting['by'];
 }
 
 type Counted = Pick<Source, 'facts' | 'fields' | 'counting'>;
@@ -45,13 +45,26 @@ export function positionsIn(seconds: number, rate: Rate): number {
 }
 
 /**
- * How a source's file is counted, with what is suggested filled in. By time needs frames that come at irregular times and
- * facts that say so; each of two fields as a frame of its own goes frame by frame.
+ * How a source's file is counted, with what is suggested filled in: frames that come at irregular times at the rate that fits best.
+ * Facts of before know of positions along the time only. Each of two fields as a frame of its own goes frame by frame.
  */
 export function countingOf(source: Counted): Counting {
-  const varying = source.facts.video?.varying;
-  if (!varying || fieldsOf(source).use === 'both' || source.counting?.by === 'frame') return { by: 'frame' };
-  return { by: 'time', rate: source.counting?.rate ?? varying.fits[0]!.rate };
+  const { counting, facts } = source;
+  const fits = facts.video?.varying?.fits;
+  if (fieldsOf(source).use === 'both' || counting?.by === 'frame') return { by: 'frame' };
+  const rate = counting?.rate ?? fits?.[0]!.rate;
+  if (!rate) return { by: 'frame' };
+  return { by: counting?.by ?? (laysToNearest(facts) ? 'nearest' : 'time'), rate };
+}
+
+/** Whether facts know how frames at irregular times come out laid to the nearest position. */
+export function laysToNearest({ video }: Pick<MediaFacts, 'video'>): boolean {
+  return video?.varying?.fits[0]!.within !== undefined;
+}
+
+/** What becomes of frames at irregular times at a rate; undefined where nobody looked. */
+export function fitAt({ video }: Pick<MediaFacts, 'video'>, rate: Rate): RateFit | undefined {
+  return video?.varying?.fits.find((one) => sameRate(one.rate, rate));
 }
 
 /**
@@ -60,14 +73,14 @@ export function countingOf(source: Counted): Counting {
  */
 export function fileCountOf(source: Counted): FileCount {
   const { video, still, audio } = source.facts;
-  if (still) return { rate: STILLS_RATE, frames: still.pictures, byTime: false };
+  if (still) return { rate: STILLS_RATE, frames: still.pictures, by: 'frame' };
   if (!video) {
     const { sampleRate, seconds } = audio ?? { sampleRate: 48_000, seconds: 0 };
-    return { rate: makeRate(sampleRate), frames: Math.max(1, Math.round(seconds * sampleRate)), byTime: false };
+    return { rate: makeRate(sampleRate), frames: Math.max(1, Math.round(seconds * sampleRate)), by: 'frame' };
   }
   const { rate, frames, seconds, varying } = video;
   const counting = countingOf(source);
-  if (counting.by === 'frame' || !counting.rate) return { rate: varying?.average ?? rate, frames, byTime: false };
-  const fit = varying?.fits.find((one) => sameRate(one.rate, counting.rate!));
-  return { rate: counting.rate, frames: fit?.frames ?? positionsIn(seconds, counting.rate), byTime: true };
+  if (counting.by === 'frame' || !counting.rate) return { rate: varying?.average ?? rate, frames, by: 'frame' };
+  const fit = counting.by === 'nearest' ? fitAt(source.facts, counting.rate) : undefined;
+  return { rate: counting.rate, frames: fit?.frames ?? positionsIn(seconds, counting.rate), by: counting.by };
 }

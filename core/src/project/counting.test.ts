@@ -16,6 +16,7 @@ import {
   soundOf,
   sourceFrames,
   withCounting,
+  withFactsAnew,
   withFields,
   withReadAs,
   withSoundTrack,
@@ -54,11 +55,11 @@ const source = (of: ProjectDocument): Source => of.sources[0]!;
 describe('frames at irregular times', () => {
   it('are counted at the rate that fits best, along their time, unless told', () => {
     expect(countingOf({ facts })).toEqual({ by: 'time', rate: r30 });
-    expect(fileCountOf({ facts })).toEqual({ rate: r30, frames: 300, byTime: true });
+    expect(fileCountOf({ facts })).toEqual({ rate: r30, frames: 300, by: 'time' });
     expect(fileCountOf({ facts, counting: { by: 'frame' } })).toEqual({
       rate: makeRate(27),
       frames: 270,
-      byTime: false,
+      by: 'frame',
     });
     // A rate that nobody offered.
     expect(fileCountOf({ facts, counting: { by: 'time', rate: makeRate(40) } }).frames).toBe(400);
@@ -67,7 +68,24 @@ describe('frames at irregular times', () => {
   it('are counted as before where facts of an older version say nothing of them', () => {
     const { varying: _none, ...video } = facts.video;
     const old = { ...facts, video: { ...video, rate: makeRate(27) } };
-    expect(fileCountOf({ facts: old })).toEqual({ rate: makeRate(27), frames: 270, byTime: false });
+    expect(fileCountOf({ facts: old })).toEqual({ rate: makeRate(27), frames: 270, by: 'frame' });
+  });
+
+  it('are counted as they were when the file is looked at anew, until another way is chosen', () => {
+    const before = project();
+    const fresh: VideoFacts = {
+      ...facts,
+      video: {
+        ...facts.video,
+        varying: { average: makeRate(27), fits: [{ rate: r30, frames: 298, repeated: 28, skipped: 0, within: 0.003 }] },
+      },
+    };
+    const after = withFactsAnew(before, 's0', fresh);
+    expect(fileCountOf(source(after))).toEqual(fileCountOf(source(before)));
+    expect(after.clips).toBe(before.clips);
+    const chosen = withCounting(after, 's0', { by: 'nearest', rate: r30 });
+    expect(fileCountOf(source(chosen))).toEqual({ rate: r30, frames: 298, by: 'nearest' });
+    expect(source(chosen)).not.toHaveProperty('counting');
   });
 
   it('show the same moments at the same times at another rate', () => {

@@ -1,4 +1,4 @@
-import type { Counting, ProjectDocument, Rate, Source } from '@hastig/contract';
+import type { Counting, MediaFacts, ProjectDocument, Rate, Source } from '@hastig/contract';
 import { countingOf, fileCountOf } from '../counting';
 import { rateFromNumber, rateRatio, rateToNumber, sameRate } from '../time';
 import { findSource } from '../timeline/lookup';
@@ -14,12 +14,25 @@ const same = (a: Counting, b: Counting): boolean =>
  */
 export function withCounting(project: ProjectDocument, sourceId: string, counting: Counting): ProjectDocument {
   const source = findSource(project, sourceId);
-  if (!source?.facts.video?.varying) return project;
+  if (!source?.facts.video) return project;
   const { counting: _old, readAs, ...rest } = source;
   const counted: Source = same(counting, countingOf(rest)) ? rest : { ...rest, counting };
   const times = rateRatio(fileCountOf(counted).rate, fileCountOf(source).rate);
   const wanted: Source = readAs ? { ...counted, readAs: scaledRate(readAs, times) } : counted;
   return withScaledSource(project, wanted, times);
+}
+
+/**
+ * The project with a source's file looked at anew: what is known of it is more than before, and it is counted as it was, so that
+ * nothing changes until it is counted another way.
+ *
+ * @param facts of the same file
+ */
+export function withFactsAnew(project: ProjectDocument, sourceId: string, facts: MediaFacts): ProjectDocument {
+  const source = findSource(project, sourceId);
+  if (!source) return project;
+  const counted: Source = { ...source, facts, counting: countingOf(source) };
+  return { ...project, sources: project.sources.map((one) => (one === source ? counted : one)) };
 }
 
 // What its frames are read at keeps its proportion to what they are counted at.

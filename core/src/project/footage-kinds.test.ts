@@ -57,8 +57,8 @@ const film = (): ProjectDocument =>
 
 describe('what a source’s positions count', () => {
   it('is frames of a picture, samples of sound alone, pictures of stills', () => {
-    expect(fileCountOf({ facts: SONG })).toEqual({ rate: makeRate(48_000), frames: 480_000, byTime: false });
-    expect(fileCountOf({ facts: stillFactsOf(30) })).toEqual({ rate: makeRate(24), frames: 30, byTime: false });
+    expect(fileCountOf({ facts: SONG })).toEqual({ rate: makeRate(48_000), frames: 480_000, by: 'frame' });
+    expect(fileCountOf({ facts: stillFactsOf(30) })).toEqual({ rate: makeRate(24), frames: 30, by: 'frame' });
     expect([SONG, stillFactsOf(), stillFactsOf(30), factsOf(makeRate(25), 9)].map(kindOf)).toEqual([
       'sound',
       'still',

@@ -1,8 +1,11 @@
 import type { Fields, MediaFacts } from '@hastig/contract';
 import { fileCountOf, framesPerFileFrame, pictureOf, rateToNumber, type Size } from '@hastig/core';
 import {
-  frameAtPosition,
+  instantGrid,
+  layFrames,
   type ArchivedStill,
+  type FrameGrid,
+  type FrameIndex,
   type ProbedMedia,
   type ProbedPicture,
   type ProbedStills,
@@ -95,8 +98,8 @@ async function videoSource(
   const exactFields = new FieldFrames(file, fields, budget);
   const quickFields = new FieldFrames(copied, fields, budget);
   const count = fileCountOf({ facts, fields, counting });
-  const counted = (frames: SourceFrames): SourceFrames =>
-    count.byTime ? new TimedFrames(frames, index, count.rate) : frames;
+  const grid = gridOf(index, count);
+  const counted = (frames: SourceFrames): SourceFrames => (grid ? new TimedFrames(frames, index, grid) : frames);
   const [exact, quick] = [counted(exactFields), counted(quickFields)];
   let hasCopy = (location.copy?.pieces.length ?? 0) > 0;
   const rate = rateToNumber(count.rate) * framesPerFileFrame(fields);
@@ -107,7 +110,7 @@ async function videoSource(
       return hasCopy ? quick : exact;
     },
     exact,
-    sound: await openSound({ sounds, facts }, location.soundTrack ?? 0, index.timestamps[0]!, rate),
+    sound: await openSound({ sounds, facts }, location.soundTrack ?? 0, grid?.start ?? index.timestamps[0]!, rate),
     take: ({ fields: wanted = AS_STORED, copy }) => {
       hasCopy = (copy?.pieces.length ?? 0) > 0;
       copied.use(copy ?? { url: '', pieces: [] });
@@ -131,13 +134,21 @@ async function videoSource(
   };
 }
 
-/** The file's frame at each position of a source that is counted along its time; null where each is itself. Decodes nothing. */
+/** The file's frame at each position of a source that is counted at an even rate; null where each is itself. Decodes nothing. */
 export async function fileFrames(location: MediaLocation): Promise<Uint32Array<ArrayBuffer> | null> {
   const { facts, picture, dispose } = await openMedia(location);
   dispose();
-  const { byTime, rate, frames } = fileCountOf({ facts, ...location });
-  if (!byTime || !picture) return null;
-  return Uint32Array.from({ length: frames }, (_, position) => frameAtPosition(picture.index, rate, position));
+  const grid = picture && gridOf(picture.index, fileCountOf({ facts, ...location }));
+  return grid && Uint32Array.from({ length: grid.positions }, (_, position) => grid.frameAt(position));
+}
+
+// Which of a file's frames its positions show; null where each shows the frame of its number.
+function gridOf(index: FrameIndex, { by, rate, frames }: ReturnType<typeof fileCountOf>): FrameGrid | null {
+  if (by === 'frame') return null;
+  if (by === 'time') return instantGrid(index, rate, frames);
+  const laid = layFrames(index, rate);
+  // What was counted when the source came in goes on being counted.
+  return { ...laid, positions: frames };
 }
 
 // The frames that were counted when the source came in stay counted.

@@ -1,4 +1,5 @@
 import type { VideoSample } from 'mediabunny';
+import { instantGrid, layFrames } from '@hastig/probe';
 import type { SourceFrames } from './source-frames';
 import { TimedFrames } from './timed-frames';
 
@@ -16,7 +17,8 @@ const file = {
   prefetch: (frames: readonly number[]) => void wanted.push([...frames]),
   group: (frame: number) => (frame < 2 ? { start: 0, end: 2 } : { start: 2, end: 5 }),
 } as unknown as SourceFrames;
-const timed = new TimedFrames(file, index, { num: 10, den: 1 });
+const rate = { num: 10, den: 1 };
+const timed = new TimedFrames(file, index, instantGrid(index, rate, 6));
 
 it('shows at each position the frame whose time covers it', async () => {
   expect(timed.frames).toBe(6);
@@ -34,4 +36,13 @@ it('asks for each of the file’s frames once', () => {
 it('knows which positions are decoded together', () => {
   expect(timed.group(2)).toEqual({ start: 0, end: 4 });
   expect(timed.group(5)).toEqual({ start: 4, end: 6 });
+});
+
+it('shows each frame at the position next to it, in order, and what stands where none is', async () => {
+  const laid = new TimedFrames(file, index, layFrames(index, rate));
+  const shown = await Promise.all(
+    Array.from({ length: laid.frames }, async (_, position) => (await laid.get(position)).timestamp),
+  );
+  expect(shown).toEqual([0, 1, 1, 1, 2, 4]);
+  expect(laid.group(2)).toEqual({ start: 0, end: 4 });
 });

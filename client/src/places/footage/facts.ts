@@ -2,19 +2,19 @@ import type { Rate, Scan, Source, StillFacts } from '@hastig/contract';
 import {
   fieldsOf,
   fileCountOf,
+  fitAt,
   formatPercent,
   formatRate,
   kindOf,
   rateToNumber,
   realFrameFloor,
-  sameRate,
   soundOf,
   sourceFrames,
   sourceRate,
 } from '@hastig/core';
 import { codecName } from '@hastig/engine';
 import { channelsOf } from '../../project/sound-words';
-import { fitWords } from '../../project/fit-words';
+import { fitWords, varyWords } from '../../project/fit-words';
 import { numbersOf } from '../../project/still-words';
 import { formatBytes } from '../../ui/format';
 
@@ -43,19 +43,30 @@ function videoRows(
   { facts, readAs, ...taken }: Pick<Source, 'facts' | 'readAs' | 'fields' | 'counting'>,
   video: NonNullable<Source['facts']['video']>,
 ): Row[] {
-  const { rate, byTime } = fileCountOf({ facts, ...taken });
-  const fit = byTime ? video.varying?.fits.find((one) => sameRate(one.rate, rate)) : undefined;
-  const average = byTime ? `, variable frame rate, ${formatRate(video.varying!.average)} on average` : ', not constant';
+  const { rate, by, frames } = fileCountOf({ facts, ...taken });
+  const fit = by === 'frame' ? undefined : fitAt(facts, rate);
+  const { average } = video.varying ?? {};
+  const evenness =
+    by === 'nearest' && fit?.within !== undefined
+      ? ['', varyWords(fit.within), fitWords(fit)].filter((words, place) => place === 0 || words).join(', ')
+      : by === 'frame' || !average
+        ? ', not constant'
+        : `, variable frame rate, ${formatRate(average)} on average`;
   return [
     ['Picture', `${codecName(video.codec)} (${video.codecString})${video.bits ? `, ${video.bits} bit` : ''}`],
     ...(video.light ? [['Dynamic range', lightNames[video.light]] as const] : []),
     ['Frame size', `${video.width} × ${video.height}${video.rotation ? `, turned ${video.rotation}°` : ''}`],
     [
       'Frame rate',
-      `${rateWords(rate)} fps${video.constantRate ? '' : average}${readAs ? `, played at ${formatRate(readAs)}` : ''}`,
+      `${rateWords(rate)} fps${video.constantRate ? '' : evenness}${readAs ? `, played at ${formatRate(readAs)}` : ''}`,
     ],
     ['Scan', scanNames[video.scan ?? 'progressive']],
-    ['Frames', fit ? `${video.frames}; at ${formatRate(rate)} fps ${fitWords(fit)}` : String(video.frames)],
+    [
+      'Frames',
+      fit && frames !== video.frames
+        ? `${video.frames}, as ${frames} at ${formatRate(rate)} fps`
+        : String(video.frames),
+    ],
     ['Duration', `${video.seconds.toFixed(3)} s`],
     ['Longest GOP', `${video.longestGroup} frames`],
   ];
