@@ -74,6 +74,24 @@ export default tseslint.config(
       'react-hooks/incompatible-library': 'off',
     },
   },
+  {
+    // A stream that fails before anyone listens ends the server.
+    files: ['server/src/**/*.ts'],
+    ignores: ['server/src/files/streams.ts', '**/*.test.ts'],
+    rules: {
+      'no-restricted-syntax': [
+        'error',
+        {
+          selector: 'ImportSpecifier[imported.name=/^(pipeline|createReadStream|createWriteStream|finished)$/]',
+          message: 'Streams are begun through files/streams.ts only.',
+        },
+        {
+          selector: "CallExpression[callee.property.name='pipe']",
+          message: 'Streams are carried on by files/streams.ts, which hears what fails.',
+        },
+      ],
+    },
+  },
   { files: ['**/*.config.{js,cjs,mjs}', 'client/*.js'], rules: { '@typescript-eslint/no-require-imports': 'off' } },
   prettier,
 );

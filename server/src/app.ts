@@ -27,6 +27,8 @@ export interface AppOptions {
   clientFolder?: string;
   /** Largest upload in bytes. */
   maxUploadBytes?: number;
+  /** Most that is derived from media, in bytes. */
+  maxDerivedBytes?: number;
   /** Makes the document of one of the demo's projects from stored media. */
   demo?: (media: MediaStore, name: DemoName) => Promise<ReadyDocument>;
   /** The module `work/worker.ts`, which runs in processes of its own. */
@@ -34,6 +36,7 @@ export interface AppOptions {
 }
 
 const DEFAULT_MAX_UPLOAD = 64 * 2 ** 30;
+const DEFAULT_MAX_DERIVED = 32 * 2 ** 30;
 
 interface App {
   /** The whole server as an Express application; it listens nowhere yet. */
@@ -47,7 +50,8 @@ interface App {
 }
 
 /** Puts the server together over its database and its folders; nothing runs yet. */
-export function createApp({ knex, dataFolder, clientFolder, maxUploadBytes, demo, worker }: AppOptions): App {
+export function createApp(options: AppOptions): App {
+  const { knex, dataFolder, clientFolder, maxUploadBytes, maxDerivedBytes, demo, worker } = options;
   const folders = { media: join(dataFolder, 'media'), derived: join(dataFolder, 'derived') };
   const work = new WorkPool(worker);
   const media = new MediaStore(knex, folders.media, work);
@@ -57,13 +61,14 @@ export function createApp({ knex, dataFolder, clientFolder, maxUploadBytes, demo
     folder: join(dataFolder, 'uploads'),
     maxBytes: maxUploadBytes ?? DEFAULT_MAX_UPLOAD,
   });
-  const sweep = new Sweep({ knex, uploads, ...folders });
   const projects = new ProjectStore(knex);
   const derived = new DerivedStore(
     media,
     folders.derived,
     adoptOlderCopies(join(dataFolder, 'copies'), folders.derived),
+    maxDerivedBytes ?? DEFAULT_MAX_DERIVED,
   );
+  const sweep = new Sweep({ knex, uploads, projects, ...folders, onGone: (sha256) => derived.quota.forget(sha256) });
   const app = express();
   app.disable('x-powered-by');
   app.use(guardOrigin, ...isolatePage);

@@ -1,8 +1,9 @@
 import type { AddressInfo } from 'node:net';
 import { fileURLToPath } from 'node:url';
 import { createApp } from './app';
-import { openDatabase } from './db/database';
+import { alone, openDatabase } from './db/database';
 import { loadDemo } from './demo';
+import { serverOf } from './http/listen';
 import { logFault } from './http/log';
 
 /** Settings come from the environment; `scripts/start.ts` sets them. */
@@ -26,18 +27,23 @@ const app = createApp({
   worker: fileURLToPath(new URL('./work/worker.ts', import.meta.url)),
 });
 
-if (process.env.HASTIG_DEMO !== 'no' && (await app.projects.list()).length === 0) {
-  // The film last, so that it is the first in the list.
-  for (const name of ['beats', 'film'] as const) await app.projects.create(await loadDemo(app.media, name));
+if (process.env.HASTIG_DEMO !== 'no') {
+  // Of two servers that start at once, one brings it in.
+  await alone(knex, async () => {
+    if ((await app.projects.list()).length > 0) return;
+    // The film last, so that it is the first in the list.
+    for (const name of ['beats', 'film'] as const) await app.projects.create(await loadDemo(app.media, name));
+  });
 }
 
 app.sweep.start();
 
-const server = app.express.listen(Number(process.env.PORT ?? 0), '127.0.0.1', (error) => {
-  if (error) {
-    console.error(`The server can’t listen: ${error.message}`);
-    process.exit(1);
-  }
+const server = serverOf(app.express);
+server.once('error', (error) => {
+  console.error(`The server can’t listen: ${error.message}`);
+  process.exit(1);
+});
+server.listen(Number(process.env.PORT ?? 0), '127.0.0.1', () => {
   // Read by whoever started it.
   console.log(`listening http://127.0.0.1:${(server.address() as AddressInfo).port}`);
 });

@@ -5,6 +5,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { Knex } from 'knex';
 import { Upload } from 'tus-js-client';
+import { serverOf } from '../src/http/listen';
 import { createApp, openDatabase, type AppOptions, type Sweep } from '../src';
 
 /** A server on a port of its own, with a schema of its own in the tests' real database. */
@@ -28,7 +29,7 @@ export async function startTestServer(options: Partial<AppOptions> = {}): Promis
   const dataFolder = await mkdtemp(join(tmpdir(), 'hastig-server-'));
   const app = createApp({ knex, dataFolder, worker: join(__dirname, '../src/work/worker.ts'), ...options });
   const { express, sweep } = app;
-  const server = express.listen(0, '127.0.0.1');
+  const server = serverOf(express).listen(0, '127.0.0.1');
   await new Promise((resolve) => server.once('listening', resolve));
   return {
     address: `http://127.0.0.1:${(server.address() as AddressInfo).port}`,

@@ -82,6 +82,12 @@ export interface StoredProject {
   document: ProjectDocument;
 }
 
+/** `GET /api/projects/<id>/missing`: a list of these, files of its sources that are gone, each with the name of a source. */
+export interface MissingMedia {
+  sha256: string;
+  name: string;
+}
+
 /** What a project file says it is. */
 export const PROJECT_FILE_KIND = 'hastig-project';
 

@@ -1,4 +1,4 @@
-import type { MediaFacts } from './media';
+import type { MediaFacts, SoundFacts } from './media';
 
 /** A piece of what is derived from a source's file that is there; pieces are counted from 0. */
 export interface DerivedPiece {
@@ -47,8 +47,13 @@ interface KindOfDerived {
   mostBytes: number;
   /** What every piece says of itself, and at which byte. */
   mark: { at: number; text: string };
-  /** Pieces of the whole. */
+  /** Pieces of the whole; 0 for parameters that it does not have. */
   pieces(facts: MediaFacts, params: string): number;
+}
+
+// A track of sound by its number, written in one way only: what is there under two names would be made twice.
+function trackOf({ audio, sounds }: MediaFacts, params: string): SoundFacts | undefined {
+  return /^(0|[1-9]\d?)$/.test(params) ? ((sounds ?? [audio])[Number(params)] ?? undefined) : undefined;
 }
 
 /**
@@ -63,7 +68,7 @@ export const derivedKinds = {
     mostBytes: 128 * 2 ** 20,
     // ISO/IEC 14496-12, 4.3: a file begins with its type.
     mark: { at: 4, text: 'ftyp' },
-    pieces: ({ video }) => Math.ceil((video?.frames ?? 0) / COPY_PIECE_FRAMES),
+    pieces: ({ video }, params) => (params ? 0 : Math.ceil((video?.frames ?? 0) / COPY_PIECE_FRAMES)),
   },
   /** The peaks of a track of sound, for its waveform; `params` is the track's number, counted from 0. */
   peaks: {
@@ -71,8 +76,8 @@ export const derivedKinds = {
     mime: 'application/octet-stream',
     mostBytes: 2 ** 20,
     mark: { at: 0, text: 'peaks1' },
-    pieces: ({ audio, sounds }, params) => {
-      const track = (sounds ?? [audio])[Number(params)];
+    pieces: (facts, params) => {
+      const track = trackOf(facts, params);
       return track ? Math.ceil(Math.round(track.seconds * track.sampleRate) / PEAKS_PIECE_SAMPLES) : 0;
     },
   },
@@ -82,8 +87,8 @@ export const derivedKinds = {
     mime: 'application/octet-stream',
     mostBytes: 2 ** 20,
     mark: { at: 0, text: 'onset1' },
-    pieces: ({ audio, sounds }, params) => {
-      const track = (sounds ?? [audio])[Number(params)];
+    pieces: (facts, params) => {
+      const track = trackOf(facts, params);
       return track ? Math.ceil(onsetHops(track) / ONSETS_PIECE_HOPS) : 0;
     },
   },
@@ -93,7 +98,7 @@ export const derivedKinds = {
     mime: 'application/octet-stream',
     mostBytes: 2 ** 18,
     mark: { at: 0, text: 'motion' },
-    pieces: ({ video }) => Math.ceil((video?.frames ?? 0) / MOTION_PIECE_FRAMES),
+    pieces: ({ video }, params) => (params ? 0 : Math.ceil((video?.frames ?? 0) / MOTION_PIECE_FRAMES)),
   },
 } as const satisfies Record<string, KindOfDerived>;
 

@@ -1,5 +1,6 @@
 import { randomBytes } from 'node:crypto';
 import knex, { type Knex } from 'knex';
+import { openDatabase } from './database';
 import { migrations } from './migrations';
 
 let schema: string;
@@ -46,9 +47,43 @@ describe('the database’s changes', () => {
     ]);
   });
 
+  it('are made by several servers at once, also after a start that was ended in the middle', async () => {
+    const url = `${process.env.TEST_DATABASE_URL!}?options=-c%20search_path%3D${schema}`;
+    for (const opened of await Promise.all([openDatabase(url), openDatabase(url), openDatabase(url)]))
+      await opened.destroy();
+    await database('knex_migrations_lock').update({ is_locked: 1 });
+    await (await openDatabase(url)).destroy();
+    expect(await tables()).toContain('uses');
+  });
+
+  it('lead back to a state that can be changed on', async () => {
+    await database.migrate.latest();
+    const id = '00000000-0000-4000-8000-000000000001';
+    await database('projects').insert({ id, revision: 3, name: 'Film' });
+    await database('snapshots').insert({ project_id: id, revision: 1, document: '{"name":"Film"}' });
+    await database('revisions').insert([2, 3].map((revision) => ({ project_id: id, revision, patch: '[]' })));
+    for (let step = 0; step < 3; step++) await database.migrate.down();
+    expect(await database('projects')).toMatchObject([{ revision: 1, document: { name: 'Film' } }]);
+    await database('revisions').insert({ project_id: id, revision: 2, patch: '[]' });
+  });
+
+  it('know what each project uses, of what was stored before', async () => {
+    for (let step = 0; step < 5; step++) await database.migrate.up();
+    const id = '00000000-0000-4000-8000-000000000002';
+    const [used, added] = ['a', 'b'].map((sign) => sign.repeat(64));
+    await database('projects').insert({ id, revision: 2, name: 'Film' });
+    await database('snapshots').insert({ project_id: id, revision: 1, document: `{"sources":[{"sha256":"${used}"}]}` });
+    await database('revisions').insert({ project_id: id, revision: 2, patch: `[{"value":"${added}"}]` });
+    await database.migrate.up();
+    expect(await database('uses').orderBy('sha256')).toMatchObject([
+      { sha256: used, since: 1, until: null },
+      { sha256: added, since: 2, until: null },
+    ]);
+  });
+
   it('are all taken back, one after the other', async () => {
     await database.migrate.latest();
-    expect(await tables()).toEqual(['media', 'projects', 'revisions', 'snapshots', 'uploads']);
+    expect(await tables()).toEqual(['media', 'projects', 'revisions', 'snapshots', 'uploads', 'uses']);
     await database.migrate.rollback(undefined, true);
     expect(await tables()).toEqual([]);
   });

@@ -4,6 +4,7 @@ import * as second from './migrations/0002-snapshots';
 import * as third from './migrations/0003-media-brought-in';
 import * as fourth from './migrations/0004-increments';
 import * as fifth from './migrations/0005-media-imported-at';
+import * as sixth from './migrations/0006-uses';
 
 const steps: Record<string, Knex.Migration> = {
   '0001-projects-and-media': first,
@@ -11,6 +12,7 @@ const steps: Record<string, Knex.Migration> = {
   '0003-media-brought-in': third,
   '0004-increments': fourth,
   '0005-media-imported-at': fifth,
+  '0006-uses': sixth,
 };
 
 /** The migrations in order, as modules, so that a bundled server has them too. */

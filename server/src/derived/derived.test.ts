@@ -1,4 +1,4 @@
-import { mkdir, readFile, readdir, writeFile } from 'node:fs/promises';
+import { mkdir, readFile, readdir, utimes, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import {
   derivedKinds,
@@ -91,6 +91,54 @@ describe('what is derived from a file', () => {
     expect(await derived()).toEqual([]);
     await server.sweep.sweep();
     expect(await readdir(folder)).not.toContain('peaks-0-0');
+  });
+
+  it('is called by one name only', async () => {
+    for (const name of ['peaks-1-00', 'peaks-1-0.0', 'peaks-1-0e0', 'copy-1-x', 'motion-1-0'])
+      await put('0', Buffer.from('peaks1 and so on'), sha256, name).expect(404);
+  });
+
+  it('takes no more room than it may: what was not used for longest goes, and what is too much is refused', async () => {
+    const small = await startTestServer({ maxDerivedBytes: 250 });
+    try {
+      const id = await upload(small.address, await readFile(fixture('sound-96k.mp4')));
+      const media = (await request(small.address).post(`/api/uploads/${id}/media`).expect(201)).body as StoredMedia;
+      const lay = (kind: 'peaks' | 'onsets', bytes: number) => {
+        const content = Buffer.alloc(bytes, kind === 'peaks' ? 'peaks1' : 'onset1');
+        const name = derivedName({ kind, params: '0' });
+        return request(small.address)
+          .put(`/api/derived/${media.sha256}/${name}/0`)
+          .set('Content-Type', 'application/octet-stream')
+          .send(content);
+      };
+      const there = async () =>
+        ((await request(small.address).get('/api/derived').expect(200)).body as StoredDerived[]).map(
+          ({ kind }) => kind,
+        );
+      await lay('peaks', 100).expect(201);
+      // In the place of itself it takes no more.
+      for (let time = 0; time < 5; time++) await lay('peaks', 120).expect(201);
+      await lay('onsets', 120).expect(201);
+      expect(await there()).toEqual(['onsets', 'peaks']);
+      await lay('onsets', 200).expect(201);
+      expect(await there()).toEqual(['onsets']);
+      expect((await lay('peaks', 251).expect(507)).body).toMatchObject({ type: 'urn:hastig:problem:storage-full' });
+      await lay('peaks', 40).expect(201);
+    } finally {
+      await small.close();
+    }
+  });
+
+  it('that came half is swept after a day', async () => {
+    const folder = join(server.dataFolder, 'derived', sha256, COPY);
+    await mkdir(folder, { recursive: true });
+    await writeFile(join(folder, '0.other.part'), 'half');
+    await server.sweep.sweep();
+    expect(await readdir(folder)).toContain('0.other.part');
+    const old = new Date(Date.now() - 25 * 3_600_000);
+    await utimes(join(folder, '0.other.part'), old, old);
+    await server.sweep.sweep();
+    expect(await readdir(folder).catch(() => [])).not.toContain('0.other.part');
   });
 
   it('takes over the proxies of an older version where they lie', async () => {

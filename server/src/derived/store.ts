@@ -1,19 +1,23 @@
 import { randomUUID } from 'node:crypto';
-import { createWriteStream } from 'node:fs';
 import { mkdir, readdir, rename, rm, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import { Transform, type Readable } from 'node:stream';
-import { pipeline } from 'node:stream/promises';
 import {
   derivedKey,
   derivedKinds,
   derivedPieces,
   type DerivedKey,
   type DerivedPiece,
+  problemTypes,
   type StoredDerived,
 } from '@hastig/contract';
+import { heard, writeFileFrom } from '../files/streams';
 import { HttpProblem, notFound } from '../http/problem';
+import { DerivedQuota } from './quota';
 import type { MediaStore } from '../media/store';
+
+/** How the name of a piece ends that is being written. */
+export const PART = '.part';
 
 // Proxies of an older version have an ending.
 const pieceName = /^(\d{1,6})(?:\.mp4)?$/;
@@ -23,12 +27,20 @@ const pieceName = /^(\d{1,6})(?:\.mp4)?$/;
  * What lies under a piece's name is whole; the folders themselves are the list of what is there.
  */
 export class DerivedStore {
-  /** @param ready is kept when the folder is as it shall be */
+  readonly quota: DerivedQuota;
+
+  /**
+   * @param ready is kept when the folder is as it shall be
+   * @param mostBytes of all that is derived
+   */
   constructor(
     private readonly media: MediaStore,
     private readonly folder: string,
     private readonly ready: Promise<void>,
-  ) {}
+    mostBytes: number,
+  ) {
+    this.quota = new DerivedQuota(folder, mostBytes, ready);
+  }
 
   /** All that is there in the current versions, also what is not complete. */
   async list(): Promise<StoredDerived[]> {
@@ -41,6 +53,7 @@ export class DerivedStore {
   /** Path and type of a piece. Throws 404 where it is not there. */
   async path(sha256: string, name: string, piece: number): Promise<{ path: string; mime: string }> {
     const { folder, key } = await this.place(sha256, name, piece);
+    await this.quota.use(`${sha256}/${name}`);
     for (const ending of ['', '.mp4']) {
       const path = join(folder, `${piece}${ending}`);
       if (await isThere(path)) return { path, mime: derivedKinds[key.kind].mime };
@@ -54,11 +67,13 @@ export class DerivedStore {
    * @throws HttpProblem 404 for a file that is not stored or a piece it does not have, 413 for too much, 422 for what is none
    */
   async put(sha256: string, name: string, piece: number, content: Readable): Promise<DerivedPiece> {
+    // It is on its way while its place is looked up.
+    heard(content);
     const { folder, key } = await this.place(sha256, name, piece);
     const { mostBytes, mark } = derivedKinds[key.kind];
     await mkdir(folder, { recursive: true });
     const path = join(folder, String(piece));
-    const part = `${path}.${randomUUID()}.part`;
+    const part = `${path}.${randomUUID()}${PART}`;
     const end = mark.at + mark.text.length;
     let bytes = 0;
     let head = Buffer.alloc(0);
@@ -69,14 +84,23 @@ export class DerivedStore {
         done(bytes > mostBytes ? tooLarge(mostBytes) : null, chunk);
       },
     });
+    const thing = `${sha256}/${name}`;
+    const before = await stat(path).then(
+      ({ size }) => size,
+      () => 0,
+    );
     try {
-      await pipeline(content, watch, createWriteStream(part));
+      await writeFileFrom(part, content, { through: [watch] });
       if (head.toString('latin1', mark.at, end) !== mark.text) {
         throw new HttpProblem(422, 'This isn’t a valid piece.', {
           detail: `It doesn’t start like a piece of ${name}.`,
         });
       }
-      await rename(part, path);
+      if (!(await this.quota.take(thing, bytes - before))) throw noRoom(this.quota.most);
+      await rename(part, path).catch((error: unknown) => {
+        this.quota.give(thing, bytes - before);
+        throw error;
+      });
     } finally {
       await rm(part, { force: true });
     }
@@ -88,6 +112,7 @@ export class DerivedStore {
     await this.media.facts(sha256);
     if (!derivedKey(name)) throw notFound('derived');
     await rm(join(this.folder, sha256, name), { recursive: true, force: true });
+    this.quota.forget(`${sha256}/${name}`);
   }
 
   private async ofFile(sha256: string): Promise<StoredDerived[]> {
@@ -126,6 +151,13 @@ const isThere = (path: string): Promise<boolean> =>
     () => true,
     () => false,
   );
+
+function noRoom(most: number): HttpProblem {
+  return new HttpProblem(507, 'There is no room for this piece.', {
+    type: problemTypes.storageFull,
+    detail: `What is made from media may take ${most} bytes on this server.`,
+  });
+}
 
 function tooLarge(most: number): HttpProblem {
   return new HttpProblem(413, 'The piece is too large.', { detail: `The limit for this kind is ${most} bytes.` });

@@ -3,6 +3,8 @@ import helmet from 'helmet';
 import { HttpProblem } from './problem';
 
 const loopback = new Set(['127.0.0.1', 'localhost', '[::1]']);
+/** What a browser says of requests that come from a page of this server, or from whoever typed the address (Fetch Metadata, W3C). */
+const own = new Set(['same-origin', 'none']);
 const reading = new Set(['GET', 'HEAD', 'OPTIONS']);
 
 /**
@@ -13,8 +15,10 @@ export const guardOrigin: RequestHandler = (request, _response, next) => {
   const host = request.headers.host ?? '';
   if (!loopback.has(host.replace(/:\d+$/, '')))
     throw new HttpProblem(421, 'Hastig only answers requests from this machine.');
-  const { origin } = request.headers;
-  if (!reading.has(request.method) && origin !== undefined && origin !== `http://${host}`) {
+  const { origin, 'sec-fetch-site': site } = request.headers;
+  const fromOther =
+    (origin !== undefined && origin !== `http://${host}`) || (site !== undefined && !own.has(`${site}`));
+  if (!reading.has(request.method) && fromOther) {
     throw new HttpProblem(403, 'Pages from other origins can’t write here.');
   }
   next();

@@ -75,14 +75,14 @@ const fullCodes = new Set(['ENOSPC', 'EDQUOT', '53100']);
 /** Text that PostgreSQL does not keep (`untranslatable_character`, `invalid_text_representation`, `character_not_in_repertoire`). */
 const textCodes = new Set(['22P05', '22P02', '22021']);
 
-// PostgreSQL: class 08, connection exception; class 57, operator intervention (shut down, starting); 53300, too many connections.
-function isDatabaseAway({ code = '', name, message }: BodyError): boolean {
+// PostgreSQL: class 08, connection exception (which a driver's fault without a code is given, see `db/client.ts`); class 57, operator
+// intervention (shut down, starting); 53300, too many connections; 40001 and 40P01, another was quicker; 55P03, a lock was not to be had.
+function isDatabaseAway({ code = '', name }: BodyError): boolean {
   return (
     /^(08|57P)/.test(code) ||
-    code === '53300' ||
+    ['53300', '40001', '40P01', '55P03', '25P02', '25P03'].includes(code) ||
     name === 'KnexTimeoutError' ||
-    ['ECONNREFUSED', 'ECONNRESET', 'EPIPE'].includes(code) ||
-    /^Connection (terminated|ended)|^Client has encountered a connection error/i.test(message)
+    ['ECONNREFUSED', 'ECONNRESET', 'EPIPE', 'ETIMEDOUT', 'ENOTFOUND'].includes(code)
   );
 }
 
@@ -101,6 +101,11 @@ export function problemOf(error: BodyError): HttpProblem {
   if (status >= 400 && status < 500)
     return status === 404 ? notFound('address') : new HttpProblem(status, titleOf(status));
   return new HttpProblem(500, 'Something went wrong on the server.');
+}
+
+/** Whether what went wrong may go well when it is tried again: a database that is away, a full disk, a fault of ours. */
+export function willPass(error: unknown): boolean {
+  return problemOf(error as BodyError).status >= 500;
 }
 
 /** A status in its own words. */

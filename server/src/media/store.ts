@@ -1,17 +1,18 @@
 import { createHash, randomUUID } from 'node:crypto';
-import { createReadStream, createWriteStream } from 'node:fs';
-import { copyFile, mkdir, rename, rm, stat, utimes } from 'node:fs/promises';
+import { copyFile, link, mkdir, rename, rm, stat, utimes } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Readable } from 'node:stream';
-import { pipeline } from 'node:stream/promises';
 import { checkMediaFacts, describeErrors, problemTypes, type MediaFacts, type StoredMedia } from '@hastig/contract';
 import type { Knex } from 'knex';
+import { readFileInto, settle, writeFileFrom } from '../files/streams';
 import { HttpProblem, notFound } from '../http/problem';
 import type { WorkPool } from '../work/pool';
 
 interface MediaRow {
   sha256: string;
   facts: MediaFacts;
+  /** A whole number; the database gives it as text. */
+  bytes: string;
 }
 
 const sha256Pattern = /^[0-9a-f]{64}$/;
@@ -36,20 +37,17 @@ export class MediaStore {
     return path;
   }
 
-  /** Path of a stored file, if it is there. */
+  /** Path of a stored file, if it is there, whole: what a row says of it is not enough. */
   async find(sha256: string): Promise<string | undefined> {
+    const row = await this.knex<MediaRow>('media').where({ sha256 }).first();
     const path = this.place(sha256);
-    return (await this.has(sha256)) && (await isFile(path)) ? path : undefined;
+    return row && (await bytesOf(path)) === Number(row.bytes) ? path : undefined;
   }
 
-  /** Whether a file of this digest is stored. */
-  async has(sha256: string): Promise<boolean> {
-    return (await this.knex<MediaRow>('media').where({ sha256 }).first()) !== undefined;
-  }
-
-  /** Brings a stored file in again, so that it counts as new. @returns whether it is stored */
+  /** Brings a stored file in again, so that it counts as new. @returns whether it is stored, and whole */
   async again(sha256: string): Promise<boolean> {
-    return (await this.knex('media').where({ sha256 }).update({ imported_at: this.knex.fn.now() })) > 0;
+    const known = await this.knex('media').where({ sha256 }).update({ imported_at: this.knex.fn.now() });
+    return known > 0 && (await this.find(sha256)) !== undefined;
   }
 
   async facts(sha256: string): Promise<MediaFacts> {
@@ -60,7 +58,8 @@ export class MediaStore {
   }
 
   /**
-   * Takes a file into the store by moving it.
+   * Takes a file into the store. The file stays where it was, so that whoever brought it can try again when this fails half way;
+   * on a file system that has links it takes no room of its own.
    *
    * @throws HttpProblem 422 with the reason for a file that cannot be used
    */
@@ -69,6 +68,7 @@ export class MediaStore {
     const facts = await this.read(path, size);
     const sha256 = await digest(path);
     await mkdir(this.folder, { recursive: true });
+    await settle(path);
     await this.knex.transaction(async (transaction) => {
       // The row first: while it is held, nobody takes the file away as one that is not used.
       await transaction('media')
@@ -78,7 +78,7 @@ export class MediaStore {
       // New from now on, however long it lay uploaded: a sweep that does not see its row yet leaves what is new.
       const now = new Date();
       await utimes(path, now, now);
-      await rename(path, this.place(sha256));
+      await this.putInPlace(path, sha256);
     });
     return { sha256, facts };
   }
@@ -86,7 +86,7 @@ export class MediaStore {
   /** Takes a copy of a file into the store. */
   async adoptCopy(path: string): Promise<StoredMedia> {
     await mkdir(this.folder, { recursive: true });
-    const copy = join(this.folder, `copy-${process.pid}-${randomUUID()}`);
+    const copy = join(this.folder, `copy-${randomUUID()}`);
     try {
       await copyFile(path, copy);
       return await this.adopt(copy);
@@ -98,13 +98,14 @@ export class MediaStore {
   /**
    * Takes a stream into the store, if it is the file it is said to be.
    *
-   * @throws HttpProblem 422 where its digest is another
+   * @param begin makes the stream
+   * @throws HttpProblem 422 where its digest is another; what the stream fails with
    */
-  async adoptStream(content: Readable, sha256: string): Promise<StoredMedia> {
+  async adoptStream(begin: () => Promise<Readable>, sha256: string): Promise<StoredMedia> {
     await mkdir(this.folder, { recursive: true });
-    const copy = join(this.folder, `stream-${process.pid}-${randomUUID()}`);
+    const copy = join(this.folder, `stream-${randomUUID()}`);
     try {
-      await pipeline(content, createWriteStream(copy));
+      await writeFileFrom(copy, begin);
       if ((await digest(copy)) !== sha256) {
         throw new HttpProblem(422, 'The archive is damaged.', {
           detail: `The media file ${sha256} doesn’t match its name.`,
@@ -125,6 +126,22 @@ export class MediaStore {
     return checked.value;
   }
 
+  // Under its name it is whole at every moment: a damaged one of before is replaced in one step.
+  private async putInPlace(path: string, sha256: string): Promise<void> {
+    const beside = join(this.folder, `whole-${randomUUID()}`);
+    try {
+      await link(path, beside).catch(async (error: NodeJS.ErrnoException) => {
+        if (!['EPERM', 'EXDEV', 'ENOTSUP', 'ENOSYS', 'EMLINK'].includes(error.code ?? '')) throw error;
+        await copyFile(path, beside);
+        await settle(beside);
+      });
+      await rename(beside, this.place(sha256));
+      await settle(this.folder, true);
+    } finally {
+      await rm(beside, { force: true });
+    }
+  }
+
   private place(sha256: string): string {
     return join(this.folder, sha256);
   }
@@ -133,14 +150,14 @@ export class MediaStore {
 const refused = (detail: string): HttpProblem =>
   new HttpProblem(422, 'Hastig can’t use this file.', { type: problemTypes.refusedMedia, detail });
 
-const isFile = (path: string): Promise<boolean> =>
+const bytesOf = (path: string): Promise<number | undefined> =>
   stat(path).then(
-    (found) => found.isFile(),
-    () => false,
+    (found) => (found.isFile() ? found.size : undefined),
+    () => undefined,
   );
 
 async function digest(path: string): Promise<string> {
   const hash = createHash('sha256');
-  await pipeline(createReadStream(path, { highWaterMark: 2 ** 20 }), hash);
+  await readFileInto(path, hash);
   return hash.digest('hex');
 }

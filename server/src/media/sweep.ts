@@ -2,6 +2,8 @@ import { readdir, rename, rm, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import { derivedKey } from '@hastig/contract';
 import type { Knex } from 'knex';
+import { PART } from '../derived/store';
+import type { ProjectStore } from '../projects/store';
 import type { Uploads } from './uploads';
 
 const HOUR = 3_600_000;
@@ -10,21 +12,19 @@ const KEPT = 24 * HOUR;
 /** Milliseconds between two sweeps. */
 const EVERY = 6 * HOUR;
 
-// Whatever a project is, was, or can be taken back to. Any digest counts, wherever it stands: rather one file too many.
-const USED = `
-  select distinct digest[1] as sha256
-  from (
-    select document::text as state from snapshots
-    union all select patch::text from revisions
-  ) as states, regexp_matches(states.state, '[0-9a-f]{64}', 'g') as digest`;
+/** Files that are taken away in one step. */
+const STEP = 20;
 
 interface SweepOptions {
   knex: Knex;
   uploads: Uploads;
+  projects: ProjectStore;
   /** Folder of stored media. */
   media: string;
   /** Folder of what is derived from media, each file's in one of its own. */
   derived: string;
+  /** Called when a file and what is derived from it are gone. */
+  onGone(sha256: string): void;
 }
 
 /**
@@ -64,29 +64,36 @@ export class Sweep {
    */
   async sweep(now = Date.now()): Promise<string[]> {
     const before = new Date(now - KEPT);
-    const gone = (await this.unused(this.options.knex, before)).length > 0 ? await this.takeAway(before) : [];
+    await this.options.projects.thin(now);
+    const gone: string[] = [];
+    const unused = await this.unused(this.options.knex, before);
+    for (let from = 0; from < unused.length; from += STEP)
+      gone.push(...(await this.takeAway(unused.slice(from, from + STEP), before)));
     await this.takeLeftovers(before);
-    await this.takeOutdated();
+    await this.takeOutdated(before);
     await this.options.uploads.sweep();
     return gone;
   }
 
-  private async unused(knex: Knex, before: Date): Promise<string[]> {
-    const rows = await knex<{ sha256: string }>('media')
-      .select('sha256')
+  // What no project is, was, or can be taken back to has in it.
+  private async unused(knex: Knex, before: Date, among?: readonly string[]): Promise<string[]> {
+    const query = knex('media')
       .where('imported_at', '<', before)
-      .whereRaw(`sha256 not in (${USED})`);
+      .whereRaw('not exists (select from uses where uses.sha256 = media.sha256)')
+      .orderBy('sha256');
+    if (among) void query.whereIn('sha256', among);
+    const rows = (await query.select('sha256')) as { sha256: string }[];
     return rows.map(({ sha256 }) => sha256);
   }
 
-  private async takeAway(before: Date): Promise<string[]> {
+  private async takeAway(among: readonly string[], before: Date): Promise<string[]> {
     const { knex, media, derived } = this.options;
     const aside: string[] = [];
     try {
       await knex.transaction(async (transaction) => {
-        // No project comes to use a file between the look and its end.
-        await transaction.raw('lock table projects in share row exclusive mode');
-        const unused = await this.unused(transaction, before);
+        // A project that comes to use one of them holds its row: this waits for it, and looks again.
+        await transaction('media').whereIn('sha256', among).orderBy('sha256').forUpdate().select('sha256');
+        const unused = await this.unused(transaction, before, among);
         await transaction('uploads').whereIn('sha256', unused).delete();
         const rows = (await transaction('media')
           .whereIn('sha256', unused)
@@ -106,16 +113,19 @@ export class Sweep {
     for (const sha256 of aside) {
       await rm(join(media, asideName(sha256)), { force: true });
       await rm(join(derived, sha256), { recursive: true, force: true });
+      this.options.onGone(sha256);
     }
     return aside;
   }
 
-  // What another version of the program derived, and this one makes anew.
-  private async takeOutdated(): Promise<void> {
+  // What another version of the program derived, and this one makes anew; and pieces that came half.
+  private async takeOutdated(before: Date): Promise<void> {
     const { derived } = this.options;
     for (const sha256 of await readdir(derived).catch(() => [] as string[])) {
       for (const name of await readdir(join(derived, sha256)).catch(() => [] as string[])) {
-        if (!derivedKey(name)) await rm(join(derived, sha256, name), { recursive: true, force: true });
+        const folder = join(derived, sha256, name);
+        if (!derivedKey(name)) await rm(folder, { recursive: true, force: true });
+        else await takeParts(folder, before);
       }
     }
   }
@@ -135,6 +145,14 @@ export class Sweep {
         if (changed && changed < before) await rm(path, { recursive: true, force: true });
       }
     }
+  }
+}
+
+async function takeParts(folder: string, before: Date): Promise<void> {
+  for (const name of await readdir(folder).catch(() => [] as string[])) {
+    if (!name.endsWith(PART)) continue;
+    const changed = await stat(join(folder, name)).catch(() => undefined);
+    if (changed && changed.mtime < before) await rm(join(folder, name), { force: true });
   }
 }
 

@@ -2,6 +2,7 @@ import { PROBLEM_MEDIA_TYPE } from '@hastig/contract';
 import { Server } from '@tus/server';
 import { HttpProblem, problemOf, titleOf } from '../http/problem';
 import { logFault } from '../http/log';
+import { UploadLocks } from './upload-locks';
 import type { UploadStore } from './upload-store';
 
 /** Where uploads are made, by the tus resumable upload protocol 1.0. */
@@ -10,13 +11,9 @@ const UPLOAD_PATH = '/api/uploads';
 /** What the protocol's package throws: a status and a text; or an error of the system. */
 type Fault = Error | { status_code: number; body: string };
 
-/** Waiting for one's turn is no fault of the server's: the client tries again. */
-const LOCKED = 423;
-
 function problemOfFault(error: Fault): HttpProblem {
   if ('status_code' in error) {
     const { status_code: status, body } = error;
-    if (/lock/i.test(body)) return new HttpProblem(LOCKED, 'This upload is already running elsewhere.');
     return new HttpProblem(status, status === 404 || status === 410 ? 'This upload doesn’t exist.' : titleOf(status), {
       detail: body.trim(),
     });
@@ -31,6 +28,7 @@ export class UploadProtocol extends Server {
       path: UPLOAD_PATH,
       datastore: store,
       maxSize: maxBytes,
+      locker: new UploadLocks(),
       relativeLocation: true,
       allowedOrigins: () => false,
       onResponseError: (_request, error) => {

@@ -1,10 +1,9 @@
-import { createWriteStream } from 'node:fs';
 import { rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Readable } from 'node:stream';
-import { pipeline } from 'node:stream/promises';
 import { FileStore } from '@tus/file-store';
 import type { Upload } from '@tus/server';
+import { writeFileFrom } from '../files/streams';
 import { problemOf } from '../http/problem';
 
 const isFull = (error: unknown): boolean => error instanceof Error && problemOf(error).status === 507;
@@ -21,14 +20,12 @@ export class UploadStore extends FileStore {
   }
 
   override async write(content: Readable, id: string, offset: number): Promise<number> {
-    const file = createWriteStream(join(this.directory, id), { flags: 'r+', start: offset });
     try {
-      await pipeline(content, file);
+      return offset + (await writeFileFrom(join(this.directory, id), content, { start: offset }));
     } catch (error) {
       if (isFull(error)) await this.drop(id);
       throw error;
     }
-    return offset + file.bytesWritten;
   }
 
   /** Takes an upload away, whatever there is of it. */

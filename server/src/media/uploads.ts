@@ -1,10 +1,9 @@
 import { mkdirSync } from 'node:fs';
-import { rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { problemTypes, type StoredMedia } from '@hastig/contract';
 import type { RequestHandler } from 'express';
 import type { Knex } from 'knex';
-import { HttpProblem, notFound } from '../http/problem';
+import { HttpProblem, notFound, willPass } from '../http/problem';
 import type { MediaStore } from './store';
 import { UploadProtocol } from './upload-protocol';
 import { UploadStore } from './upload-store';
@@ -57,7 +56,7 @@ export class Uploads {
   }
 
   /**
-   * Uses a finished upload once and takes it away, whatever came of it.
+   * Uses a finished upload once and takes it away, unless what went wrong will pass: then it can be tried again.
    *
    * @throws HttpProblem 404; 409 while parts are missing; what `use` throws
    */
@@ -65,9 +64,12 @@ export class Uploads {
     return this.inTurn(id, async () => {
       const path = await this.complete(id);
       try {
-        return await use(path);
-      } finally {
+        const result = await use(path);
         await this.store.drop(id);
+        return result;
+      } catch (error) {
+        if (!willPass(error)) await this.store.drop(id);
+        throw error;
       }
     });
   }
@@ -99,18 +101,15 @@ export class Uploads {
   }
 
   private async adopt(id: string): Promise<StoredMedia> {
-    const { knex, media, folder } = this.options;
+    const { knex, media } = this.options;
     const done = await knex<{ id: string; sha256: string }>('uploads').where({ id }).first();
-    if (done) {
-      await media.again(done.sha256);
-      return { sha256: done.sha256, facts: await media.facts(done.sha256) };
-    }
+    if (done && (await media.again(done.sha256))) return { sha256: done.sha256, facts: await media.facts(done.sha256) };
     const path = await this.complete(id);
     try {
       const stored = await media.adopt(path);
       // Another server at the same database may have been as quick.
       await knex('uploads').insert({ id, sha256: stored.sha256 }).onConflict('id').ignore();
-      await rm(join(folder, `${id}.json`), { force: true });
+      await this.store.drop(id);
       return stored;
     } catch (error) {
       if (error instanceof HttpProblem && error.more.type === problemTypes.refusedMedia) await this.store.drop(id);

@@ -7,6 +7,7 @@ import type { WorkPool } from '../work/pool';
 import { readProject } from './read-archive';
 import { createdProject } from './ready';
 import type { ProjectStore } from './store';
+import { missingMedia } from './missing';
 import { projectFile, writeArchive } from './write-archive';
 
 interface FileRoutesOptions {
@@ -38,6 +39,15 @@ export function projectFileRoutes({ projects, media, uploads, work }: FileRoutes
     })
     .all(onlyMethods('GET', 'HEAD'));
 
+  // Files of its sources that are gone or not whole: they can be found again by importing them once more.
+  router
+    .route('/projects/:id/missing')
+    .get(async (request, response) => {
+      const { document } = await projects.get(request.params.id);
+      response.json(await missingMedia(document, media));
+    })
+    .all(onlyMethods('GET', 'HEAD'));
+
   router
     .route('/projects/:id/archive')
     .get(async (request, response) => {
@@ -51,11 +61,11 @@ export function projectFileRoutes({ projects, media, uploads, work }: FileRoutes
   router
     .route('/uploads/:id/project')
     .post(async (request, response) => {
-      const ready = await uploads.withFile(request.params.id, (path) => readProject(path, media, work));
-      response
-        .status(201)
-        .type('json')
-        .send(await createdProject(projects, ready));
+      // The upload is there until the project is, so that what passes can be tried again.
+      const body = await uploads.withFile(request.params.id, async (path) =>
+        createdProject(projects, await readProject(path, media, work)),
+      );
+      response.status(201).type('json').send(body);
     })
     .all(onlyMethods('POST'));
 

@@ -1,5 +1,6 @@
 import { checkProjectPatch, type Checked } from '@hastig/contract';
-import { json, Router, text } from 'express';
+import { Router, text } from 'express';
+import { isTooDeep } from '../files/depth';
 import type { DemoName } from '../demo';
 import { HttpProblem, invalid, onlyMethods } from '../http/problem';
 import type { WorkPool } from '../work/pool';
@@ -18,6 +19,18 @@ const MOST_REVISION = 2 ** 31 - 1;
 function checked<T>(result: Checked<T>): T {
   if (!result.ok) throw invalid(result.errors);
   return result.value;
+}
+
+const noJson = (detail: string): HttpProblem => new HttpProblem(400, 'The request body isn’t valid JSON.', { detail });
+
+function parsedBody(body: unknown): unknown {
+  const text = typeof body === 'string' ? body : '';
+  if (isTooDeep(text)) throw invalid([{ pointer: '', reason: 'is nested too deep' }]);
+  try {
+    return JSON.parse(text);
+  } catch (error) {
+    throw noJson((error as Error).message);
+  }
 }
 
 interface ProjectRoutesOptions {
@@ -41,10 +54,7 @@ export function projectRoutes({ projects, work, onRemoved, demo }: ProjectRoutes
     })
     .post(text({ limit: PROJECT_LIMIT, type: types }), async (request, response) => {
       const body = typeof request.body === 'string' ? request.body : '';
-      const ready = readyOr(
-        await work.readDocument(body, 'new'),
-        (detail) => new HttpProblem(400, 'The request body isn’t valid JSON.', { detail }),
-      );
+      const ready = readyOr(await work.readDocument(body, 'new'), noJson);
       response
         .status(201)
         .type('json')
@@ -71,8 +81,8 @@ export function projectRoutes({ projects, work, onRemoved, demo }: ProjectRoutes
     .get(async (request, response) => {
       response.json(await projects.get(request.params.id));
     })
-    .patch(json({ limit: PATCH_LIMIT, type: types }), async (request, response) => {
-      const change = checked(checkProjectPatch(request.body));
+    .patch(text({ limit: PATCH_LIMIT, type: types }), async (request, response) => {
+      const change = checked(checkProjectPatch(parsedBody(request.body)));
       response.json({ revision: await projects.patch(request.params.id, change) });
     })
     .delete(async (request, response) => {

@@ -17,6 +17,8 @@ import { LRUCache } from 'lru-cache';
 import { HttpProblem, invalid, notFound } from '../http/problem';
 import type { ReadyDocument } from '../work/read-document';
 import { patched } from './patched';
+import { thinProject } from './thin';
+import { keepUses } from './uses';
 
 interface ProjectRow {
   id: string;
@@ -69,18 +71,22 @@ export class ProjectStore {
   }
 
   /** Keeps a new project. @returns all of it but the document, which is the one that was given */
-  async create({ json, name, sources, clips }: ReadyDocument): Promise<Omit<StoredProject, 'document'>> {
+  async create({ json, name, sources, clips, media }: ReadyDocument): Promise<Omit<StoredProject, 'document'>> {
     const row = { id: randomUUID(), name, sources, clips, revision: 1 };
     return this.knex.transaction(async (transaction) => {
       const [made] = await transaction('projects').insert(row).returning<ProjectRow[]>('*');
       await keepSnapshot(transaction, row.id, 1, json);
+      await keepUses(transaction, row.id, 1, digestsOf(media));
       return { id: row.id, revision: 1, updatedAt: made!.updated_at.toISOString() };
     });
   }
 
   async get(id: string): Promise<StoredProject> {
     const row = await this.row(this.knex, id, false);
-    return stored(row, (await this.current(this.knex, row)).document);
+    const { revision, document, fromOlder } = await this.current(this.knex, row);
+    if (fromOlder) await keepSnapshot(this.knex, id, revision, JSON.stringify(document));
+    this.hold(id, { revision, document });
+    return stored(row, document);
   }
 
   /**
@@ -107,6 +113,10 @@ export class ProjectStore {
         });
       }
       const document = changed(before.document, patch);
+      // Patches from here on are of the current version: the state they start from is kept in that version too.
+      if (before.fromOlder) await keepSnapshot(transaction, id, revision, JSON.stringify(before.document));
+      if (before.fromOlder || document.sources !== before.document.sources)
+        await keepUses(transaction, id, revision + 1, digestsOf(document.sources));
       await transaction('revisions').insert({
         project_id: id,
         revision: revision + 1,
@@ -124,7 +134,8 @@ export class ProjectStore {
     });
     const { document } = next;
     if (!document) return next.revision;
-    this.held.set(id, { ...next, document });
+    // Only now, for what is held follows what was committed.
+    this.hold(id, { ...next, document });
     if (next.revision % SNAPSHOT_EVERY === 0) this.keepLater(id, { ...next, document });
     return next.revision;
   }
@@ -177,17 +188,33 @@ export class ProjectStore {
     return row as ProjectRow;
   }
 
-  private async current(knex: Knex, { id, revision }: ProjectRow): Promise<Held> {
+  // Nothing is held or kept here: whoever asks may be in a transaction that comes to nothing.
+  private async current(knex: Knex, { id, revision }: ProjectRow): Promise<Held & { fromOlder: boolean }> {
     const held = this.held.get(id);
-    if (held?.revision === revision) return held;
+    if (held?.revision === revision) return { ...held, fromOlder: false };
     const { raw } = await rawState(knex, id, revision);
-    const read = { revision, document: migrated(raw) };
-    if ((raw as { version?: unknown }).version !== PROJECT_VERSION) {
-      // Patches from here on are of the current version: the state they start from is kept in that version too.
-      await keepSnapshot(knex, id, revision, JSON.stringify(read.document));
+    return { revision, document: migrated(raw), fromOlder: isOlder(raw) };
+  }
+
+  // Of two that come to an end at once the later revision stays.
+  private hold(id: string, { revision, document }: Held): void {
+    if ((this.held.get(id)?.revision ?? 0) <= revision) this.held.set(id, { revision, document });
+  }
+
+  /**
+   * Thins out the states that all projects can be taken back to.
+   *
+   * @param now milliseconds since 1970
+   */
+  async thin(now: number): Promise<void> {
+    const ids = (await this.knex<ProjectRow>('projects').select('id')).map(({ id }) => id);
+    for (const id of ids) {
+      const keep = async (revision: number): Promise<void> => {
+        const { raw, at, isWhole } = await rawState(this.knex, id, revision);
+        if (!isWhole) await keepSnapshot(this.knex, id, revision, JSON.stringify(raw), at);
+      };
+      await thinProject(this.knex, id, keep, now);
     }
-    this.held.set(id, read);
-    return read;
   }
 
   // A snapshot only shortens the way to a state; whoever made the change need not wait for it.
@@ -198,9 +225,9 @@ export class ProjectStore {
   }
 }
 
-async function keepSnapshot(knex: Knex, id: string, revision: number, document: string): Promise<void> {
+async function keepSnapshot(knex: Knex, id: string, revision: number, document: string, at?: Date): Promise<void> {
   await knex('snapshots')
-    .insert({ project_id: id, revision, document })
+    .insert({ project_id: id, revision, document, ...(at && { created_at: at }) })
     .onConflict(['project_id', 'revision'])
     .merge(['document']);
 }
@@ -214,22 +241,38 @@ function snapshotBy(knex: Knex, id: string, revision: number, side: '<=' | '>'):
     .first() as Promise<SnapshotRow | undefined>;
 }
 
-// As it was written, in the version of its snapshot, and when.
-async function rawState(knex: Knex, id: string, revision: number): Promise<{ raw: unknown; at: Date }> {
-  const base = await snapshotBy(knex, id, revision, '<=');
-  if (!base) throw notFound('revision');
-  const later = (await knex('revisions')
-    .where({ project_id: id })
-    .andWhere('revision', '>', base.revision)
-    .andWhere('revision', '<=', revision)
-    .orderBy('revision')) as { patch: PatchOperation[]; created_at: Date }[];
-  const raw = later.reduce<unknown>((state, { patch }) => patched(state, patch), base.document);
-  return { raw, at: later.at(-1)?.created_at ?? base.created_at };
+/** Looks at a state's pieces before they are taken for lost: they may just have become others. */
+const LOOKS = 5;
+
+// As it was written, in the version of its snapshot, and when. What is thinned out meanwhile leaves a hole between the snapshot and the
+// changes that were read; then there is a later snapshot.
+async function rawState(
+  knex: Knex,
+  id: string,
+  revision: number,
+): Promise<{ raw: unknown; at: Date; isWhole: boolean }> {
+  for (let look = 0; look < LOOKS; look++) {
+    const base = await snapshotBy(knex, id, revision, '<=');
+    if (!base) break;
+    const later = (await knex('revisions')
+      .where({ project_id: id })
+      .andWhere('revision', '>', base.revision)
+      .andWhere('revision', '<=', revision)
+      .orderBy('revision')) as { patch: PatchOperation[]; created_at: Date }[];
+    if (later.length !== revision - base.revision) continue;
+    const raw = later.reduce<unknown>((state, { patch }) => patched(state, patch), base.document);
+    return { raw, at: later.at(-1)?.created_at ?? base.created_at, isWhole: later.length === 0 };
+  }
+  throw notFound('revision');
 }
+
+const isOlder = (raw: unknown): boolean => (raw as { version?: unknown } | null)?.version !== PROJECT_VERSION;
+
+const digestsOf = (named: readonly { sha256: string }[]): string[] => [...new Set(named.map(({ sha256 }) => sha256))];
 
 // What was stored was valid when it was; only what another version stored is looked at again.
 function migrated(raw: unknown): ProjectDocument {
-  if ((raw as { version?: unknown } | null)?.version === PROJECT_VERSION) return raw as ProjectDocument;
+  if (!isOlder(raw)) return raw as ProjectDocument;
   const checked = migrateProject(raw);
   if (!checked.ok) {
     throw new HttpProblem(500, 'This version of Hastig can’t read the stored project.', { errors: checked.errors });

@@ -1,10 +1,11 @@
 import type { Writable } from 'node:stream';
-import { pipeline } from 'node:stream/promises';
 import { PROJECT_FILE_KIND, type ProjectDocument, type ProjectFile } from '@hastig/contract';
 import archiver from 'archiver';
+import { carry } from '../files/streams';
 import { HttpProblem } from '../http/problem';
 import type { MediaStore } from '../media/store';
 import { mediaName, PROJECT_NAME } from './archive-names';
+import { missingMedia } from './missing';
 
 /** A project as one JSON file; its media are named in it by their digests. */
 export function projectFile(document: ProjectDocument): ProjectFile {
@@ -24,26 +25,20 @@ export async function writeArchive(
   out: Writable,
   begin: () => void,
 ): Promise<void> {
-  const names = new Map(document.sources.map(({ sha256, name }) => [sha256, name]));
-  const files: { sha256: string; path: string }[] = [];
-  const missing: string[] = [];
-  for (const [sha256, name] of names) {
-    const path = await media.find(sha256);
-    if (path) files.push({ sha256, path });
-    else missing.push(name);
-  }
+  const missing = await missingMedia(document, media);
   if (missing.length > 0) {
     throw new HttpProblem(409, 'Some of the project’s media are missing.', {
-      detail: `Missing: ${missing.join(', ')}. Replace or remove these sources, or save the project without media.`,
+      detail: `Missing: ${missing.map(({ name }) => name).join(', ')}. Replace or remove these sources, or save the project without media.`,
     });
   }
   const archive = archiver('zip', { store: true });
   // A file that went missing meanwhile is no small matter: without it the archive is not whole.
   archive.on('warning', (warning) => archive.destroy(warning));
   archive.append(JSON.stringify(projectFile(document), undefined, 1), { name: PROJECT_NAME });
-  for (const { sha256, path } of files) archive.file(path, { name: mediaName(sha256) });
+  for (const sha256 of new Set(document.sources.map((source) => source.sha256)))
+    archive.file(await media.path(sha256), { name: mediaName(sha256) });
   begin();
-  const written = pipeline(archive, out);
+  const written = carry(archive, out);
   // It ends only if it is read to its end; where it is not, the pipe tells.
   archive.finalize().catch((error: Error) => archive.destroy(error));
   await written;

@@ -2,6 +2,7 @@ import workerpool, { type Pool } from 'workerpool';
 import { problemTypes } from '@hastig/contract';
 import { HttpProblem } from '../http/problem';
 import type { DocumentKind, ReadOutcome } from './read-document';
+import type { FileOutcome } from './read-project-file';
 import { readDocument } from './read-document';
 import { TIME_IS_UP } from './limits';
 import type { ProbeOutcome } from './probe-file';
@@ -27,6 +28,7 @@ const exhausted = (what: string): ProbeOutcome => ({
  */
 export class WorkPool {
   private readonly pool: Pool;
+  private reading: Promise<unknown> = Promise.resolve();
 
   /** @param script the module `worker.ts` */
   constructor(script: string) {
@@ -57,8 +59,23 @@ export class WorkPool {
    */
   async readDocument(text: string, kind: DocumentKind): Promise<ReadOutcome> {
     if (text.length <= SMALL) return readDocument(text, kind);
+    return this.checked('readDocument', [text, kind]);
+  }
+
+  /**
+   * Reads the project of a file: one file at a time, for each may take all the memory there is.
+   *
+   * @throws HttpProblem 413 where that takes more time or memory than there is
+   */
+  readProjectFile(path: string): Promise<FileOutcome> {
+    const turn = this.reading.then(() => this.checked<FileOutcome>('readProjectFile', [path]));
+    this.reading = turn.catch(() => undefined);
+    return turn;
+  }
+
+  private async checked<Outcome>(task: string, parameters: unknown[]): Promise<Outcome> {
     try {
-      return (await this.pool.exec('readDocument', [text, kind]).timeout(CHECK_TIME)) as ReadOutcome;
+      return (await this.pool.exec(task, parameters).timeout(CHECK_TIME)) as Outcome;
     } catch (error) {
       if (!(error instanceof workerpool.Promise.TimeoutError) && !isEnd(error)) throw error;
       throw new HttpProblem(413, 'The project is too large.', {

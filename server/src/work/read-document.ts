@@ -6,6 +6,7 @@ import {
   type FieldError,
   type ProjectDocument,
 } from '@hastig/contract';
+import { isTooDeep } from '../files/depth';
 import { integrityErrors, newProject } from '@hastig/core';
 
 /** A valid document as it is kept, with what is asked of it without reading it again. */
@@ -56,6 +57,7 @@ const parents: Record<DocumentKind, (json: unknown) => Checked<unknown>> = {
 
 /** Reads a project that came as text. */
 export function readDocument(text: string, kind: DocumentKind): ReadOutcome {
+  if (isTooDeep(text)) return { errors: [{ pointer: '', reason: 'is nested too deep' }] };
   let json: unknown;
   try {
     json = JSON.parse(text);

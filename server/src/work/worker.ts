@@ -2,6 +2,7 @@ import workerpool from 'workerpool';
 import { watchLimits, within } from './limits';
 import { probeFile } from './probe-file';
 import { readDocument } from './read-document';
+import { readProjectFile } from './read-project-file';
 
 watchLimits();
 
@@ -9,4 +10,5 @@ watchLimits();
 workerpool.worker({
   probeFile: (path: string, bytes: number, limit: number) => within(limit, () => probeFile(path, bytes)),
   readDocument,
+  readProjectFile,
 });

@@ -38,5 +38,9 @@ export async function down(knex: Knex): Promise<void> {
     update projects set document = latest.document, revision = latest.revision
       from (select distinct on (project_id) * from snapshots order by project_id, revision desc) as latest
       where latest.project_id = projects.id`);
+  // Those changes would stand in the way of the ones that follow.
+  await knex.raw(
+    'delete from revisions using projects where projects.id = revisions.project_id and revisions.revision > projects.revision',
+  );
   await knex.raw('alter table projects alter column document set not null');
 }
