@@ -5,6 +5,7 @@ import { BufferSource, FilePathSource } from 'mediabunny';
 import {
   frameAtTime,
   groupOf,
+  indexFrames,
   lastAtMost,
   longestGroup,
   measureRate,
@@ -75,6 +76,25 @@ describe('what is no clip', () => {
     await refuse(bytes.subarray(0, bytes.length - 500), /incomplete/);
     await refuse(bytes.subarray(0, 200), /cut short|damaged|not a media|neither picture|no frame/);
     expect(new RefusedMedia('x')).toBeInstanceOf(Error);
+  });
+});
+
+describe('files made to lead a reader round in circles', () => {
+  // Each was made by changing a good file at random; reading it took until whoever waited gave up.
+  it.each(['probe-busy-1.webm', 'probe-busy-2.mp4', 'probe-busy-3.webm'])('%s is refused as damaged', async (name) => {
+    const content = readFileSync(fixture(name));
+    const read = async (from: number, to: number) => new Uint8Array(content.subarray(from, to));
+    await expect(probeMedia(new BufferSource(content), content.length, read)).rejects.toMatchObject({
+      name: 'RefusedMedia',
+      message: expect.stringContaining('damaged'),
+    });
+  });
+
+  it('are told from good ones, which are read on as often as one likes', async () => {
+    const source = new BufferSource(readFileSync(fixture('plates-24.mp4')));
+    const media = await probeMedia(source, 11_015);
+    for (let time = 0; time < 800; time++) expect(await indexFrames(media.picture!.track, 1000)).toBeDefined();
+    media.dispose();
   });
 });
 

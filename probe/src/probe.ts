@@ -16,6 +16,7 @@ import {
   type Source,
 } from 'mediabunny';
 import { avcScan } from './avc/scan';
+import { boundLooks } from './bound-reads';
 import { indexFrames, lengthOf, longestGroup, type FrameIndex } from './frame-index';
 import { meanRate, measureRate, rateFits } from './frame-rate';
 import { checkTables, type ReadBytes } from './isobmff/tables';
@@ -57,6 +58,7 @@ const MOST_FRAMES = 2_000_000;
 export async function probeMedia(source: Source, bytes: number, read?: ReadBytes): Promise<ProbedMedia> {
   if (bytes === 0) throw new RefusedMedia('The file is empty.');
   if (read) await checkTables(read, bytes, MOST_FRAMES);
+  const unbound = boundLooks(source, bytes);
   const input = new Input({ source, formats: ALL_FORMATS });
   try {
     if (!(await input.canRead())) {
@@ -80,6 +82,8 @@ export async function probeMedia(source: Source, bytes: number, read?: ReadBytes
       'The file is damaged: its header can’t be read. Copy it again from its origin, or export it again from a program that plays it.',
       { cause: error },
     );
+  } finally {
+    unbound();
   }
 }
 

@@ -21,6 +21,8 @@ const MOST_BOXES = 500_000;
 /** Boxes inside one another; as many as lead to a table, and a few more. */
 const DEEPEST = 10;
 const WINDOW = 64 * 1024;
+/** Samples that are added up while all of a track are looked for: so many, whatever the file's size, and for each byte on top. */
+const CHUNK_WORK = { base: 2e7, perByte: 1000 };
 
 const damaged = (what: string): RefusedMedia =>
   new RefusedMedia(
@@ -48,6 +50,9 @@ async function typeAt(read: ReadBytes, at: number): Promise<string> {
 /** What is known of the track that is being walked through. */
 interface Track {
   handler?: string;
+  /** Samples it has, where they differ in size, and the most that lie in one chunk. */
+  samples?: number;
+  inChunk?: number;
 }
 
 class TableWalk {
@@ -75,7 +80,9 @@ class TableWalk {
       const start = at + (wide ? 16 : 8);
       const end = Math.min(at + size, to);
       if (outer.has(type) && depth < DEEPEST) {
-        await this.boxes(start, end, depth + 1, type === 'trak' ? {} : track);
+        const inside = type === 'trak' ? {} : track;
+        await this.boxes(start, end, depth + 1, inside);
+        if (type === 'trak') this.checkChunks(inside);
       } else if (depth > 0) {
         await this.box(type, start, end, track);
       }
@@ -90,6 +97,7 @@ class TableWalk {
     if (table) {
       const entries = head.getUint32(4);
       if (table.head + entries * table.entry > end - start) throw damaged(`its table “${type}” is larger than its box`);
+      if (type === 'stsc') track.inChunk = await this.mostInChunk(start + table.head, entries);
       if (type === 'stts' || type === 'ctts') this.count(await this.samplesIn(start + table.head, entries), track);
     } else if (type === 'hdlr') {
       track.handler = String.fromCharCode(...[8, 9, 10, 11].map((byte) => head.getUint8(byte)));
@@ -97,6 +105,7 @@ class TableWalk {
       const samples = head.getUint32(8);
       const bits = type === 'stz2' ? head.getUint8(7) : head.getUint32(4) === 0 ? 32 : 0;
       if (12 + (samples * bits) / 8 > end - start) throw damaged(`its table “${type}” is larger than its box`);
+      if (bits > 0) track.samples = samples;
       this.count(samples, track);
     } else if (type === 'trun') {
       // Samples of a fragment may be told by their number alone, all alike.
@@ -118,15 +127,43 @@ class TableWalk {
     }
   }
 
+  // Where samples differ in size, whoever looks for one adds up the others of its chunk: a chunk cannot hold more than there are, nor
+  // so many that looking for each takes longer than the file is large.
+  private checkChunks({ samples = 0, inChunk = 0 }: Track): void {
+    if (inChunk > Math.max(1, samples) && samples > 0)
+      throw damaged(`it claims a chunk of ${inChunk} frames, of ${samples} in all`);
+    if (samples * inChunk > CHUNK_WORK.base + CHUNK_WORK.perByte * this.bytes)
+      throw new RefusedMedia(
+        'The file keeps all its frames in one piece, which takes too long to read. Export it again from a program that plays it.',
+      );
+  }
+
   // Sum of the counts in a table of runs, each a count and a value.
   private async samplesIn(from: number, entries: number): Promise<number> {
     let sum = 0;
-    for (let at = from; at < from + entries * 8; at += WINDOW) {
-      const part = await this.read(at, Math.min(at + WINDOW, from + entries * 8));
-      const view = new DataView(part.buffer, part.byteOffset, part.byteLength);
-      for (let offset = 0; offset + 8 <= part.byteLength; offset += 8) sum += view.getUint32(offset);
-    }
+    await this.eachEntry(from, entries, 8, (view, offset) => (sum += view.getUint32(offset)));
     return sum;
+  }
+
+  // The largest of the numbers of samples in a table of chunks (8.7.4): first chunk, samples in each, description.
+  private async mostInChunk(from: number, entries: number): Promise<number> {
+    let most = 0;
+    await this.eachEntry(from, entries, 12, (view, offset) => (most = Math.max(most, view.getUint32(offset + 4))));
+    return most;
+  }
+
+  private async eachEntry(
+    from: number,
+    entries: number,
+    size: number,
+    use: (view: DataView, offset: number) => void,
+  ): Promise<void> {
+    const [end, step] = [from + entries * size, WINDOW - (WINDOW % size)];
+    for (let at = from; at < end; at += step) {
+      const part = await this.read(at, Math.min(at + step, end));
+      const view = new DataView(part.buffer, part.byteOffset, part.byteLength);
+      for (let offset = 0; offset + size <= part.byteLength; offset += size) use(view, offset);
+    }
   }
 
   private async view(from: number, length: number): Promise<DataView | undefined> {

@@ -46,9 +46,9 @@ export class WorkPool {
       const work = this.pool.exec('probeFile', [path, bytes, time]).timeout(time + MOST_TIME);
       return (await work) as ProbeOutcome;
     } catch (error) {
-      if (isTimeUp(error)) return exhausted('takes too long');
-      if (isEnd(error)) return exhausted('takes too much memory');
-      throw error;
+      if (!isTimeUp(error) && !isEnd(error)) throw error;
+      this.warm();
+      return exhausted(isTimeUp(error) ? 'takes too long' : 'takes too much memory');
     }
   }
 
@@ -78,11 +78,17 @@ export class WorkPool {
       return (await this.pool.exec(task, parameters).timeout(CHECK_TIME)) as Outcome;
     } catch (error) {
       if (!(error instanceof workerpool.Promise.TimeoutError) && !isEnd(error)) throw error;
+      this.warm();
       throw new HttpProblem(413, 'The project is too large.', {
         type: problemTypes.invalid,
         detail: 'Reading it takes more time or memory than a project may.',
       });
     }
+  }
+
+  // A process that was ended is replaced now, not when the next file comes and waits for its start.
+  private warm(): void {
+    void this.pool.exec('ready', []).catch(() => undefined);
   }
 
   /** Ends the processes, whatever they do. */

@@ -11,4 +11,6 @@ workerpool.worker({
   probeFile: (path: string, bytes: number, limit: number) => within(limit, () => probeFile(path, bytes)),
   readDocument,
   readProjectFile,
+  /** Asked so that there is a process before it is needed. */
+  ready: () => true,
 });
