@@ -11,6 +11,7 @@ import { frameCount } from '@hastig/core';
 import { renderFile } from '../../cli/src/render';
 import { WaveFile } from '../../cli/src/wave-file';
 import { openHeadlessPage, type HeadlessPage } from '@hastig/headless';
+import type { CodedBars } from './bars-page';
 import type { CodedSound, DrawnStill } from './made-page';
 import type { CodedPlates, PicturePart, PlatesRead, SoundPeak } from './plates-page';
 
@@ -131,6 +132,19 @@ export async function codePlates(wanted: CodedPlates): Promise<string> {
   const bytes = await inFilePage('', (page) => page.evaluate((order) => window.codePlates(order), wanted));
   await writeFile(file, Buffer.from(bytes));
   return file;
+}
+
+/** Codes a clip of colour bars in the browser; returns the file. */
+export async function codeBars(wanted: CodedBars): Promise<string> {
+  const file = join(await scratch(), `bars.${wanted.as}`);
+  const bytes = await inFilePage('', (page) => page.evaluate((order) => window.codeBars(order), wanted));
+  await writeFile(file, Buffer.from(bytes));
+  return file;
+}
+
+/** What the browser draws of each colour bar of a file: red, green and blue, 0…255. */
+export function readBars(file: string): Promise<number[][]> {
+  return inFilePage(file, (page, address) => page.evaluate((from) => window.readBars(from), address));
 }
 
 /** Codes sound alone in the browser; returns the file, named after its kind. */

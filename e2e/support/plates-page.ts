@@ -10,6 +10,7 @@ import {
   WebMOutputFormat,
 } from 'mediabunny';
 import { plateCells, plateLayout, readPlate } from '@hastig/demo';
+import './bars-page';
 import './made-page';
 
 /**

@@ -179,7 +179,8 @@ async function factsOf(
 async function pictureFacts(video: InputVideoTrack, index: FrameIndex): Promise<ProbedPicture['facts']> {
   const codecString = (await video.getCodecParameterString()) ?? 'unknown';
   const bits = bitsOf(codecString);
-  const light = wideLight[(await video.getColorSpace()).transfer ?? ''];
+  const said = await video.getColorSpace();
+  const light = wideLight[said.transfer ?? ''];
   const { rate: measured, constant } = measureRate(index);
   const fits = constant ? [] : rateFits(index);
   const rate = fits[0]?.rate ?? measured;
@@ -196,6 +197,7 @@ async function pictureFacts(video: InputVideoTrack, index: FrameIndex): Promise<
     longestGroup: longestGroup(index),
     seconds: index.timestamps.length > 1 ? lengthOf(index) : index.lastDuration || rate.den / rate.num,
     scan: await scanOf(video),
+    colours: { matrix: said.matrix ?? 'unspecified', fullRange: said.fullRange === true },
     ...(bits > 8 && { bits }),
     ...(light && { light }),
   };

@@ -95,8 +95,8 @@ export const stageProgram = createSelector(
 
 /** Where a source's file is, and how its frames are taken and counted. */
 export function locationOf(source: Source): MediaLocation {
-  const { sha256, facts, soundTrack = 0 } = source;
-  const taken = { fields: fieldsOf(source), counting: countingOf(source), soundTrack };
+  const { sha256, facts, colours, soundTrack = 0 } = source;
+  const taken = { fields: fieldsOf(source), counting: countingOf(source), soundTrack, ...(colours && { colours }) };
   const { bytes, video, still } = facts;
   const counted = video && { frameCount: video.frames };
   return { url: mediaAddress(sha256), bytes, stills: still !== undefined, ...counted, ...taken };

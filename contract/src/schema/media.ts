@@ -138,6 +138,16 @@ export const mediaFactsSchema = {
         seconds: { type: 'number', minimum: 0 },
         /** As the stream says; not there where it was never looked for. */
         scan: { enum: scans },
+        /**
+         * What the file says of its colours: their matrix by its name in WebCodecs, `unspecified` where it says nothing, and
+         * whether its values use all of their range. Not there where it was never looked for.
+         */
+        colours: {
+          type: 'object',
+          additionalProperties: false,
+          required: ['matrix', 'fullRange'],
+          properties: { matrix: textSchema(40), fullRange: { type: 'boolean' } },
+        },
         /** Bits of each sample, where they are more than 8. */
         bits: { type: 'integer', minimum: 9, maximum: 16 },
         /** Of a picture with a wider range of light than screens of the usual kind show (ITU-R BT.2100). */

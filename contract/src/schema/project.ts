@@ -41,6 +41,20 @@ export const countingSchema = {
 
 export type Counting = FromSchema<typeof countingSchema>;
 
+/** Colours of video: ITU-R BT.601 of 525 and of 625 lines, and BT.709. */
+export const colourSpaces = ['bt601-525', 'bt601-625', 'bt709'] as const;
+export type ColourSpace = (typeof colourSpaces)[number];
+
+/** What a source's values stand for, and whether they use all of their range or luma 16…235 and colour differences 16…240. */
+export const coloursSchema = {
+  type: 'object',
+  additionalProperties: false,
+  required: ['space', 'fullRange'],
+  properties: { space: { enum: colourSpaces }, fullRange: { type: 'boolean' } },
+} as const;
+
+export type Colours = FromSchema<typeof coloursSchema>;
+
 /**
  * A source: a media file brought into the project. `readAs` is the rate its frames are taken to have in place of the
  * file's own, as when 120 fps are read as 24; `part` is what new clips of it show. `fields` is there where they are taken
@@ -60,6 +74,8 @@ export const sourceSchema = {
     readAs: rateSchema,
     fields: fieldsSchema,
     counting: countingSchema,
+    /** Its colours, where they are others than the file says or than is assumed where it says nothing. */
+    colours: coloursSchema,
     /** Which of the file's tracks of sound is heard, by its place in `facts.sounds`; the first unless told. */
     soundTrack: { type: 'integer', minimum: 0, maximum: MOST_SOUND_TRACKS - 1 },
     part: partSchema,

@@ -1,4 +1,13 @@
-import type { Clip, Marker, MediaFacts, ProjectDocument, SoundFacts, Source, FrameRange } from '@hastig/contract';
+import type {
+  Clip,
+  Colours,
+  Marker,
+  MediaFacts,
+  ProjectDocument,
+  SoundFacts,
+  Source,
+  FrameRange,
+} from '@hastig/contract';
 import { fileCountOf, kindOf, pictureOf, type FootageKind } from '../counting';
 import { fieldsOf, framesPerFileFrame, suggestedFields } from '../fields';
 import { EditRefused, frameCount } from '../retime';
@@ -125,6 +134,15 @@ export function withSoundTrack(project: ProjectDocument, sourceId: string, track
   });
 }
 
+/**
+ * Says what a source's values stand for.
+ *
+ * @param colours undefined for what its file says, or what is assumed where it says nothing
+ */
+export function withColours(project: ProjectDocument, sourceId: string, colours: Colours | undefined): ProjectDocument {
+  return withSource(project, sourceId, ({ colours: _old, ...source }) => (colours ? { ...source, colours } : source));
+}
+
 /** What one file can stand in for another by. */
 const nature: Record<FootageKind, string> = {
   video: 'a moving picture',
@@ -152,7 +170,8 @@ export function replaceFile(
         `“${old.name}” is ${nature[was]}; the new file is ${nature[is]}. Import it instead.`,
       );
     }
-    const { part, markers, counting, soundTrack = 0, ...rest } = old;
+    // What was said of the old file's colours is not said of the new one's.
+    const { part, markers, counting, colours: _colours, soundTrack = 0, ...rest } = old;
     // Its fields are taken as they were: another scan that suggests another way must not shift any clip's frames.
     const before = fieldsOf(old);
     const suggested = suggestedFields(file);

@@ -1,4 +1,4 @@
-import type { Size } from '@hastig/core';
+import type { Size, VideoColours } from '@hastig/core';
 import { frameAtTime, groupOf, type FrameIndex } from '@hastig/probe';
 import { VideoSampleSink, type InputVideoTrack, type VideoSample } from 'mediabunny';
 import { FrameCache } from './frame-cache';
@@ -52,12 +52,14 @@ export class FrameServer implements SourceFrames {
   /**
    * @param size of its pictures, as they are shown
    * @param budget of decoded pictures to keep
+   * @param colours that they have, whatever the file says; null for what it says
    */
   constructor(
     track: InputVideoTrack,
     private readonly index: FrameIndex,
     private readonly size: Size,
     budget: PictureBudget,
+    private readonly colours: VideoColours | null = null,
   ) {
     installCopyingDecoder();
     putValve(track, () => this.valve);
@@ -77,6 +79,7 @@ export class FrameServer implements SourceFrames {
     if (!(frame >= 0 && frame < this.frames)) {
       return Promise.reject(new RangeError(`frame ${frame} is outside 0…${this.frames - 1}`));
     }
+    if (this.closed) return Promise.reject(new Error('the source was closed'));
     const ready = this.cache.get(frame);
     if (ready) return Promise.resolve(ready.clone());
     if (signal?.aborted) return Promise.reject(signal.reason as Error);
@@ -163,7 +166,7 @@ export class FrameServer implements SourceFrames {
       await this.stopReading();
       const from = this.index.timestamps[group.start]!;
       const blank = new Set<number>();
-      this.valve = new Valve(this.factor, from, (timestamp) => this.isWanted(timestamp, blank));
+      this.valve = new Valve(this.factor, from, (timestamp) => this.isWanted(timestamp, blank), this.colours);
       this.reader = { samples: this.sink.samples(from), next: group.start, blank };
     }
     const current = this.reader!;
@@ -201,7 +204,9 @@ export class FrameServer implements SourceFrames {
     const served = this.waiters.filter((waiter) => waiter.frame === frame);
     this.waiters = this.waiters.filter((waiter) => waiter.frame !== frame);
     for (const waiter of served) waiter.resolve(sample.clone());
-    this.cache.put(frame, sample);
+    // Made for another size than is wanted by now: of use to whoever waited, and to nobody after.
+    if (this.outdated) sample.close();
+    else this.cache.put(frame, sample);
   }
 
   // The decoder skipped a frame that the index lists: its packet is damaged.

@@ -1,4 +1,4 @@
-import type { Counting, DerivedPiece, Fields } from '@hastig/contract';
+import type { Colours, Counting, DerivedPiece, Fields } from '@hastig/contract';
 
 /**
  * Where a file's bytes are: an address that answers range requests, or a file on this device. `stills` says whether what is at
@@ -14,12 +14,13 @@ export interface CopyLocation {
 
 /**
  * Where a source's bytes are, how its fields are taken (as they are stored unless told), how irregular frames are counted (as
- * suggested unless told), how many frames of the file are counted (those that are shown unless told; an older version counted
+ * suggested unless told), what its colours are (what the file says, or what is assumed where it says nothing, unless told), how many frames of the file are counted (those that are shown unless told; an older version counted
  * what an edit list cuts off too), which of its tracks of sound is heard (the first unless told), and its proxy.
  */
 export type MediaLocation = FileLocation & {
   fields?: Fields;
   counting?: Counting;
+  colours?: Colours;
   frameCount?: number;
   soundTrack?: number;
   copy?: CopyLocation;
@@ -35,8 +36,15 @@ export function sameCounting({ counting: a }: MediaLocation, { counting: b }: Me
   return a?.by === b?.by && a?.rate?.num === b?.rate?.num && a?.rate?.den === b?.rate?.den;
 }
 
+/** Whether colours are taken alike. */
+export function sameColours({ colours: a }: MediaLocation, { colours: b }: MediaLocation): boolean {
+  return a?.space === b?.space && a?.fullRange === b?.fullRange;
+}
+
 /** Whether two locations give the same pictures: the same file, taken and counted alike. A copy makes no difference. */
 export function samePictures(a: MediaLocation | undefined, b: MediaLocation | undefined): boolean {
   if (!a || !b || !sameFile(a, b)) return false;
-  return a.fields?.use === b.fields?.use && a.fields?.first === b.fields?.first && sameCounting(a, b);
+  return (
+    a.fields?.use === b.fields?.use && a.fields?.first === b.fields?.first && sameCounting(a, b) && sameColours(a, b)
+  );
 }

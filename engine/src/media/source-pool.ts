@@ -1,7 +1,7 @@
 import { framesPerFileFrame, type Size } from '@hastig/core';
 import { KeptOpen, type Held } from './kept-open';
 import { sourceOfLane } from './lane';
-import { sameCounting, sameFile, type MediaLocation } from './location';
+import { sameColours, sameCounting, sameFile, type MediaLocation } from './location';
 import { bytesForDevice, PictureBudget } from './picture-budget';
 import { openSource, type OpenSource } from './source';
 
@@ -15,7 +15,11 @@ const framesPer = ({ fields }: MediaLocation): number => (fields ? framesPerFile
 
 // What is open may stay so: the same file, its frames counted alike.
 const same = (a: MediaLocation, b: MediaLocation): boolean =>
-  sameFile(a, b) && framesPer(a) === framesPer(b) && sameCounting(a, b) && a.soundTrack === b.soundTrack;
+  sameFile(a, b) &&
+  framesPer(a) === framesPer(b) &&
+  sameCounting(a, b) &&
+  sameColours(a, b) &&
+  a.soundTrack === b.soundTrack;
 
 /**
  * The sources of a program, opened when they are first wanted. Those not used for longest are closed when there are too

@@ -1,5 +1,13 @@
 import type { Fields, MediaFacts } from '@hastig/contract';
-import { fileCountOf, framesPerFileFrame, pictureOf, rateToNumber, type Size } from '@hastig/core';
+import {
+  coloursOf,
+  fileCountOf,
+  framesPerFileFrame,
+  pictureOf,
+  rateToNumber,
+  videoColours,
+  type Size,
+} from '@hastig/core';
 import {
   instantGrid,
   layFrames,
@@ -93,7 +101,10 @@ async function videoSource(
 ): Promise<OpenSource> {
   const { fields = AS_STORED, counting } = location;
   const { track, index } = picture;
-  const file = new FrameServer(track, index, picture.facts, budget);
+  const { colours, origin } = coloursOf({ facts, ...(location.colours && { colours: location.colours }) });
+  const file = new FrameServer(track, index, picture.facts, budget, colours && videoColours(colours));
+  // A proxy has the colours that the file says, or HDTV's where it says nothing.
+  const proxyFits = origin === 'file' || (origin === 'assumed' && colours?.space === 'bt709');
   const copied = new ProxyFrames(file, location.copy ?? { url: '', pieces: [] }, budget);
   const exactFields = new FieldFrames(file, fields, budget);
   const quickFields = new FieldFrames(copied, fields, budget);
@@ -101,7 +112,8 @@ async function videoSource(
   const grid = gridOf(index, count);
   const counted = (frames: SourceFrames): SourceFrames => (grid ? new TimedFrames(frames, index, grid) : frames);
   const [exact, quick] = [counted(exactFields), counted(quickFields)];
-  let hasCopy = (location.copy?.pieces.length ?? 0) > 0;
+  const hasPieces = ({ copy }: MediaLocation): boolean => proxyFits && (copy?.pieces.length ?? 0) > 0;
+  let hasCopy = hasPieces(location);
   const rate = rateToNumber(count.rate) * framesPerFileFrame(fields);
   return {
     facts,
@@ -111,8 +123,9 @@ async function videoSource(
     },
     exact,
     sound: await openSound({ sounds, facts }, location.soundTrack ?? 0, grid?.start ?? index.timestamps[0]!, rate),
-    take: ({ fields: wanted = AS_STORED, copy }) => {
-      hasCopy = (copy?.pieces.length ?? 0) > 0;
+    take: (taken) => {
+      const { fields: wanted = AS_STORED, copy } = taken;
+      hasCopy = hasPieces(taken);
       copied.use(copy ?? { url: '', pieces: [] });
       exactFields.take(wanted);
       quickFields.take(wanted);

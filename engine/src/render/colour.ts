@@ -6,8 +6,8 @@ type ColourSpace = VideoSample['colorSpace'];
 /** What a file's pictures are when its sources do not decide it: HDTV's, ITU-R BT.709, in limited range. */
 const standard: VideoColorSpaceInit = { primaries: 'bt709', transfer: 'bt709', matrix: 'bt709', fullRange: false };
 
-// Decoders here take what says nothing of its colours for HDTV, whatever its size.
 const matrices = new Map<string | null, YuvSpace['matrix']>([
+  // What is decoded has colours, see `core/src/picture/colours.ts`; what is drawn without any is HDTV's.
   [null, 'bt709'],
   ['bt709', 'bt709'],
   ['smpte170m', 'bt601'],

@@ -1,4 +1,12 @@
-import { framesOf, i420Bytes, rgbaToI420, samePicture, singleFrame, type PicturePlan } from '@hastig/core';
+import {
+  framesOf,
+  i420Bytes,
+  rgbaToI420,
+  samePicture,
+  singleFrame,
+  toPrimariesOf625,
+  type PicturePlan,
+} from '@hastig/core';
 import { VideoSample } from 'mediabunny';
 import type { SourcePool } from '../media/source-pool';
 import { drawPicture } from '../picture/draw';
@@ -61,7 +69,10 @@ export class RenderPictures {
 
   private drawn({ init, planes }: FileColours): VideoSample {
     const { width, height } = this.job;
-    rgbaToI420(this.context.getImageData(0, 0, width, height).data, width, height, planes, this.planes);
+    const { data } = this.context.getImageData(0, 0, width, height);
+    // Drawing turned them into the screen's.
+    if (init.primaries === 'bt470bg') toPrimariesOf625(data);
+    rgbaToI420(data, width, height, planes, this.planes);
     return new VideoSample(this.planes, {
       ...{ format: 'I420', codedWidth: width, codedHeight: height, timestamp: 0 },
       colorSpace: init,

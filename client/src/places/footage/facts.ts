@@ -1,5 +1,6 @@
 import type { Rate, Scan, Source, StillFacts } from '@hastig/contract';
 import {
+  coloursOf,
   fieldsOf,
   fileCountOf,
   fitAt,
@@ -14,6 +15,7 @@ import {
 } from '@hastig/core';
 import { codecName } from '@hastig/engine';
 import { channelsOf } from '../../project/sound-words';
+import { colourWords, fileColourWords } from '../../project/colour-words';
 import { fitWords, varyWords } from '../../project/fit-words';
 import { numbersOf } from '../../project/still-words';
 import { formatBytes } from '../../ui/format';
@@ -22,7 +24,7 @@ type Row = readonly [name: string, value: string];
 
 /** A source's facts as rows of name and value. */
 export function factRows(
-  source: Pick<Source, 'facts' | 'readAs' | 'fields' | 'counting' | 'soundTrack'>,
+  source: Pick<Source, 'facts' | 'readAs' | 'fields' | 'counting' | 'colours' | 'soundTrack'>,
 ): readonly Row[] {
   const { facts } = source;
   const audio = soundOf(source);
@@ -40,7 +42,7 @@ const rateWords = (rate: Rate): string =>
   rate.den === 1 ? String(rate.num) : `${rate.num}/${rate.den} (${formatRate(rate)})`;
 
 function videoRows(
-  { facts, readAs, ...taken }: Pick<Source, 'facts' | 'readAs' | 'fields' | 'counting'>,
+  { facts, readAs, colours, ...taken }: Pick<Source, 'facts' | 'readAs' | 'fields' | 'counting' | 'colours'>,
   video: NonNullable<Source['facts']['video']>,
 ): Row[] {
   const { rate, by, frames } = fileCountOf({ facts, ...taken });
@@ -61,6 +63,7 @@ function videoRows(
       `${rateWords(rate)} fps${video.constantRate ? '' : evenness}${readAs ? `, played at ${formatRate(readAs)}` : ''}`,
     ],
     ['Scan', scanNames[video.scan ?? 'progressive']],
+    ...(video.colours || colours ? [['Colours', coloursSaid({ facts, colours })] as const] : []),
     [
       'Frames',
       fit && frames !== video.frames
@@ -70,6 +73,15 @@ function videoRows(
     ['Duration', `${video.seconds.toFixed(3)} s`],
     ['Longest GOP', `${video.longestGroup} frames`],
   ];
+}
+
+function coloursSaid({ facts, colours }: { facts: Source['facts']; colours: Source['colours'] }): string {
+  const taken = coloursOf({ facts, ...(colours && { colours }) });
+  const said = facts.video?.colours;
+  const words = taken.colours ? colourWords(taken.colours.space) : fileColourWords(said?.matrix ?? '');
+  const range = (taken.colours?.fullRange ?? said?.fullRange) ? 'full range' : 'limited range';
+  const origin = { chosen: ', as set here', assumed: ', assumed: the file doesn’t say', file: '' }[taken.origin];
+  return `${words}, ${range}${origin}`;
 }
 
 function stillRows({ facts, readAs }: Pick<Source, 'facts' | 'readAs'>, still: StillFacts): Row[] {

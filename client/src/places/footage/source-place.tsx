@@ -32,6 +32,7 @@ import type { Command } from '../../commands/command';
 import { useCommandKeys } from '../../commands/use-commands';
 import { ChooseSound } from '../../project/choose-sound';
 import { VariableRate } from '../../project/variable-rate';
+import { ColourOptions } from '../../project/colour-options';
 import { PlayAt } from '../../project/play-at';
 import { ProxyPanel } from '../../project/proxy';
 import { FieldOptions } from '../../project/field-options';
@@ -181,6 +182,7 @@ function OpenSourcePlace({ projectId, source }: { projectId: string; source: Sou
       <VariableRate source={source} />
       <ChooseSound source={source} />
       <FieldOptions source={source} />
+      <ColourOptions source={source} />
       <ProxyPanel source={source} />
       <View className="flex-row items-end gap-2">
         <NameField label="Name" name={source.name} onName={rename} />

@@ -1,4 +1,4 @@
-import { shrinkPlane, type Size, type ValuePlane } from '@hastig/core';
+import { shrinkPlane, type Size, type ValuePlane, type VideoColours } from '@hastig/core';
 
 /** How a plane lies to the picture: every how many pixels it has a value, across and down, and how many channels. */
 type PlaneShape = readonly [across: number, down: number, channels: number];
@@ -38,12 +38,17 @@ function layoutOf({ width, height }: Size, kinds: readonly PlaneShape[], unit: n
  * a handful of them and stands still until they are returned.
  *
  * @param factor by which it is made smaller; a third of the size takes a ninth of the memory
+ * @param colours that its values stand for, whatever the decoder says; null for what it says
  */
-export async function copyOfFrame(frame: VideoFrame, factor: number): Promise<VideoFrame> {
+export async function copyOfFrame(
+  frame: VideoFrame,
+  factor: number,
+  colours: VideoColours | null,
+): Promise<VideoFrame> {
   const kinds = shapes[(frame.format ?? '').replace(/P1[02]$/, '')];
   if (!kinds) return drawnCopy(frame, factor);
   try {
-    return await copyOfPlanes(frame, kinds, factor);
+    return await copyOfPlanes(frame, kinds, factor, colours);
   } catch {
     // A format that this browser gives and does not take.
     return drawnCopy(frame, factor);
@@ -58,14 +63,19 @@ export function blankFor({ timestamp, duration }: VideoFrame): VideoFrame {
   });
 }
 
-async function copyOfPlanes(frame: VideoFrame, kinds: readonly PlaneShape[], factor: number): Promise<VideoFrame> {
+async function copyOfPlanes(
+  frame: VideoFrame,
+  kinds: readonly PlaneShape[],
+  factor: number,
+  colours: VideoColours | null,
+): Promise<VideoFrame> {
   const { width, height } = frame.visibleRect!;
   const unit = /P1[02]$/.test(frame.format!) ? 2 : 1;
   const layout = layoutOf({ width, height }, kinds, unit);
   if (factor === 1) {
     const kept = new ArrayBuffer(layout.bytes);
     await frame.copyTo(kept, { layout: layout.planes });
-    return madeOf(frame, kept, { width, height }, layout);
+    return madeOf(frame, kept, { width, height }, layout, colours);
   }
   const buffer = takeScratch(layout.bytes);
   await frame.copyTo(buffer, { layout: layout.planes });
@@ -94,7 +104,7 @@ async function copyOfPlanes(frame: VideoFrame, kinds: readonly PlaneShape[], fac
     );
   });
   scratch.push(buffer);
-  return madeOf(frame, into, small, smaller);
+  return madeOf(frame, into, small, smaller, colours);
 }
 
 // Whole pictures pass through here and are not kept: new memory for each would be garbage by the gigabyte.
@@ -111,7 +121,13 @@ function takeScratch(bytes: number): ArrayBuffer {
   return scratch.splice(at, 1)[0]!;
 }
 
-function madeOf(frame: VideoFrame, data: ArrayBuffer, { width, height }: Size, { planes }: Layout): VideoFrame {
+function madeOf(
+  frame: VideoFrame,
+  data: ArrayBuffer,
+  { width, height }: Size,
+  { planes }: Layout,
+  colours: VideoColours | null,
+): VideoFrame {
   const rect = frame.visibleRect!;
   // Younger than TypeScript's library: the memory is handed over and not copied once more.
   const handed: object = { transfer: [data] };
@@ -123,7 +139,7 @@ function madeOf(frame: VideoFrame, data: ArrayBuffer, { width, height }: Size, {
     displayHeight: Math.max(1, Math.round((frame.displayHeight / rect.height) * height)),
     timestamp: frame.timestamp,
     ...(frame.duration !== null && { duration: frame.duration }),
-    colorSpace: frame.colorSpace.toJSON(),
+    colorSpace: colours ?? frame.colorSpace.toJSON(),
     ...handed,
   });
 }

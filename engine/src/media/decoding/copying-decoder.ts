@@ -1,3 +1,4 @@
+import type { VideoColours } from '@hastig/core';
 import { blankFor, copyOfFrame } from './copy-frame';
 import { valveOf, type Valve } from './valve';
 
@@ -9,7 +10,7 @@ const MOST_READY = 3;
 type Native = typeof VideoDecoder;
 
 /** What a decoder gives: frames of its own, which it wants back. */
-type CopyFrame = (frame: VideoFrame, factor: number) => Promise<VideoFrame>;
+type CopyFrame = (frame: VideoFrame, factor: number, colours: VideoColours | null) => Promise<VideoFrame>;
 
 /**
  * A decoder (WebCodecs, `VideoDecoder`) that gives copies instead of its frames, and is fed only as fast as those are taken:
@@ -116,7 +117,7 @@ export function copyingDecoder(native: Native, copy: CopyFrame = copyOfFrame, bl
       this.copying = this.copying.then(async () => {
         try {
           const wanted = valve?.wants(frame.timestamp) ?? true;
-          const made = wanted ? await copy(frame, valve?.factor ?? 1) : blank(frame);
+          const made = wanted ? await copy(frame, valve?.factor ?? 1, valve?.colours ?? null) : blank(frame);
           if (this.state === 'closed') made.close();
           else {
             valve?.made(frame.timestamp);

@@ -1,3 +1,4 @@
+import type { VideoColours } from '@hastig/core';
 import type { InputVideoTrack } from 'mediabunny';
 
 /** What stands between a decoder and whoever reads its pictures: by how much smaller they are wanted, and how many lie ready. */
@@ -9,11 +10,13 @@ export class Valve {
    * @param factor by which pictures are made smaller
    * @param from seconds of the first picture that is read; those of an open group that are shown before it are passed over
    * @param wants whether a picture will be looked at, by its time in microseconds; in place of others a blank is given
+   * @param colours that pictures have; null for what the decoder says
    */
   constructor(
     readonly factor: number,
     private readonly from = -Infinity,
     readonly wants: (timestamp: number) => boolean = () => true,
+    readonly colours: VideoColours | null = null,
   ) {}
 
   /**
