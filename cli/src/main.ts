@@ -111,6 +111,7 @@ program
         ...(counting && { counting }),
         ...(soundTrack && { soundTrack: soundTrack - 1 }),
         onProgress: showProgress,
+        onWarning: (words) => console.error(`${flags.source}: ${words}`),
       });
       if (process.stderr.isTTY) process.stderr.write('\n');
       console.log(

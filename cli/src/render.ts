@@ -4,6 +4,7 @@ import { fileURLToPath } from 'node:url';
 import type { Counting, Fields, Rate, RetimeMap } from '@hastig/contract';
 import { countingOf, fileCountOf, framesPerFileFrame, mapProgram, pictureOf, suggestedFields } from '@hastig/core';
 import type { RenderFormat, RenderJob, RenderProgress, RenderQuality, RenderResult } from '@hastig/engine';
+import { silentWords } from '@hastig/engine/hearing';
 import { renderFormats } from '@hastig/engine/job';
 import { openHeadlessPage } from '@hastig/headless';
 import express from 'express';
@@ -25,6 +26,8 @@ interface RenderOptions {
   /** Which of the clip's tracks of sound is heard, counted from 0; the first unless given. */
   soundTrack?: number;
   onProgress(progress: RenderProgress): void;
+  /** Told of what will not be as it might be expected. */
+  onWarning?(words: string): void;
 }
 
 // The function that `page.evaluate` calls runs in the page, where `renderJob` was put by `page/render-page.ts`.
@@ -69,6 +72,8 @@ export async function renderFile(options: RenderOptions): Promise<RenderResult> 
       `${options.source} has ${tracks} ${tracks === 1 ? 'sound track' : 'sound tracks'} (--sound-track)`,
     );
   }
+  const silent = options.sound ? silentWords(facts.sounds?.[options.soundTrack ?? 0] ?? facts.audio) : undefined;
+  if (silent) options.onWarning?.(silent);
   const format = formatOf(out, { picture: picture !== null, sound: tracks > 0 });
   const part = `${out}.part`;
   const file = await open(part, 'w').catch((error: NodeJS.ErrnoException) => {

@@ -36,8 +36,12 @@ export function picturesIn({ width, height, rate, format, fields }: RawPictures)
   return fields ? [...parsed, `capssetter caps=video/x-raw,field-order=${fields}-field-first`] : parsed;
 }
 
-/** What reads sound from a file and codes it as AAC. */
-export function aacIn({ path, rate, channels }: RawSound, bitrate: number): Elements {
+/** What reads sound from a file and codes it: as AAC unless told. */
+export function soundIn(
+  { path, rate, channels }: RawSound,
+  bitrate: number,
+  codec: 'aac' | 'ac3' | 'eac3' = 'aac',
+): Elements {
   const shape = `format=pcm pcm-format=f32le sample-rate=${rate} num-channels=${channels}`;
   // Five channels and one for low effects, in the order of WAVE files.
   const positions = channels === 6 ? ',channel-mask=(bitmask)0x3f' : '';
@@ -46,7 +50,7 @@ export function aacIn({ path, rate, channels }: RawSound, bitrate: number): Elem
     `filesrc location=${path}`,
     `rawaudioparse ${shape}`,
     `capssetter replace=false caps="${caps}"`,
-    `avenc_aac bitrate=${bitrate}`,
+    `avenc_${codec} bitrate=${bitrate}`,
   ];
 }
 

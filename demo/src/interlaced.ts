@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { openHeadlessPage } from '@hastig/headless';
 import express from 'express';
-import { AAC_PRIMING, aacIn, finished, launch, picturesIn, writeFrame } from './gstreamer';
+import { AAC_PRIMING, soundIn, finished, launch, picturesIn, writeFrame } from './gstreamer';
 import type { Scene } from './scenes';
 import { SOUND_RATE } from './sound';
 
@@ -61,7 +61,7 @@ function encode(scene: Scene, sound: string, path: string) {
       'queue',
       'out.',
     ],
-    [...aacIn({ path: sound, rate: SOUND_RATE, channels: 2 }, 128_000), 'queue', 'out.'],
+    [...soundIn({ path: sound, rate: SOUND_RATE, channels: 2 }, 128_000), 'queue', 'out.'],
     ['mp4mux name=out faststart=true', `filesink location=${path}`],
   ]);
 }

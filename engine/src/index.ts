@@ -1,5 +1,6 @@
 export type { MediaLocation } from './media/location';
 export { codecName } from './media/codec-name';
+export { silentWords } from './media/hearing';
 export { inspectFile } from './media/inspect';
 export { Stage } from './stage/stage';
 export type { Clicks } from './stage/clicks';

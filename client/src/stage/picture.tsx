@@ -18,7 +18,7 @@ interface PictureProps {
 /** The picture: a canvas the engine draws on, shown as large as its place allows. */
 export function Picture({ onTap, onDoubleTap }: PictureProps) {
   const form = useStageForm();
-  const { attach, resize } = useStage();
+  const { attach, resize, surfaceNumber } = useStage();
   const { width, height } = useAppSelector(stageSize);
   const name = useAppSelector(targetName);
   const canvas = useRef<HTMLCanvasElement>(null);
@@ -29,11 +29,11 @@ export function Picture({ onTap, onDoubleTap }: PictureProps) {
   });
   const [available, setAvailable] = useState({ width: 0, height: 0 });
 
-  // Handed to a worker once, for as long as the stage is shown.
+  // Handed to a worker once, for as long as the stage is shown; a worker that breaks down takes it along.
   useEffect(() => {
     attach(canvas.current);
     return () => attach(null);
-  }, [attach]);
+  }, [attach, surfaceNumber]);
   const shown = Math.min(available.width / width, available.height / height);
   // The picture's own pixels, or as whole a part of them as still fills its place on this screen: the rest of the scaling is
   // the compositor's work, and much cheaper there than while drawing.
@@ -43,7 +43,7 @@ export function Picture({ onTap, onDoubleTap }: PictureProps) {
     if (available.width === 0) return;
     const scale = Math.min(1 / part, LONGEST_EDGE / Math.max(width, height));
     resize(Math.max(2, Math.floor(width * scale)), Math.max(2, Math.floor(height * scale)));
-  }, [attach, resize, width, height, part, available.width]);
+  }, [attach, resize, surfaceNumber, width, height, part, available.width]);
 
   return (
     <View
@@ -51,6 +51,7 @@ export function Picture({ onTap, onDoubleTap }: PictureProps) {
       onLayout={({ nativeEvent: { layout } }) => setAvailable({ width: layout.width, height: layout.height })}
     >
       <canvas
+        key={surfaceNumber}
         ref={canvas}
         role="img"
         aria-label={`Picture of ${name}`}

@@ -1,6 +1,6 @@
 import { programFrames } from '@hastig/core';
 import { Stage, type Clicks, type Levels, type Punctuality } from '@hastig/engine';
-import { createContext, useCallback, useContext, useEffect, useMemo, useRef, type ReactNode } from 'react';
+import { createContext, useCallback, useContext, useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
 import { useAppDispatch, useAppSelector } from '../store/hooks';
 import { stageLocations, stageProgram } from '../store/selectors';
 import { noticeSet, playheadMoved, playingChanged } from '../store/session-slice';
@@ -11,6 +11,8 @@ import { shuttleSpeed } from './shuttle';
 /** What controls do with the stage. Frames are output frames. */
 export interface StageControls {
   attach(canvas: HTMLCanvasElement | null): void;
+  /** Which canvas it is; another number asks for another one, for the one before is of no use any more. */
+  surfaceNumber: number;
   resize(width: number, height: number): void;
   seek(frame: number): void;
   /** Moves by frames from where it is, inside what is on the stage. */
@@ -35,6 +37,9 @@ export interface StageControls {
 /** Milliseconds between two updates of the store's playhead while playing; numbers that change faster cannot be read. */
 const STORE_INTERVAL = 100;
 
+/** Times a stage is made anew after its worker broke down. */
+const MOST_BREAKDOWNS = 3;
+
 const StageContext = createContext<StageControls | null>(null);
 
 export function useStage(): StageControls {
@@ -54,6 +59,8 @@ export function StageProvider({ children }: { children: ReactNode }) {
   const listeners = useRef(new Set<(frame: number) => void>());
   const speed = useRef(1);
   const heard = useRef<Clicks | null>(null);
+  const breakdowns = useRef(0);
+  const [surfaceNumber, setSurfaceNumber] = useState(0);
 
   const attach = useCallback(
     (canvas: HTMLCanvasElement | null) => {
@@ -79,6 +86,16 @@ export function StageProvider({ children }: { children: ReactNode }) {
         fault: (message) => {
           canvas.ariaBusy = 'false';
           dispatch(noticeSet(message));
+        },
+        broken: () => {
+          canvas.ariaBusy = 'false';
+          const goesOn = ++breakdowns.current <= MOST_BREAKDOWNS;
+          dispatch(
+            noticeSet(
+              `The preview crashed${goesOn ? ' and was started again' : '. Reload the page'}. Nothing is lost.`,
+            ),
+          );
+          if (goesOn) setSurfaceNumber((number) => number + 1);
         },
       });
       stage.current = made;
@@ -111,6 +128,7 @@ export function StageProvider({ children }: { children: ReactNode }) {
     };
     return {
       attach,
+      surfaceNumber,
       seek,
       resize: (width, height) => stage.current?.resize(width, height),
       levels: () => stage.current?.levels() ?? [0, 0],
@@ -137,7 +155,7 @@ export function StageProvider({ children }: { children: ReactNode }) {
       },
       pause: async () => stage.current?.pause(),
     };
-  }, [attach, dispatch, store]);
+  }, [attach, dispatch, store, surfaceNumber]);
 
   return <StageContext.Provider value={controls}>{children}</StageContext.Provider>;
 }

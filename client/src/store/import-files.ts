@@ -1,9 +1,10 @@
 import type { Rate } from '@hastig/contract';
 import { addSource, fileCountOf, sameRate } from '@hastig/core';
-import { archiveParts, numberedRuns, type NumberedRun } from '@hastig/engine';
+import { archiveParts, numberedRuns, silentWords, type NumberedRun } from '@hastig/engine';
 import { nanoid } from '@reduxjs/toolkit';
 import { uploadFile } from './upload-file';
 import { rearrange } from './edit';
+import { noticeSet } from './session-slice';
 import type { AppThunk } from './store';
 
 /** Stills that were numbered one after the other. */
@@ -52,6 +53,8 @@ function importFile(file: File, name: string, rate?: Rate): AppThunk<Promise<voi
         const source = { id: `source-${nanoid(10)}`, name, sha256, facts, ...readAs };
         const clipId = `clip-${nanoid(10)}`;
         dispatch(rearrange(`import ${name}`, (project) => addSource(project, source, clipId)));
+        const silent = silentWords(facts.audio);
+        if (silent) dispatch(noticeSet(`${name}: ${silent}`));
       }),
     );
 }

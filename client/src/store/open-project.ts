@@ -7,13 +7,18 @@ import { noticeSet } from './session-slice';
 import { lookForDerived } from './derive';
 import type { AppThunk } from './store';
 
-/** Loads a project and its history. Throws Refused or Unreachable. */
+let latest = 0;
+
+/** Loads a project and its history, unless another is wanted meanwhile. Throws Refused or Unreachable. */
 export function openProject(id: string): AppThunk<Promise<void>> {
   return async (dispatch) => {
+    const mine = ++latest;
     const [found] = await abandonedOutboxes(id);
     const unsent = found && (await unsentChanges(found));
     const project = await api.getProject(id);
     const history = await recallHistory(id, found?.revision ?? project.revision);
+    // What comes late must not take the place of what was asked for after it.
+    if (mine !== latest) return;
     void dispatch(lookForDerived());
     const past = history?.past ?? [];
     // What a page that was closed sent at the last moment may have arrived without anybody knowing.

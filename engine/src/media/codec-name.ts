@@ -6,6 +6,8 @@ const codecNames: Record<string, string> = {
   av1: 'AV1',
   opus: 'Opus',
   vorbis: 'Vorbis',
+  ac3: 'AC-3',
+  eac3: 'E-AC-3',
 };
 
 /** A codec's everyday name. */

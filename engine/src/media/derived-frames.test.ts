@@ -170,6 +170,18 @@ describe('frames made of fields', () => {
     expect(mockOpen.count).toBe(0);
   });
 
+  it('made by a way that was changed under way is given to whoever asked, and held by nobody', async () => {
+    const frames = new FieldFrames(asFrames(file(50)), { use: 'both', first: 'top' }, new PictureBudget(2 ** 20));
+    for (const first of ['bottom', 'top', 'bottom'] as const) {
+      const making = frames.get(4);
+      frames.take({ use: 'both', first });
+      (await making).close();
+      expect(frames.peek(4)).toBeUndefined();
+    }
+    await frames.close();
+    expect(mockOpen.count).toBe(0);
+  });
+
   it('tells a fault to whoever asks for the frame, not to whoever announces it', async () => {
     mockBroken.add('file');
     const frames = new FieldFrames(asFrames(file(50)), { use: 'first', first: 'top' }, new PictureBudget(2 ** 20));

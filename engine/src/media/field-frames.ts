@@ -60,7 +60,8 @@ export class FieldFrames implements SourceFrames {
     if (!lines) return sample;
     try {
       const picture = await pictureOfField(sample, lines);
-      if (!this.closed) made.put(frame, picture.clone());
+      // Made by the way before, it is of use to whoever asked, and nobody would ever let it go.
+      if (!this.closed && made === this.made) made.put(frame, picture.clone());
       return picture;
     } finally {
       sample.close();

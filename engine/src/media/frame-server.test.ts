@@ -204,3 +204,20 @@ describe('the frame server', () => {
     expect(mockDecoder.open).toBe(0);
   });
 });
+
+it('of another size than is wanted by now is of use to whoever waits, and is not kept', async () => {
+  const server = serve();
+  const waiting = server.get(0);
+  while (mockDecoder.opened.length === 0) await Promise.resolve();
+  server.fitTo({ width: 5, height: 5 });
+  (await waiting).close();
+  expect(server.peek(0)).toBeUndefined();
+  await server.close();
+  expect(mockDecoder.open).toBe(0);
+});
+
+it('is refused by a server that is closed, at once', async () => {
+  const server = serve();
+  await server.close();
+  await expect(server.get(5)).rejects.toThrow('closed');
+});

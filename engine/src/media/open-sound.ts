@@ -1,6 +1,7 @@
 import type { SoundFacts } from '@hastig/contract';
 import { RefusedMedia } from '@hastig/probe';
 import type { InputAudioTrack } from 'mediabunny';
+import { canHear } from './hearing';
 import type { FileLocation } from './location';
 import { openMedia } from './open';
 
@@ -20,7 +21,7 @@ interface OpenSound {
 export async function openSound(location: FileLocation, number: number, without: string): Promise<OpenSound> {
   const media = await openMedia(location);
   const [track, facts] = [media.sounds[number], (media.facts.sounds ?? [media.facts.audio])[number]];
-  if (!track || !facts || !(await track.canDecode())) {
+  if (!track || !facts || !(await canHear(track))) {
     media.dispose();
     throw new RefusedMedia(`This browser can’t decode the sound, ${without}.`);
   }

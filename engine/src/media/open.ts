@@ -2,6 +2,7 @@ import type { MediaFacts } from '@hastig/contract';
 import { probeMedia, probeStills, RefusedMedia, type ProbedMedia, type ProbedStills } from '@hastig/probe';
 import { BlobSource, UrlSource } from 'mediabunny';
 import { codecName } from './codec-name';
+import { canHear } from './hearing';
 import type { FileLocation } from './location';
 import { readerOf, sizeOf } from './read-bytes';
 
@@ -37,7 +38,7 @@ export async function checkDecodable({ picture, sounds, facts }: ProbedMedia): P
       `This browser can’t decode ${pictureKind(codec, codecString)}. Convert the file to H.264 (8 bit, 4:2:0), VP9 or AV1 and import that.`,
     );
   }
-  if (await sounds[0]?.canDecode()) return;
+  if (sounds[0] && (await canHear(sounds[0]))) return;
   throw new RefusedMedia(
     `This browser can’t decode ${codecName(facts.audio?.codec ?? 'unknown')} sound. Convert the file to WAV, FLAC, MP3 or AAC and import that.`,
   );

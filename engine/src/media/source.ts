@@ -21,6 +21,7 @@ import {
 import { ProxyFrames } from './proxy-frames';
 import { FieldFrames } from './field-frames';
 import { FrameServer } from './frame-server';
+import { canHear } from './hearing';
 import type { MediaLocation } from './location';
 import { checkDecodable, openMedia, openStills } from './open';
 import type { PictureBudget } from './picture-budget';
@@ -177,7 +178,7 @@ async function openSound(
   rate: number,
 ): Promise<SoundReader | null> {
   const [track, heard] = [sounds[number], facts.sounds?.[number] ?? facts.audio];
-  if (!track || !heard || !(await track.canDecode())) return null;
+  if (!track || !heard || !(await canHear(track))) return null;
   const { channels, sampleRate } = heard;
   return new SoundReader(track, channels, sampleRate, start, rate);
 }

@@ -43,6 +43,7 @@ it('shows each frame at the position next to it, in order, and what stands where
   const shown = await Promise.all(
     Array.from({ length: laid.frames }, async (_, position) => (await laid.get(position)).timestamp),
   );
-  expect(shown).toEqual([0, 1, 1, 1, 2, 4]);
-  expect(laid.group(2)).toEqual({ start: 0, end: 4 });
+  // Three come within a tenth and a bit, each next to its time, and none is lost.
+  expect(shown).toEqual([0, 1, 1, 2, 3, 4]);
+  expect(laid.group(2)).toEqual({ start: 0, end: 3 });
 });

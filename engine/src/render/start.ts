@@ -1,5 +1,5 @@
 import { proxy, transfer } from 'comlink';
-import { startWorker } from '../worker/handle';
+import { startWorker, unlessBroken, WorkerGaveUp } from '../worker/handle';
 import type { RenderJob, RenderProgress, RenderResult } from './job';
 
 /** A render that is under way. */
@@ -14,21 +14,21 @@ export interface RunningRender {
  * one, so that the picture does not wait for it.
  */
 export function startRender(job: RenderJob, onProgress: (progress: RenderProgress) => void): RunningRender {
-  const handle = startWorker();
-  const beside = job.format === 'mp4' && job.sound ? startSound(job) : undefined;
-  const rendered = beside
-    ? handle.api.render(job, proxy(onProgress), transfer(beside.port, [beside.port]))
-    : handle.api.render(job, proxy(onProgress));
-  const end = (): void => {
-    handle.end();
-    beside?.end();
-  };
+  const beside = job.format !== 'wav' && job.sound ? startSound(job) : undefined;
+  const { handle, result } = unlessBroken('The render crashed.', (api) =>
+    beside
+      ? api.render(job, proxy(onProgress), transfer(beside.port, [beside.port]))
+      : api.render(job, proxy(onProgress)),
+  );
   // A worker that breaks down answers nobody: whoever waits for its sound would wait for ever.
   const broken = new Promise<never>((_, reject) =>
-    beside?.onBreakdown(() => reject(new Error('The sound’s worker crashed. Render again.'))),
+    beside?.onBreakdown(() => reject(new WorkerGaveUp('Making the sound crashed. Render again.'))),
   );
-  const result = Promise.race([rendered, broken]).finally(end);
-  return { result, cancel: () => void handle.api.cancelRender() };
+  const either = Promise.race([result, broken]).finally(() => {
+    handle.end();
+    beside?.end();
+  });
+  return { result: either, cancel: () => void handle.api.cancelRender() };
 }
 
 function startSound({ program, sources }: RenderJob) {

@@ -9,9 +9,11 @@ interface FakeApi {
   /** Seconds at which the sound began, and how long it was to be. */
   started: [seconds: number, length: number][];
   events?: StageEvents;
+  /** What is called when a worker breaks down: the pictures', the sound's, and those that came after. */
+  breakdowns: (() => void)[];
 }
 
-const mockFake: FakeApi = { shown: [], heard: [], started: [] };
+const mockFake: FakeApi = { shown: [], heard: [], started: [], breakdowns: [] };
 
 jest.mock('../worker/handle', () => ({
   startWorker: () => ({
@@ -27,6 +29,7 @@ jest.mock('../worker/handle', () => ({
       stageStop: () => Promise.resolve({ shown: 0, skipped: 0, worstDelay: 0 }),
     },
     end: () => undefined,
+    onBreakdown: (listener: () => void) => mockFake.breakdowns.push(listener),
   }),
 }));
 
@@ -52,17 +55,17 @@ const map = {
 };
 
 function openStage() {
-  const frames: number[] = [];
+  const [frames, faults]: [number[], string[]] = [[], []];
+  mockFake.breakdowns = [];
   const canvas = { transferControlToOffscreen: () => ({}) } as unknown as HTMLCanvasElement;
   const stage = new Stage(canvas, {
     frame: (frame) => frames.push(frame),
     playing: () => undefined,
-    fault: (message) => {
-      throw new Error(message);
-    },
+    fault: (message) => faults.push(message),
+    broken: () => faults.push('broken'),
   });
   stage.setProgram(mapProgram(map, 'source'), {});
-  return { stage, frames, drawn: (frame: number) => mockFake.events!.frame(frame) };
+  return { stage, frames, faults, drawn: (frame: number) => mockFake.events!.frame(frame) };
 }
 
 it('at rest, a picture asked for before a jump does not move the playhead back', async () => {
@@ -129,4 +132,31 @@ it('is heard at the speed it is shuttled at, as far as there is something to be 
     [0, 2],
     [1, 4.166667],
   ]);
+});
+
+describe('a worker that breaks down', () => {
+  it('under the sound is told, and another makes what is heard the next time', async () => {
+    const { stage, faults } = openStage();
+    await stage.play(0, null);
+    mockFake.heard = [];
+    mockFake.breakdowns[1]!();
+    expect(faults).toEqual(['The sound crashed and was stopped. Play again.']);
+    await stage.play(0, null);
+    // The new one knows nothing yet.
+    expect(mockFake.heard).toEqual([[100, true]]);
+    for (const more of [2, 3, 4]) mockFake.breakdowns[more]!();
+    expect(faults.at(-1)).toContain('Reload the page');
+    expect(mockFake.breakdowns).toHaveLength(5);
+    await stage.close();
+  });
+
+  it('under the pictures is told while it plays; a stage that is closed says nothing any more', async () => {
+    const { stage, faults } = openStage();
+    await stage.play(0, null);
+    mockFake.breakdowns[0]!();
+    expect(faults).toEqual(['broken']);
+    await stage.close();
+    for (const breakdown of mockFake.breakdowns) breakdown();
+    expect(faults).toEqual(['broken']);
+  });
 });

@@ -20,6 +20,9 @@ const MOST_STEP = 4;
  */
 const MOST_DRIFT = 80;
 
+/** Times a worker is started anew in one stage; one that breaks down more often will go on doing so. */
+const MOST_BREAKDOWNS = 3;
+
 /** Samples a second for which the sound is made ready: near enough to any device's. */
 const PREPARE_RATE = 48_000;
 
@@ -30,6 +33,8 @@ interface StageListener {
   playing(playing: boolean): void;
   /** Something cannot be shown; for people. */
   fault(message: string): void;
+  /** Its pictures' worker broke down and took the canvas with it: the stage is of no use any more, and another one may be made. */
+  broken(): void;
 }
 
 /** Output frames that play goes round in; `to` is not played. */
@@ -44,7 +49,9 @@ interface PlayRange {
  */
 export class Stage {
   private readonly handle: EngineHandle;
-  private readonly sound: EngineHandle;
+  private sound: EngineHandle;
+  private breakdowns = 0;
+  private closed = false;
   private readonly output: SoundOutput;
   private program: Program | undefined;
   private sources: SourceLocations | undefined;
@@ -68,7 +75,8 @@ export class Stage {
     private readonly listener: StageListener,
   ) {
     this.handle = startWorker();
-    this.sound = startWorker();
+    this.handle.onBreakdown(() => this.broke());
+    this.sound = this.startSoundWorker();
     const heard: ReadSound = (first, count, rate) => this.sound.api.soundRead(first, count, rate);
     const read = withClicks(heard, () => this.clicks);
     this.output = new SoundOutput((first, count, rate) =>
@@ -86,6 +94,37 @@ export class Stage {
         fault: (message) => listener.fault(message),
       }),
     );
+  }
+
+  private startSoundWorker(): EngineHandle {
+    const handle = startWorker();
+    handle.onBreakdown(() => this.soundBroke(handle));
+    return handle;
+  }
+
+  // Whatever waits for a picture waits for ever: play is over.
+  private broke(): void {
+    if (this.closed) return;
+    this.starting++;
+    clearInterval(this.clockTimer);
+    this.clock = undefined;
+    this.output.stop();
+    if (this.playing) this.listener.playing(false);
+    this.playing = false;
+    this.listener.broken();
+  }
+
+  // The sound is made anew by another worker, from where play is the next time; one that goes on breaking down is left alone.
+  private soundBroke(handle: EngineHandle): void {
+    if (this.closed || handle !== this.sound) return;
+    handle.end();
+    this.soundHas = undefined;
+    this.starting++;
+    this.output.stop();
+    if (++this.breakdowns <= MOST_BREAKDOWNS) this.sound = this.startSoundWorker();
+    const goesOn = this.breakdowns <= MOST_BREAKDOWNS ? 'Play again.' : 'Reload the page.';
+    this.listener.fault(`The sound crashed and was stopped. ${goesOn}`);
+    void this.pause();
   }
 
   /** What to show, and where its sources are; may change at any moment, also while playing. */
@@ -202,6 +241,7 @@ export class Stage {
   }
 
   async close(): Promise<void> {
+    this.closed = true;
     this.starting++;
     clearInterval(this.clockTimer);
     await this.output.close();

@@ -6,15 +6,20 @@ import type { WantedThumb } from './thumbnailer';
 
 /** Pictures kept; a screen shows some fifty, a timeline with its overview more. */
 const MOST_KEPT = 600;
+/** Times a worker is started anew; one that breaks down more often will go on doing so. */
+const MOST_BREAKDOWNS = 3;
 /** Milliseconds that wishes are gathered while zooming and panning. */
 const GATHER = 60;
 
 /** Small pictures of a project's sources, made as they are wanted. */
 export class Thumbs {
-  private readonly handle: EngineHandle = startWorker();
+  private handle: EngineHandle;
+  private breakdowns = 0;
+  private missing: readonly WantedThumb[] = [];
   private readonly kept = new Map<string, Map<number, ImageBitmap>>();
   private order: { sourceId: string; frame: number }[] = [];
-  private readonly opened: Promise<void>;
+  private opened: Promise<void>;
+  private closed = false;
   private sources: SourceLocations = {};
   private timer: ReturnType<typeof setTimeout> | undefined;
 
@@ -22,12 +27,32 @@ export class Thumbs {
    * @param height of the pictures in pixels
    * @param changed called when there are more of them
    */
-  constructor(height: number, changed: () => void) {
+  constructor(
+    private readonly height: number,
+    private readonly changed: () => void,
+  ) {
+    this.handle = startWorker();
+    this.opened = this.open();
+  }
+
+  private open(): Promise<void> {
+    const { handle } = this;
+    handle.onBreakdown(() => this.broke(handle));
     const made = (sourceId: string, frame: number, picture: ImageBitmap): void => {
       this.keep(sourceId, frame, picture);
-      changed();
+      this.changed();
     };
-    this.opened = this.handle.api.thumbsOpen(height, proxy(made));
+    return handle.api.thumbsOpen(this.height, proxy(made));
+  }
+
+  // Another worker goes on with what is wanted; small pictures are no matter to tell of, only to do without.
+  private broke(handle: EngineHandle): void {
+    handle.end();
+    if (this.closed || handle !== this.handle || ++this.breakdowns > MOST_BREAKDOWNS) return;
+    this.handle = startWorker();
+    this.opened = this.open();
+    this.locate(this.sources);
+    this.want(this.missing);
   }
 
   /** Says where the sources are from now on. Pictures of those that are other files now, or taken otherwise, are gone. */
@@ -61,7 +86,7 @@ export class Thumbs {
   /** The pictures that are wanted now, the most wanted first; replaces what was wanted before. */
   want(wanted: readonly WantedThumb[]): void {
     clearTimeout(this.timer);
-    const missing = wanted.filter(({ sourceId, frame }) => !this.kept.get(sourceId)?.has(frame));
+    const missing = (this.missing = wanted.filter(({ sourceId, frame }) => !this.kept.get(sourceId)?.has(frame)));
     this.timer = setTimeout(() => void this.opened.then(() => this.handle.api.thumbsWant(missing)), GATHER);
   }
 
@@ -71,6 +96,7 @@ export class Thumbs {
   }
 
   close(): void {
+    this.closed = true;
     clearTimeout(this.timer);
     this.handle.end();
     for (const pictures of this.kept.values()) for (const picture of pictures.values()) picture.close();

@@ -22,6 +22,23 @@ export function startWorker(): EngineHandle {
   };
 }
 
+/**
+ * Starts one thing in a worker of its own, which ends with it.
+ *
+ * @param crashed what to say where the worker breaks down, for people; what to do follows it
+ */
+export function unlessBroken<T>(
+  crashed: string,
+  task: (api: Remote<EngineApi>) => Promise<T>,
+): { handle: EngineHandle; result: Promise<T> } {
+  const handle = startWorker();
+  const broken = new Promise<never>((_, reject) =>
+    handle.onBreakdown(() => reject(new WorkerGaveUp(`${crashed} Try again; if it goes on, close other tabs first.`))),
+  );
+  const result = Promise.race([task(handle.api), broken]).finally(() => handle.end());
+  return { handle, result };
+}
+
 /** Work that is under way in a worker of its own. */
 export interface Running<T> {
   /** Rejects with what the work throws, and with WorkerGaveUp where the worker broke down. */
@@ -32,11 +49,7 @@ export interface Running<T> {
 
 /** Does one thing in a worker of its own until it is done or called off. */
 export function running<T>(task: (api: Remote<EngineApi>) => Promise<T>): Running<T> {
-  const handle = startWorker();
-  const broken = new Promise<never>((_, reject) =>
-    handle.onBreakdown(() => reject(new WorkerGaveUp('The worker crashed. Try again.'))),
-  );
-  const result = Promise.race([task(handle.api), broken]).finally(() => handle.end());
+  const { handle, result } = unlessBroken('The worker crashed.', task);
   return { result, cancel: () => handle.end() };
 }
 

@@ -13,7 +13,7 @@ import {
   sourceFrames,
   sourceRate,
 } from '@hastig/core';
-import { codecName } from '@hastig/engine';
+import { codecName, silentWords } from '@hastig/engine';
 import { channelsOf } from '../../project/sound-words';
 import { colourWords, fileColourWords } from '../../project/colour-words';
 import { fitWords, varyWords } from '../../project/fit-words';
@@ -28,7 +28,8 @@ export function factRows(
 ): readonly Row[] {
   const { facts } = source;
   const audio = soundOf(source);
-  const sound = audio && `${codecName(audio.codec)}, ${channelsOf(audio.channels)}, ${audio.sampleRate} Hz`;
+  const silent = silentWords(audio) ? ', can’t be decoded: silent' : '';
+  const sound = audio && `${codecName(audio.codec)}, ${channelsOf(audio.channels)}, ${audio.sampleRate} Hz${silent}`;
   return [
     ['Container', facts.container],
     ...(facts.video ? videoRows(source, facts.video) : facts.still ? stillRows(source, facts.still) : []),

@@ -9,6 +9,7 @@ import {
   kindOf,
   lookAt,
   realFrameFloor,
+  soundOf,
   formatPercent,
   formatRate,
   rateRatio,
@@ -20,6 +21,7 @@ import {
   withSourcePart,
 } from '@hastig/core';
 import { nanoid } from '@reduxjs/toolkit';
+import { silentWords } from '@hastig/engine';
 import { useRouter } from 'expo-router';
 import BracketsIn from 'lucide-react-native/icons/arrow-right-from-line';
 import BracketsOut from 'lucide-react-native/icons/arrow-right-to-line';
@@ -181,6 +183,11 @@ function OpenSourcePlace({ projectId, source }: { projectId: string; source: Sou
       <PlayAt source={source} />
       <VariableRate source={source} />
       <ChooseSound source={source} />
+      {silentWords(soundOf(source)) ? (
+        <Text role="status" className="font-sans text-[13px] text-wrong">
+          {silentWords(soundOf(source))}
+        </Text>
+      ) : null}
       <FieldOptions source={source} />
       <ColourOptions source={source} />
       <ProxyPanel source={source} />

@@ -1,4 +1,5 @@
 import type { Clip, RetimeMap, Source } from '@hastig/contract';
+import { silentWords } from '@hastig/engine';
 import { compile, findClip, placeOf, SEQUENCE, soundOf } from '@hastig/core';
 import { useLocalSearchParams, useRouter } from 'expo-router';
 import ChartNoAxesGantt from 'lucide-react-native/icons/chart-no-axes-gantt';
@@ -30,12 +31,15 @@ export function SoundPlace({ clipId }: { clipId: string }) {
   const shown = useAppSelector((state) => shownMap(state, clipId));
   if (!open || !shown) return null;
   const { source, clip, map } = open;
-  if (source && !soundOf(source)) return <NoSound clipId={clipId} />;
+  const sound = source && soundOf(source);
+  if (source && !sound) return <NoSound clipId={clipId} />;
+  const deaf = sound && silentWords(sound);
+  if (deaf) return <NoSound clipId={clipId} why={deaf} />;
   return <OpenSound {...{ clipId, clip, source, map, shown }} />;
 }
 
-/** In place of a waveform: what has no sound. */
-function NoSound({ clipId }: { clipId: string }) {
+/** In place of a waveform: what has no sound, or none that is heard. */
+function NoSound({ clipId, why }: { clipId: string; why?: string }) {
   const router = useRouter();
   const { id } = useLocalSearchParams<{ id: string }>();
   const container = useAppSelector(
@@ -44,7 +48,7 @@ function NoSound({ clipId }: { clipId: string }) {
   return (
     <View className="flex-1 items-center gap-3 p-6">
       <Text className="text-center font-sans text-[15px] text-quiet">
-        This clip has no sound. Choose a clip that has, or add music to the timeline.
+        {why ?? 'This clip has no sound. Choose a clip that has, or add music to the timeline.'}
       </Text>
       <Button label="Timeline" icon={ChartNoAxesGantt} onPress={() => router.push(timelineAddress(id, container))} />
     </View>

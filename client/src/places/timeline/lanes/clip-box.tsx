@@ -21,6 +21,8 @@ interface ClipBoxProps extends LaneBox {
   selected: boolean;
   /** Frame with which the timecode starts. */
   start: number;
+  /** Its sound can't be decoded here. */
+  deaf: boolean;
   onChoose(clipId: string, more: boolean): void;
   onStep(clipId: string, side: 'start' | 'end', by: number): void;
 }
@@ -31,9 +33,26 @@ const FOLD = 9;
 
 /** A clip on its lane: chosen by a tap, its edges dragged once it is. Drawn anew only when something of it changes. */
 export const ClipBox = memo(function ClipBox(props: ClipBoxProps) {
-  const { clip, map, x, width, from, to, top, height, place, head, tail, unit, selected, start, onChoose, onStep } =
-    props;
-  const own = [clip.picture ? 'picture adjusted' : '', clip.muted ? 'muted' : ''];
+  const {
+    clip,
+    map,
+    x,
+    width,
+    from,
+    to,
+    top,
+    height,
+    place,
+    head,
+    tail,
+    unit,
+    selected,
+    start,
+    deaf,
+    onChoose,
+    onStep,
+  } = props;
+  const own = [clip.picture ? 'picture adjusted' : '', clip.muted ? 'muted' : deaf ? 'sound can’t be decoded' : ''];
   const hidden = [head > 0 ? `head handle ${head}` : '', tail > 0 ? `tail handle ${tail}` : ''];
   const rate = map.outputRate;
   const where = `${formatMoment(from + start, rate, unit)}, duration ${formatTime(to - from, rate, unit)}`;
@@ -90,7 +109,7 @@ export const ClipBox = memo(function ClipBox(props: ClipBoxProps) {
         >
           {clip.of.kind === 'group' ? <Icon of={Group} size={12} /> : null}
           {clip.picture ? <Icon of={Frame} size={12} /> : null}
-          {clip.muted ? <Icon of={VolumeX} size={12} /> : null}
+          {clip.muted || deaf ? <Icon of={VolumeX} size={12} /> : null}
           {width > 34 ? clip.name : ''}
         </div>
       </div>

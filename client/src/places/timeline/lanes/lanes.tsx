@@ -18,6 +18,7 @@ import { xToFrame, type TimeControl } from '../../../time-view/use-time-view';
 import { currentTheme } from '../../../ui/theme';
 import { useStable } from '../../../ui/use-stable';
 import { useWide } from '../../../ui/use-wide';
+import { deafWords } from '../../../project/deaf-words';
 import { ClipBox } from './clip-box';
 import { draggedClip } from './drag-clip';
 import { GapBox } from './gap-box';
@@ -145,6 +146,7 @@ export function Lanes({ spotAt, containerId, project, time, onChoose, onNowhere 
                       place={`${number} of ${count} on ${lane.track.name}`}
                       start={start}
                       selected={chosen.has(clip.id)}
+                      deaf={deafWords(project, clip) !== undefined}
                     />
                   </div>
                 ) : (

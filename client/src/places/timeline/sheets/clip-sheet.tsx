@@ -22,6 +22,7 @@ import {
   type Parsed,
 } from '@hastig/core';
 import { Text, View } from 'react-native';
+import { deafWords } from '../../../project/deaf-words';
 import { rearrange } from '../../../store/edit';
 import { useAppDispatch, useAppSelector, useSession } from '../../../store/hooks';
 import { Choice } from '../../../ui/choice';
@@ -43,6 +44,7 @@ export function ClipSheet({ clip, onClose }: { clip: Clip; onClose(): void }) {
   const { frames } = clip.shown;
   const kind = footageKind(project, clip);
   const silent = kind === 'still' || kind === 'stills';
+  const deaf = deafWords(project, clip);
 
   const run = (label: string, edit: ProjectEdit): void => void dispatch(rearrange(label, edit));
   const typed = (parsed: Parsed, change: (value: number) => void): string | undefined => {
@@ -141,6 +143,7 @@ export function ClipSheet({ clip, onClose }: { clip: Clip; onClose(): void }) {
           ]}
         />
       )}
+      {deaf ? <Text className="font-sans text-[13px] text-wrong">{deaf}</Text> : null}
       <Text className="font-sans text-[13px] text-quiet">
         {`${frames} frames on ${place.track.name}${clip.of.kind === 'group' ? '; a group' : ''}`}
       </Text>
