@@ -15,11 +15,13 @@ export { describeErrors } from './validate';
 export {
   checkClip,
   checkMapFile,
+  checkMaster,
   checkMediaFacts,
   checkNewProject,
   checkProjectDocument,
   checkProjectFile,
   checkProjectPatch,
+  checkTrackSound,
   type Checked,
 } from './validate';
 export * from './validate-change';

@@ -11,6 +11,7 @@ import {
   type ProjectFile,
   type ProjectPatch,
 } from './schema/api';
+import { masterSchema, trackSoundSchema, type Master, type TrackSound } from './schema/sound';
 import { clipSchema, projectDocumentSchema, type Clip, type ProjectDocument } from './schema/project';
 import { mediaFactsSchema, type MediaFacts } from './schema/media';
 import { mapFileSchema, type RetimeMap } from './schema/timing';
@@ -115,6 +116,8 @@ export function checker<T>(schema: object): Check<T> {
 export const checkMapFile = checker<RetimeMap>(mapFileSchema);
 export const checkProjectDocument: Check<ProjectDocument> = checker(projectDocumentSchema);
 export const checkClip = checker<Clip>(clipSchema);
+export const checkTrackSound = checker<TrackSound>(trackSoundSchema);
+export const checkMaster = checker<Master>(masterSchema);
 export const checkMediaFacts = checker<MediaFacts>(mediaFactsSchema);
 export const checkProjectFile = checker<ProjectFile>(projectFileSchema);
 export const checkNewProject = checker<NewProject>(newProjectSchema);

@@ -53,6 +53,9 @@ const fadeSchema = {
   properties: {
     frames: { type: 'number', minimum: 0, maximum: 100_000_000 },
     shape: { enum: fadeShapes },
+    /** Frames of it that were cut off at its silent end, and at its loud end, when the clip was split in the middle of it. */
+    lead: { type: 'number', minimum: 0, maximum: 100_000_000 },
+    rest: { type: 'number', minimum: 0, maximum: 100_000_000 },
   },
 } as const;
 

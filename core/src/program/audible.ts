@@ -1,6 +1,6 @@
 import type { Clip, Fade, PitchSettings, RetimeMap, SoundSettings } from '@hastig/contract';
 import { compile, frameCount, positionAt, speedAt, timesAt, type CompiledMap } from '../retime';
-import { fadeFrames, fadeGain, gainOf, panGains, pitchSettingsAt, plainSound, soundValueAt } from '../sound';
+import { fadeGain, gainInFade, gainOf, panGains, pitchSettingsAt, plainSound, soundValueAt } from '../sound';
 import { rateToNumber } from '../time';
 import { momentAt } from '../values';
 import { itemIndexAt, type Program, type ProgramBody, type ProgramItem, type ProgramTrack } from './program';
@@ -235,8 +235,8 @@ export function gainsThrough(links: readonly Link[], t: number): [left: number, 
     if (sound) {
       let factor = gainOf(soundValueAt(sound, 'gain', moment));
       const { fadeIn, fadeOut } = sound;
-      if (fadeIn) factor *= rising({ ...fadeIn, frames: fadeFrames(fadeIn, frames) }, from, time);
-      if (fadeOut) factor *= rising({ ...fadeOut, frames: fadeFrames(fadeOut, frames) }, -from - frames, -time);
+      if (fadeIn) factor *= gainInFade(fadeIn, time - from, frames);
+      if (fadeOut) factor *= gainInFade(fadeOut, from + frames - time, frames);
       put(factor, soundValueAt(sound, 'pan', moment));
     }
     const { crossIn, crossOut } = heard;
@@ -259,7 +259,7 @@ export function clipGainAt(
   const { fadeIn, fadeOut } = sound;
   const { from, frames } = shown;
   let factor = gainOf(soundValueAt(sound, 'gain', moment));
-  if (fadeIn) factor *= rising({ ...fadeIn, frames: fadeFrames(fadeIn, frames) }, from, output);
-  if (fadeOut) factor *= rising({ ...fadeOut, frames: fadeFrames(fadeOut, frames) }, -from - frames, -output);
+  if (fadeIn) factor *= gainInFade(fadeIn, output - from, frames);
+  if (fadeOut) factor *= gainInFade(fadeOut, from + frames - output, frames);
   return factor;
 }

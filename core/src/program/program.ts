@@ -15,7 +15,7 @@ import { isPlain, type Size } from '../picture';
 import { isPlainSound } from '../sound';
 import { compile, frameCount, HELD_EPSILON } from '../retime';
 import { clipMap, frameSize, mapOf } from '../timeline/clip-map';
-import { layoutOf, type PlacedItem } from '../timeline/layout';
+import { containerFrames, layoutOf, type PlacedItem } from '../timeline/layout';
 import { trackKindOf } from '../timeline/edit/insert';
 import { findContainer, SEQUENCE } from '../timeline/lookup';
 
@@ -136,7 +136,8 @@ function groupsOf(project: ProjectDocument, body: ProgramBody): Record<string, P
       if (of.kind !== 'group' || groups[of.id]) continue;
       const container = findContainer(project, of.id);
       if (!container) continue;
-      groups[of.id] = bodyOf(project, container);
+      // As long as all its tracks are, those that are off too: what shows it counts its frames so.
+      groups[of.id] = { ...bodyOf(project, container), length: containerFrames(project, container) };
       look(groups[of.id]!);
     }
   };

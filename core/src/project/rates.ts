@@ -12,7 +12,9 @@ import { fileCountOf } from '../counting';
 import { carriedSettings } from '../timeline/carried-settings';
 import { rateRatio } from '../time';
 import { sourceRate } from '../timeline/clip-map';
-import { findSource, placeOf, SEQUENCE } from '../timeline/lookup';
+import { layoutOf } from '../timeline/layout';
+import { carryUp } from '../timeline/edit/length';
+import { findSource, placeOf } from '../timeline/lookup';
 
 // All output times in proportion: speeds and contents stay.
 function scaledTiming(timing: Clip['timing'], factor: number): Clip['timing'] {
@@ -39,63 +41,93 @@ function scaledFades(settings: SoundSettings, factor: number): SoundSettings {
   const scaled = { ...settings };
   for (const name of ['fadeIn', 'fadeOut', 'cross'] as const) {
     const fade = settings[name];
-    if (fade) scaled[name] = { ...fade, frames: fade.frames * factor };
+    if (!fade) continue;
+    const { lead, rest } = fade;
+    scaled[name] = {
+      ...{ ...fade, frames: fade.frames * factor },
+      ...(lead !== undefined && { lead: lead * factor }),
+      ...(rest !== undefined && { rest: rest * factor }),
+    };
   }
   return scaled;
 }
 
 const wholeFrames = (length: number): number => Math.max(1, Math.ceil(length - 1e-6));
 
-function scaledClip(clip: Clip, factor: number): Clip {
+/** @param frames it takes on its track; as many as its own length comes to unless told */
+function scaledClip(clip: Clip, factor: number, frames?: number): Clip {
   const timing = scaledTiming(clip.timing, factor);
-  const length = timing.spans.reduce((sum, { frames }) => sum + frames, 0);
+  const length = timing.spans.reduce((sum, span) => sum + span.frames, 0);
   const carried = carriedSettings(clip, (output) => output * factor);
   if (carried.sound) carried.sound = scaledFades(carried.sound, factor);
-  return { ...clip, timing, shown: scaledStretch(clip.shown, factor, length), ...carried };
+  const stretch = scaledStretch(clip.shown, factor, length);
+  // Of a part that takes more or fewer frames here, the beginning stays as far as its timing reaches.
+  const from = frames === undefined ? stretch.from : Math.max(0, Math.min(stretch.from, wholeFrames(length) - frames));
+  return { ...clip, timing, shown: { from, frames: frames ?? stretch.frames }, ...carried };
 }
-
-const scaledItem = (item: TrackItem, factor: number): TrackItem =>
-  'gap' in item ? { gap: Math.max(1, Math.round(item.gap * factor)) } : item;
 
 const scaledMarker = (marker: Marker, factor: number): Marker => ({ ...marker, at: Math.round(marker.at * factor) });
 
-function scaledContainer<C extends Container>(container: C, factor: number): C {
-  return {
-    ...container,
-    tracks: container.tracks.map((track) => ({ ...track, items: track.items.map((item) => scaledItem(item, factor)) })),
-    markers: container.markers.map((marker) => scaledMarker(marker, factor)),
-  };
+/** A track at another rate, and how long each of its clips is there. */
+interface ScaledTrack {
+  items: TrackItem[];
+  frames: Map<string, number>;
+}
+
+// Edges are rounded, not lengths: none is more than half a frame from where it was, however many lie before it. Only what would be
+// shorter than a frame pushes what follows, until the next gap or longer clip.
+function scaledTrack(project: ProjectDocument, track: Container['tracks'][number], factor: number): ScaledTrack {
+  const items: TrackItem[] = [];
+  const frames = new Map<string, number>();
+  let at = 0;
+  for (const { clip, to } of layoutOf(project, track)) {
+    const end = Math.max(at + (clip ? 1 : 0), Math.round(to * factor));
+    if (clip) {
+      items.push({ clip: clip.id });
+      frames.set(clip.id, end - at);
+    } else if (end > at) items.push({ gap: end - at });
+    at = end;
+  }
+  return { items, frames };
 }
 
 /**
- * The project at another sequence rate. Every clip of the sequence keeps its speeds and its length in seconds, so lengths
- * in frames change with the rate; groups keep their own rates.
+ * The project at another sequence rate. Every clip of the sequence keeps its speeds, and begins and ends where it did, to within
+ * half a frame; groups keep their own rates.
  */
 export function withSequenceRate(project: ProjectDocument, rate: Rate): ProjectDocument {
-  const factor = rateRatio(rate, project.sequence.rate);
+  const { sequence } = project;
+  const factor = rateRatio(rate, sequence.rate);
+  const rows = sequence.tracks.map((track) => scaledTrack(project, track, factor));
+  const frames = new Map(rows.flatMap((row) => [...row.frames]));
   return {
     ...project,
     sequence: {
-      ...scaledContainer(project.sequence, factor),
+      ...sequence,
       rate,
-      startFrame: Math.round(project.sequence.startFrame * factor),
+      startFrame: Math.round(sequence.startFrame * factor),
+      tracks: sequence.tracks.map((track, index) => ({ ...track, items: rows[index]!.items })),
+      markers: sequence.markers.map((marker) => scaledMarker(marker, factor)),
     },
-    clips: project.clips.map((clip) =>
-      placeOf(project, clip.id)?.containerId === SEQUENCE ? scaledClip(clip, factor) : clip,
-    ),
+    clips: project.clips.map((clip) => {
+      const taken = frames.get(clip.id);
+      return taken === undefined ? clip : scaledClip(clip, factor, taken);
+    }),
   };
 }
 
 // The clips of a source after its frames come at another rate: their frames and speeds stay, their lengths change.
 function withSource(project: ProjectDocument, before: Source, after: Source): ProjectDocument {
   const factor = rateRatio(sourceRate(before), sourceRate(after));
-  return {
+  const mine = ({ of }: Clip): boolean => factor !== 1 && of.kind === 'source' && of.id === after.id;
+  const changed: ProjectDocument = {
     ...project,
     sources: project.sources.map((one) => (one.id === after.id ? after : one)),
-    clips: project.clips.map((clip) =>
-      factor !== 1 && clip.of.kind === 'source' && clip.of.id === after.id ? scaledClip(clip, factor) : clip,
-    ),
+    clips: project.clips.map((clip) => (mine(clip) ? scaledClip(clip, factor) : clip)),
   };
+  // What shows the groups they lie in goes along, and so on upwards.
+  const within = new Set(project.clips.filter(mine).flatMap(({ id }) => placeOf(project, id)?.containerId ?? []));
+  return [...within].reduce((state, containerId) => carryUp(project, state, containerId), changed);
 }
 
 /**

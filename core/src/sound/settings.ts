@@ -121,6 +121,34 @@ export function fadeGain(shape: FadeShape, share: number): number {
 /** Frames of a fade as it can be: no longer than what it lies in. */
 export const fadeFrames = (fade: Fade | undefined, most: number): number => min(fade?.frames ?? 0, most);
 
+/**
+ * How much is heard in a fade, so many frames from its silent end; a part of one that was split keeps the course of the whole.
+ *
+ * @param most frames of what it lies in
+ */
+export function gainInFade(fade: Fade, frames: number, most: number): number {
+  const { shape, lead = 0, rest = 0 } = fade;
+  const whole = lead + fadeFrames(fade, most) + rest;
+  const within = min(fadeFrames(fade, most), frames);
+  // Past it all is heard, and before it nothing.
+  if (frames >= fadeFrames(fade, most) && rest === 0) return 1;
+  return whole > 0 ? fadeGain(shape, (max(0, within) + lead) / whole) : 1;
+}
+
+/** The two parts of a fade that is cut so many frames from its silent end; undefined for one that has nothing of it. */
+export function splitFade(fade: Fade, at: number, most: number): [silent: Fade | undefined, loud: Fade | undefined] {
+  const { lead = 0, rest = 0, shape } = fade;
+  const frames = fadeFrames(fade, most);
+  if (at <= 0) return [undefined, fade];
+  if (at >= frames) return [fade, undefined];
+  const part = (own: number, before: number, after: number): Fade => ({
+    ...{ frames: own, shape },
+    ...(before > 0 && { lead: before }),
+    ...(after > 0 && { rest: after }),
+  });
+  return [part(at, lead, rest + frames - at), part(frames - at, lead + at, rest)];
+}
+
 /** A gain in decibels as a factor. */
 export const gainOf = (decibels: number): number => 10 ** (decibels / 20);
 

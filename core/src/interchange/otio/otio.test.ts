@@ -1,7 +1,10 @@
 import type { ProjectDocument } from '@hastig/contract';
 import {
   addTrack,
+  detachSound,
   groupClips,
+  plainSound,
+  setSound,
   insertClip,
   integrityErrors,
   linearPieces,
@@ -27,7 +30,7 @@ import {
   writeOtio,
 } from '../..';
 import { constantSpan } from '../../retime';
-import { atSpeed, clipOf, paced, row, rowOf, seen } from '../../../test/projects';
+import { atSpeed, clipOf, paced, row, rowOf, seen, withSound } from '../../../test/projects';
 
 let made = 0;
 const newId = (): string => `n${made++}`;
@@ -62,6 +65,62 @@ function film(): ProjectDocument {
   project = moveClips(project, ['c-g'], 'up', 40, 'leave');
   return setMarkers(project, SEQUENCE, [{ id: 'm', at: 33, name: 'Hit', tone: 'plum' }]);
 }
+
+/** What of a clip does not go by names that reading makes anew. */
+const settingsOf = (project: ProjectDocument): unknown[] =>
+  project.sequence.tracks.flatMap(({ items }) =>
+    items.flatMap((item) => {
+      if ('gap' in item) return [];
+      const { id: _id, of: _of, soundFrom, ...settings } = clipOf(project, item.clip);
+      return [{ ...settings, soundFrom: soundFrom && clipOf(project, soundFrom).name }];
+    }),
+  );
+
+it('keeps all that travels with a clip, a track and the mix, and a detached sound its picture', () => {
+  let project = withSound(film());
+  project = setSound(project, ['c0'], () => ({
+    ...{ ...plainSound, pitch: 'kept', gain: -7, pan: 0.25, focus: 'speech' },
+    fadeIn: { frames: 10, shape: 'smooth', lead: 4 },
+    parts: [{ from: 4, to: 20, pitch: 'follows', cents: 300, formants: 'shifted', focus: 'music' }],
+    keys: {
+      gain: {
+        by: 'output',
+        keys: [
+          { at: 0, value: -6 },
+          { at: 30, value: 2 },
+        ],
+      },
+    },
+  }));
+  project = detachSound(project, 'c1', 'copied', { clip: 'loose', track: 'loose-track' });
+  const [first, second] = project.sequence.tracks;
+  const duck = { under: second!.id, threshold: -30, amount: 12, attack: 0.1, release: 0.5 };
+  const tracks = project.sequence.tracks.map((track) =>
+    track === first ? { ...track, sound: { gain: -3, pan: 0.1, solo: true, duck } } : track,
+  );
+  project = { ...project, sequence: { ...project.sequence, tracks, master: { gain: -1, limit: -2 } } };
+  const { json } = writeOtio(project, address);
+  const { project: read, notes } = readOtio(JSON.parse(JSON.stringify(json)), project, newId);
+  expect(notes).toEqual([]);
+  expect(settingsOf(read)).toEqual(settingsOf(project));
+  expect(read.sequence.master).toEqual({ gain: -1, limit: -2 });
+  expect(read.sequence.tracks[0]!.sound).toEqual({
+    ...{ gain: -3, pan: 0.1, solo: true },
+    duck: { ...duck, under: read.sequence.tracks[1]!.id },
+  });
+  expect(integrityErrors(read)).toEqual([]);
+  // What is muted is seen all the same, in whatever program.
+  const children = (json.tracks as { children: { children: { enabled: boolean; name: string }[] }[] }).children;
+  expect(children[0]!.children.every(({ enabled }) => enabled)).toBe(true);
+});
+
+it('says which clips lost settings that it cannot read', () => {
+  const { json } = writeOtio(film(), address);
+  const text = JSON.stringify(json).replaceAll('"length":"ripple"', '"length":"ripple","shimmer":3');
+  const { project, notes } = readOtio(JSON.parse(text), film(), newId);
+  expect(notes[0]).toContain('left out: they come from another version');
+  expect(all(project)).toEqual(all(film()));
+});
 
 describe('OpenTimelineIO', () => {
   it('comes back as it was: every frame, curve, mode, group, track and marker', () => {

@@ -1,7 +1,9 @@
 import {
   keptText,
   checkClip,
+  checkMaster,
   checkProjectDocument,
+  checkTrackSound,
   lengthModes,
   markerTones,
   type Clip,
@@ -76,13 +78,16 @@ export function readOtio(json: unknown, project: ProjectDocument, newId: () => s
   const start = seconds(timeline.global_start_time) ?? 0;
   const size = (key: 'width' | 'height'): number =>
     Number.isInteger(own[key]) ? (own[key] as number) : project.sequence[key];
+  const { master: _master, ...sequence } = project.sequence;
+  const master = own.master === undefined ? undefined : checkMaster(own.master);
   const read: ProjectDocument = {
     ...project,
-    clips: reader.clips,
+    clips: reader.withPictures(),
     groups: reader.groups,
     sequence: {
-      ...project.sequence,
+      ...sequence,
       ...container,
+      ...(master?.ok && { master: master.value }),
       width: size('width'),
       height: size('height'),
       startFrame: Math.max(0, Math.round(start * rateToNumber(rate))),
@@ -101,6 +106,8 @@ class Reader {
   readonly clips: Clip[] = [];
   readonly groups: ProjectDocument['groups'] = [];
   readonly notes: string[] = [];
+  /** Ids that were written by us, and those that clips and tracks have here. */
+  private readonly clipIds = new Map<string, string>();
 
   constructor(
     private readonly project: ProjectDocument,
@@ -123,9 +130,9 @@ class Reader {
   }
 
   container(stack: OtioObject, rate: Rate): Container {
-    const tracks = list(stack.children)
-      .filter(isObject)
-      .map((track) => this.track(track, rate));
+    const children = list(stack.children).filter(isObject);
+    const read = children.map((track) => this.track(track, rate));
+    const tracks = this.withSounds(read, children);
     const pictures = tracks.filter(({ kind }) => kind === 'picture');
     const all = [...pictures, ...tracks.filter(({ kind }) => kind === 'sound')];
     const markers = list(stack.markers)
@@ -138,11 +145,32 @@ class Reader {
     };
   }
 
+  /** The clips, each detached sound with the clip whose it was, where that is here. */
+  withPictures(): Clip[] {
+    return this.clips.map(({ soundFrom, ...clip }) => {
+      const of = soundFrom === undefined ? undefined : this.clipIds.get(soundFrom);
+      return of === undefined ? clip : { ...clip, soundFrom: of };
+    });
+  }
+
   private marker(marker: OtioObject, rate: Rate): Marker {
     const start = isObject(marker.marked_range) ? seconds(marker.marked_range.start_time) : undefined;
     const tone = markerTones.find((one) => markerColours[one] === marker.color) ?? 'oak';
     const at = Math.max(0, Math.round((start ?? 0) * rateToNumber(rate)));
     return { id: this.newId(), at, name: keptText(text(marker.name)), tone };
+  }
+
+  // Each track with its sound in the mix; ducking names another of them.
+  private withSounds(tracks: readonly Track[], children: readonly OtioObject[]): Track[] {
+    const ids = new Map(children.map((child, index) => [ownOf(child).id, tracks[index]!.id]));
+    return tracks.map((track, index) => {
+      const { sound } = ownOf(children[index]!);
+      const checked = sound === undefined ? undefined : checkTrackSound(sound);
+      if (!checked?.ok) return track;
+      const { duck, ...plain } = checked.value;
+      const under = duck && ids.get(duck.under);
+      return { ...track, sound: { ...plain, ...(duck && under && { duck: { ...duck, under } }) } };
+    });
   }
 
   private track(track: OtioObject, rate: Rate): Track {
@@ -249,9 +277,16 @@ class Reader {
       length: lengthModes.find((mode): mode is LengthMode => mode === own.length) ?? this.project.defaults.length,
       ...((own.muted === true || child.enabled === false) && { muted: true }),
     };
-    const { timing, shown, picture } = own;
-    const kept = checkClip({ ...base, timing, shown, ...(picture !== undefined && { picture }) });
+    if (typeof own.id === 'string') this.clipIds.set(own.id, base.id);
+    const { id: _id, pieces: _pieces, muted: _muted, length: _length, ...settings } = own;
+    const kept = checkClip({ ...base, ...settings });
     if (kept.ok) return kept.value;
+    const { timing, shown } = own;
+    const bare = checkClip({ ...base, timing, shown });
+    if (bare.ok) {
+      this.notes.push(`Settings of ${base.name} were left out: they come from another version.`);
+      return bare.value;
+    }
     const speed = speedOf(child, this.notes);
     const passed = rateRatio(made.rate, rate) * speed;
     const range = isObject(child.source_range) ? child.source_range : undefined;

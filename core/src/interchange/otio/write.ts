@@ -33,6 +33,7 @@ export function writeOtio(project: ProjectDocument, address: (sha256: string) =>
         width: sequence.width,
         height: sequence.height,
         sampleRate: sequence.sampleRate,
+        ...(sequence.master && { master: sequence.master }),
       },
     },
     tracks: stackOf(project, sequence, 'tracks', address, report),
@@ -76,12 +77,14 @@ function markerOf({ at, name, tone }: Marker, rate: number): OtioObject {
 
 function trackOf(project: ProjectDocument, track: Track, rate: number, address: Address, report: Report): OtioObject {
   const children = layoutOf(project, track).flatMap(({ clip, from, to }) =>
-    clip ? clipOf(project, clip, rate, address, report) : [gapOf(to - from, rate)],
+    clip ? clipOf(project, clip, rate, track.kind === 'sound', address, report) : [gapOf(to - from, rate)],
   );
   const kind = track.kind === 'picture' ? 'Video' : 'Audio';
   return {
     ...{ OTIO_SCHEMA: 'Track.1', ...item, name: track.name, kind, source_range: null, children },
     enabled: !track.off,
+    // Ducking names another track by its id.
+    metadata: { [OWN_KEY]: { id: track.id, ...(track.sound && { sound: track.sound }) } },
   };
 }
 
@@ -92,19 +95,28 @@ const gapOf = (frames: number, rate: number): OtioObject => ({
   source_range: range(time(0, rate), time(frames, rate)),
 });
 
-function clipOf(project: ProjectDocument, clip: Clip, rate: number, address: Address, report: Report): OtioObject[] {
+function clipOf(
+  project: ProjectDocument,
+  clip: Clip,
+  rate: number,
+  heardOnly: boolean,
+  address: Address,
+  report: Report,
+): OtioObject[] {
   const map = mapOf(project, clip);
   const { pieces, greatestError } = linearPieces(map, clip.shown);
   report.greatestError = Math.max(report.greatestError, greatestError);
   if (pieces.length > 1) report.curves++;
-  const { timing, shown, length, picture } = clip;
-  const own = { timing, shown, length, ...(clip.muted && { muted: true }), ...(picture && { picture }) };
+  const { id, of: _of, name: _name, ...settings } = clip;
+  // All that travels with a clip, by which a detached sound finds its picture again too.
+  const own = { id, ...settings };
   return pieces.map((piece, index) => ({
     ...madeOf(project, clip, address, report),
     ...item,
     name: clip.name,
     effects: effectsOf(piece),
-    enabled: !clip.muted,
+    // A muted clip is seen; only of sound alone it means that nothing is left of it.
+    enabled: !(clip.muted && heardOnly),
     metadata: { [OWN_KEY]: index === 0 ? { ...own, pieces: pieces.length } : { piece: index } },
     source_range: range(time(piece.source, rateToNumber(map.sourceRate)), time(piece.frames, rate)),
   }));

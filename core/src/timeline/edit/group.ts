@@ -5,8 +5,9 @@ import { compile, constantSpan, EditRefused, isConstantSpeed } from '../../retim
 import { sameRate } from '../../time';
 import { mapOf } from '../clip-map';
 import { containerFrames, layoutOf, trackFrames } from '../layout';
-import { findGroup, findContainer, withContainer } from '../lookup';
+import { findGroup, findContainer, withContainer, type ClipPlace } from '../lookup';
 import { placesOf, withoutUnusedGroups } from './arrange';
+import { alike, refuseBetween, refuseCross, regrouped, ungrouped } from './group-tracks';
 import { carryUp } from './length';
 import { laidAt } from './insert';
 import { needClip, withItems } from './items';
@@ -34,7 +35,7 @@ function groupClip(project: ProjectDocument, { groupId, clipId, name }: NewGroup
  * Makes one item of several clips, gaps between them included: a group with a length of its own, that is retimed, turned
  * round and duplicated like any clip. Nothing that is seen or heard changes.
  *
- * @throws EditRefused where another clip lies between the chosen ones on one of their tracks
+ * @throws EditRefused where another clip lies between the chosen ones, and where what their tracks do to them cannot be kept
  */
 export function groupClips(project: ProjectDocument, clipIds: readonly string[], made: NewGroup): ProjectDocument {
   const places = placesOf(project, clipIds);
@@ -43,10 +44,23 @@ export function groupClips(project: ProjectDocument, clipIds: readonly string[],
   const to = Math.max(...places.map((place) => place.to));
   const chosen = new Set(clipIds);
   const indices = [...new Set(places.map(({ trackIndex }) => trackIndex))].sort((a, b) => a - b);
-  const tracks = indices.map((index) => insideOf(project, container.tracks[index]!, from, to, chosen));
+  const involved = indices.map((index) => container.tracks[index]!);
+  const { home, inside } = regrouped(container, involved);
+  refuseBetween(project, container, chosen, container.tracks.indexOf(home));
+  refuseCross(project, involved, chosen);
+  // What is off lies past the film's end, and in a group that is seen it would be a part of the film.
+  const lit = { ...container, tracks: container.tracks.filter(({ off }) => !off) };
+  if (!home.off && to > containerFrames(project, lit))
+    throw new EditRefused(
+      'clips',
+      'A clip on a track that is off would make the film longer. Leave it out of the group.',
+    );
+  const tracks = involved.map((track) => ({
+    ...inside.get(track.id)!,
+    items: insideOf(project, track, from, to, chosen),
+  }));
   const clip = groupClip(project, made, to - from);
   const group = { id: made.groupId, name: made.name, rate: container.rate, tracks, markers: [] };
-  const home = container.tracks[indices[0]!]!;
   let state: ProjectDocument = { ...project, groups: [...project.groups, group], clips: [...project.clips, clip] };
   for (const index of indices) {
     const track = container.tracks[index]!;
@@ -67,7 +81,7 @@ function insideOf(
   from: number,
   to: number,
   chosen: ReadonlySet<string>,
-): Track {
+): TrackItem[] {
   const items: TrackItem[] = [];
   let at = from;
   for (const placed of layoutOf(project, track)) {
@@ -79,8 +93,7 @@ function insideOf(
     items.push({ clip: placed.clip.id });
     at = placed.to;
   }
-  const { off: _off, ...plain } = track;
-  return { ...plain, items };
+  return items;
 }
 
 /**
@@ -114,20 +127,31 @@ export function ungroup(project: ProjectDocument, clipId: string, newId: () => s
   if (!isPlainSound(clip.sound)) {
     throw new EditRefused('clip', 'This group has sound settings. Reset its sound first.');
   }
-  let state: ProjectDocument = withRoomAbove(project, place.containerId, place.trackIndex, group, newId);
+  refuseTurns(project, place, clip);
+  const rows = withRoomAbove(project, place, group, newId);
+  let state: ProjectDocument = rows.project;
   const container = (): Container => findContainer(state, place.containerId)!;
   group.tracks.forEach((track, index) => {
     const copies: Clip[] = [];
-    const items = track.items.map((item): TrackItem => {
+    const items = track.items.map((item, number): TrackItem => {
       if ('gap' in item) return item;
       const inside = needClip(project, item.clip).clip;
-      const copy = { ...inside, id: newId(), ...(clip.muted && { muted: true }) };
+      const before = track.items[number - 1];
+      // What begins in the group took turns with nothing, and doesn't with what lies before it outside.
+      const alone = !before || 'gap' in before;
+      const { cross: _cross, ...sound } = inside.sound ?? {};
+      const copy = {
+        ...inside,
+        id: newId(),
+        ...(clip.muted && { muted: true }),
+        ...(alone && inside.sound && { sound: sound as typeof inside.sound }),
+      };
       copies.push(copy);
       return { clip: copy.id };
     });
     const rest = frames - trackFrames(project, track);
     const filled = rest > 0 ? [...items, { gap: rest }] : items;
-    const target = container().tracks[place.trackIndex + index]!;
+    const target = container().tracks.find(({ id }) => id === rows.trackIds[index])!;
     const added = { ...state, clips: [...state.clips, ...copies] };
     state = withItems(added, place.containerId, target.id, (row) =>
       target.id === place.track.id
@@ -143,22 +167,33 @@ export function ungroup(project: ProjectDocument, clipId: string, newId: () => s
   return carryUp(project, withoutUnusedGroups(without), place.containerId);
 }
 
-// Tracks of the kinds a group has, above the one its clip lies on.
+// A clip after the group that takes turns with it would take turns with one clip of it.
+function refuseTurns(project: ProjectDocument, { track, itemIndex }: ClipPlace, clip: Clip): void {
+  const after = track.items[itemIndex + 1];
+  const next = after && 'clip' in after ? needClip(project, after.clip).clip : undefined;
+  if (next?.sound?.cross)
+    throw new EditRefused('clip', `“${clip.name}” and “${next.name}” are crossfaded. Remove the crossfade first.`);
+}
+
+// The tracks that a group's own come to lie on: its clip's track and those above it, where they have the kind, and are seen and heard
+// as the group's tracks were in it; new ones between them elsewhere.
 function withRoomAbove(
   project: ProjectDocument,
-  containerId: string,
-  trackIndex: number,
+  { containerId, container, track: home, trackIndex }: ClipPlace,
   group: Container,
   newId: () => string,
-): ProjectDocument {
-  return withContainer(project, containerId, (container) => {
-    const tracks = container.tracks.slice();
-    group.tracks.forEach(({ kind, name }, index) => {
-      const at = trackIndex + index;
-      if (tracks[at]?.kind !== kind) tracks.splice(at, 0, { id: newId(), kind, name, items: [] });
-    });
-    return { ...container, tracks };
+): { project: ProjectDocument; trackIds: string[] } {
+  const tracks = container.tracks.slice();
+  const trackIds = group.tracks.map((track, index) => {
+    const at = trackIndex + index;
+    const settings = ungrouped(track, home);
+    const there = tracks[at];
+    if (there?.kind === track.kind && alike(there, settings)) return there.id;
+    const made: Track = { id: newId(), kind: track.kind, name: track.name, items: [], ...settings };
+    tracks.splice(at, 0, made);
+    return made.id;
   });
+  return { project: withContainer(project, containerId, (one) => ({ ...one, tracks })), trackIds };
 }
 
 function inGap(

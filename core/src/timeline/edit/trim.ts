@@ -9,6 +9,7 @@ import {
   refuseEndless,
   slipMap,
 } from '../../retime';
+import { splitFade } from '../../sound';
 import { carriedSettings } from '../carried-settings';
 import { footageKind, mapOf } from '../clip-map';
 import { carryUp } from './length';
@@ -37,7 +38,7 @@ export function splitClip(project: ProjectDocument, clipId: string, at: number, 
       'The clip’s timing ends before this point, so it shows nothing here. Split it further left.',
     );
   }
-  const [earlier, later] = halvedFades(clip.sound);
+  const [earlier, later] = halvedFades(clip.sound, head, frames);
   const second = {
     ...clip,
     id: newId,
@@ -54,13 +55,19 @@ export function splitClip(project: ProjectDocument, clipId: string, at: number, 
   );
 }
 
-// Each half keeps the fades of its own outer edge, so that nothing that is heard changes.
-function halvedFades(sound: SoundSettings | undefined): [SoundSettings | undefined, SoundSettings | undefined] {
+// Each half keeps the fades of its own outer edge, and its part of one that it was cut in, so that nothing that is heard changes.
+function halvedFades(
+  sound: SoundSettings | undefined,
+  head: number,
+  frames: number,
+): [SoundSettings | undefined, SoundSettings | undefined] {
   if (!sound) return [undefined, undefined];
   const { fadeIn, fadeOut, cross, ...rest } = sound;
+  const [begins, goesOn] = fadeIn ? splitFade(fadeIn, head, frames) : [];
+  const [ends, endsSoon] = fadeOut ? splitFade(fadeOut, frames - head, frames) : [];
   return [
-    { ...rest, ...(fadeIn && { fadeIn }), ...(cross && { cross }) },
-    { ...rest, ...(fadeOut && { fadeOut }) },
+    { ...rest, ...(begins && { fadeIn: begins }), ...(endsSoon && { fadeOut: endsSoon }), ...(cross && { cross }) },
+    { ...rest, ...(goesOn && { fadeIn: goesOn }), ...(ends && { fadeOut: ends }) },
   ];
 }
 

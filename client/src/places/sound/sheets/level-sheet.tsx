@@ -8,6 +8,10 @@ import type { SoundSheetProps } from '../commands/context';
 
 const fadeOf = (frames: number, shape: FadeShape): Fade | undefined => (frames > 0 ? { frames, shape } : undefined);
 
+// What was not touched keeps the course it has, also as a part of a fade that was split.
+const kept = (old: Fade | undefined, now: Fade): Fade =>
+  old && old.frames === now.frames && old.shape === now.shape ? old : now;
+
 /** Gain, pan and fades of a clip. */
 export function LevelSheet({ clipId, map, onClose }: SoundSheetProps) {
   const project = useAppSelector((state) => state.project.document)!;
@@ -51,8 +55,8 @@ export function LevelSheet({ clipId, map, onClose }: SoundSheetProps) {
             ...rest,
             gain: values.gain,
             pan: values.pan / 100,
-            ...(begins && { fadeIn: begins }),
-            ...(ends && { fadeOut: ends }),
+            ...(begins && { fadeIn: kept(fadeIn, begins) }),
+            ...(ends && { fadeOut: kept(fadeOut, ends) }),
             ...(turns && { cross: turns }),
           };
         })
