@@ -1,6 +1,6 @@
 import { readFile, writeFile } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
-import type { Page } from '@playwright/test';
+import type { Locator, Page } from '@playwright/test';
 import { expect, makeDemo, openDemoFootage, saved, test, type TestApp } from '../support/app';
 import { demoClip, fixture, scratch } from '../support/files';
 
@@ -109,30 +109,33 @@ test('what is called saved survives the server being killed, and later edits wai
   await expect(page.getByRole('link', { name: 'Retime The bowl 2' })).toBeVisible();
 });
 
-test('two tabs do not overwrite each other silently', async ({ page, context, app }) => {
+test('two tabs that change the same are asked, and neither is overwritten silently', async ({ page, context, app }) => {
   await openDemoFootage(page, app);
-  await expect(page.getByRole('button', { name: 'Add The drop.mp4' })).toBeVisible();
+  const sourceOf = async (tab: Page): Promise<Locator> => {
+    await tab.getByRole('link', { name: 'Open The drop.mp4' }).click();
+    return tab.getByRole('textbox', { name: 'Name', exact: true });
+  };
   const other = await context.newPage();
   await other.goto(page.url());
-  await expect(other.getByRole('button', { name: 'Add The bowl.mp4' })).toBeVisible();
-
-  await page.getByRole('button', { name: 'Add The drop.mp4' }).click();
+  const [mine, theirs] = [await sourceOf(page), await sourceOf(other)];
+  await mine.fill('First');
+  await mine.press('Enter');
   await saved(page);
   // The other tab has not looked yet and edits its old state.
-  await other.getByRole('button', { name: 'Add The bowl.mp4' }).click();
+  await theirs.fill('Second');
+  await theirs.press('Enter');
   const notice = other.getByRole('alert').filter({ hasText: 'changed in another tab' });
   await expect(notice).toBeVisible();
   await notice.getByRole('button', { name: 'Save mine as a copy' }).click();
   await expect(other.getByRole('heading', { name: 'Marble film (my version)' })).toBeVisible();
-  await expect(other.getByRole('link', { name: 'Retime The bowl 2' })).toBeVisible();
+  await expect(other.getByRole('link', { name: 'Open Second' })).toBeVisible();
 
   // The first is as its own tab left it.
   await page.reload();
-  await expect(page.getByRole('link', { name: 'Retime The drop 2' })).toBeVisible();
-  await expect(page.getByRole('link', { name: 'Retime The bowl 2' })).toBeHidden();
+  await expect(mine).toHaveValue('First');
 });
 
-test('two tabs’ changes are put together', async ({ page, context, app }) => {
+test('two tabs’ changes are put together without a question', async ({ page, context, app }) => {
   await openDemoFootage(page, app);
   await expect(page.getByRole('button', { name: 'Add The drop.mp4' })).toBeVisible();
   const other = await context.newPage();
@@ -141,9 +144,7 @@ test('two tabs’ changes are put together', async ({ page, context, app }) => {
   await page.getByRole('button', { name: 'Add The drop.mp4' }).click();
   await saved(page);
   await other.getByRole('button', { name: 'Add The bowl.mp4' }).click();
-  const notice = other.getByRole('alert').filter({ hasText: 'changed in another tab' });
-  await notice.getByRole('button', { name: 'Merge changes' }).click();
-  await expect(other.getByText(/Changes merged/)).toBeVisible();
+  await expect(other.getByText('Changes from another tab were merged with yours.')).toBeVisible();
   await saved(other);
   await other.reload();
   await expect(other.getByRole('link', { name: 'Retime The drop 2' })).toBeVisible();

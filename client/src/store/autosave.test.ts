@@ -117,6 +117,37 @@ describe('autosave', () => {
     expect(sent.every(({ revision }) => revision === 1)).toBe(true);
   });
 
+  it('puts together what goes together without asking, and sends it at once, however often the other is quicker', async () => {
+    const stale = (revision: number, change: object): Answer => {
+      const current = { ...storedProject(revision), document: { ...storedProject().document, ...change } };
+      const problem = { type: 'urn:hastig:problem:stale-revision', title: 'stale', status: 409, current };
+      return { status: 409, body: problem };
+    };
+    const wait = { length: 'slot', arrivals: 'wait' } as const;
+    const { store, sent, rename, until } = setUp([5, 6, 7].map((revision) => stale(revision, { defaults: wait })));
+    rename('Mine');
+    await until('saved');
+    expect(sent.map(({ revision }) => revision)).toEqual([1, 5, 6, 7]);
+    expect(sent.at(-1)!.patch).toEqual([{ op: 'replace', path: '/name', value: 'Mine' }]);
+    expect(store.getState().project).toMatchObject({ revision: 8, document: { name: 'Mine', defaults: wait } });
+    expect(store.getState().session.message).toContain('merged');
+    // All of it is one step back.
+    store.dispatch(undone());
+    expect(store.getState().project.document).toMatchObject({ name: 'Film', defaults: wait });
+  });
+
+  it('makes no edit that the server would refuse, and says why', () => {
+    const said = jest.spyOn(console, 'error').mockImplementation(() => undefined);
+    const { store, rename } = setUp([]);
+    rename('x'.repeat(300));
+    expect(store.getState().project.document!.name).toBe('Film');
+    expect(store.getState().project.pending).toEqual([]);
+    expect(store.getState().session.notice).toContain('Nothing was changed');
+    store.dispatch(rearrange('lose a clip', (project) => ({ ...project, clips: [] })));
+    expect(store.getState().session.notice).toContain('there is no clip');
+    said.mockRestore();
+  });
+
   it('says when the server does not take a change', async () => {
     const { store, rename, until } = setUp([
       { status: 422, body: { type: 'x', title: 'not valid', status: 422, detail: '/name is empty' } },

@@ -1,4 +1,5 @@
-import { problemTypes } from '@hastig/contract';
+import { problemTypes, type StoredProject } from '@hastig/contract';
+import { mergeProjects } from '@hastig/core';
 import { createAction, isAnyOf, nanoid } from '@reduxjs/toolkit';
 import { api, Refused, Unreachable } from './api';
 import type { Batch } from './browser-database';
@@ -15,7 +16,9 @@ import {
   savingFailed,
   savingStarted,
   undone,
+  type UnsentChanges,
 } from './project-slice';
+import { messageSet } from './session-slice';
 import { sendUnsent } from './send-unsent';
 import { stepsTogether } from './steps-together';
 import type { AppDispatch, AppListeners, RootState } from './store';
@@ -57,8 +60,15 @@ async function save(getState: () => RootState, dispatch: AppDispatch): Promise<'
         dispatch(savingDone({ revision: current.revision, steps: all.length }));
         return 'done';
       }
-      dispatch(changedElsewhere(current));
-      return 'stop';
+      const merged = mergedWith(getState().project, current);
+      if (!merged) {
+        dispatch(changedElsewhere(current));
+        return 'stop';
+      }
+      // What goes together is put together without asking, and sent at once: whoever saves more slowly would never get to it else.
+      dispatch(opened(merged.steps.length > 0 ? { project: current, unsent: merged } : { project: current }));
+      dispatch(messageSet('Changes from another tab were merged with yours.'));
+      return merged.steps.length > 0 ? 'again' : 'done';
     }
     if (error instanceof Refused && error.problem.status === 507) {
       dispatch(savingFailed({ save: 'full', fault }));
@@ -71,6 +81,17 @@ async function save(getState: () => RootState, dispatch: AppDispatch): Promise<'
     dispatch(savingFailed({ save: 'refused', fault }));
     return 'stop';
   }
+}
+
+// What was changed here on top of what was changed elsewhere, as changes that nobody has sent; undefined where both changed the same.
+function mergedWith({ base, document }: RootState['project'], current: StoredProject): UnsentChanges | undefined {
+  const merged = base && document ? mergeProjects(base, document, current.document) : undefined;
+  if (!merged || merged.conflicts.length > 0) return undefined;
+  const patches = difference(current.document, merged.document);
+  const inverse = difference(merged.document, current.document);
+  const step = { label: 'merge changes', patches, inverse };
+  const steps = patches.length > 0 ? [patches] : [];
+  return { revision: current.revision, base: current.document, document: merged.document, steps, step };
 }
 
 /**

@@ -1,5 +1,5 @@
-import type { ProjectDocument, RetimeMap } from '@hastig/contract';
-import { EditRefused, holdPins, pinsWithMarkers, tooMuch, withTiming } from '@hastig/core';
+import { checkChangedDocument, describeErrors, type ProjectDocument, type RetimeMap } from '@hastig/contract';
+import { EditRefused, holdPins, integrityErrors, pinsWithMarkers, tooMuch, withTiming } from '@hastig/core';
 import { difference } from './difference';
 import { edited } from './project-slice';
 import { messageSet, noticeSet, projectTried } from './session-slice';
@@ -26,6 +26,12 @@ export function commitProject(label: string, next: ProjectDocument): AppThunk<bo
       return false;
     }
     const patches = difference(document, result);
+    const refusal = patches.length > 0 ? refusalOf(document, result) : undefined;
+    if (refusal) {
+      dispatch(projectTried(null));
+      dispatch(noticeSet(refusal));
+      return false;
+    }
     if (patches.length > 0) {
       const step = { label, patches: still(patches), inverse: still(difference(result, document)) };
       dispatch(edited({ document: still(result), step: still(step) }));
@@ -35,6 +41,16 @@ export function commitProject(label: string, next: ProjectDocument): AppThunk<bo
       dispatch(messageSet(`Pins in ${followed.stayed.join(', ')} stayed: they would have passed each other.`));
     return true;
   };
+}
+
+// Why the server would not take a state: then it is not shown as made. An edit that comes to this is a fault of ours.
+function refusalOf(before: ProjectDocument, after: ProjectDocument): string | undefined {
+  const checked = checkChangedDocument(before, after);
+  const errors = checked.ok ? integrityErrors(after) : checked.errors;
+  if (errors.length === 0) return undefined;
+  const told = describeErrors(errors.slice(0, 3));
+  console.error(`An edit was not made: ${told}`);
+  return `This can’t be done here (${told}). Nothing was changed.`;
 }
 
 /** Applies an edit of the core to the project; where it is refused, says why and changes nothing. */
