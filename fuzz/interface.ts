@@ -1,7 +1,10 @@
+import { mkdir, writeFile } from 'node:fs/promises';
+import { dirname, join, relative } from 'node:path';
 import type { StoredProject } from '@hastig/contract';
 import { launchBrowser } from '@hastig/headless';
 import fc from 'fast-check';
 import type { Page } from 'playwright-core';
+import { dataFolder, rootFolder } from '../scripts/paths';
 import { Report } from './report';
 
 const texts = [
@@ -63,7 +66,8 @@ type Action = typeof action extends fc.Arbitrary<infer T> ? T : never;
 /** What leads out of the project, or asks for a file. */
 const left = /^(Back|Archive|Project file|Download|Bring in|WebVTT|CSV|OpenTimelineIO|Render|Cancel|Make a)/;
 
-async function act(page: Page, one: Action): Promise<void> {
+/** Does something. @returns the name of what it was done to, where that was a control */
+async function act(page: Page, one: Action): Promise<string | void> {
   const { width, height } = page.viewportSize()!;
   if (one.kind === 'key') return page.keyboard.press(one.key);
   if (one.kind === 'turn') return page.setViewportSize({ width: height, height: width });
@@ -86,8 +90,9 @@ async function act(page: Page, one: Action): Promise<void> {
   }
   const name =
     (await thing.getAttribute('aria-label', { timeout: 1000 })) ?? (await thing.textContent({ timeout: 1000 })) ?? '';
-  if (left.test(name)) return;
+  if (left.test(name)) return `left alone: ${name}`;
   await thing.click({ timeout: 1000 });
+  return name;
 }
 
 /** Uses the interface at random: nothing may throw, and what was done is saved in the end. */
@@ -104,6 +109,12 @@ export async function fuzzInterface(
     const { id } = (await made.json()) as StoredProject;
     const page = await browser.newPage({ viewport: size });
     let last = 'opening';
+    // Kept as they were done, so that a seed can be followed by hand.
+    const done: object[] = [];
+    page.on('response', async (answer) => {
+      if (answer.status() !== 422 || answer.request().method() !== 'PATCH') return;
+      report.fault(`an edit was refused (422) after ${last}: ${await answer.text().catch(() => '')}`);
+    });
     page.on('pageerror', (error) => report.fault(`${error.message}, after ${last}`));
     const home = `${address}/project/${id}/clip/clip-drop/pace`;
     await page.goto(home);
@@ -111,7 +122,8 @@ export async function fuzzInterface(
     for (const [n, one] of fc.sample(action, { numRuns: count, seed }).entries()) {
       last = JSON.stringify(one);
       // A thing that goes away or is covered while it is aimed at is none.
-      await act(page, one).catch(() => undefined);
+      const name = await act(page, one).catch(() => 'gone meanwhile');
+      done.push({ n, ...one, ...(name && { name }), at: new URL(page.url()).pathname });
       report.tried(one.kind);
       if (await page.getByText('Something broke').count()) {
         report.fault(`the page broke after ${last}`);
@@ -126,6 +138,10 @@ export async function fuzzInterface(
       .catch(async () => {
         report.fault(`in the end it says “${await status.textContent()}”`);
       });
+    const file = join(dataFolder, 'fuzz', `interface-${size.width}x${size.height}-${seed}.json`);
+    await mkdir(dirname(file), { recursive: true });
+    await writeFile(file, done.map((one) => JSON.stringify(one)).join('\n'));
+    report.note(`what was done: ${relative(rootFolder, file)}`);
   } finally {
     await browser.close();
   }

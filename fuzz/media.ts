@@ -11,6 +11,7 @@ const files = [
   join(fixtures, 'plates-b-frames.mp4'),
   join(fixtures, 'plates-open-group.mp4'),
   join(demoMediaFolder, 'drop.mp4'),
+  join(fixtures, 'sound-eac3.mkv'),
 ];
 
 /** Tables of an MP4 and heads of its boxes, in which a change does most harm (ISO/IEC 14496-12). */

@@ -2,7 +2,10 @@ import { randomInt } from 'node:crypto';
 import { writeFile } from 'node:fs/promises';
 import { parseArgs } from 'node:util';
 import { startThrowaway } from '../scripts/throwaway';
+import { fuzzArchives } from './archives';
+import { fuzzCosts } from './costs';
 import { fuzzDisk } from './disk';
+import { fuzzFrameTimes } from './frame-times';
 import { fuzzInterface } from './interface';
 import { fuzzKills } from './kills';
 import { fuzzMedia } from './media';
@@ -11,14 +14,18 @@ import { fuzzRequests } from './requests';
 
 /**
  * Tries what nobody does on purpose, bounded and repeatable: `--seed` begins the same run again; `--requests`, `--media`,
- * `--actions`, `--kills` and `--disk` (files, onto a disk that they fill) say how much of each. Loopback only.
+ * `--archives`, `--times` (of frames), `--actions`, `--kills` and `--disk` (files, onto a disk that they fill) say how much of each. Loopback only.
  */
 const { values } = parseArgs({
+  allowNegative: true,
   options: {
     seed: { type: 'string' },
     requests: { type: 'string', default: '3000' },
     media: { type: 'string', default: '200' },
     actions: { type: 'string', default: '400' },
+    archives: { type: 'string', default: '60' },
+    times: { type: 'string', default: '300' },
+    costs: { type: 'boolean', default: true },
     kills: { type: 'string', default: '0' },
     disk: { type: 'string', default: '0' },
     /** Where counts are written, for whoever adds them up. */
@@ -37,6 +44,9 @@ try {
   if (Number(values.kills)) await run(fuzzKills(app, Number(values.kills), seed));
   if (Number(values.requests)) await run(fuzzRequests(app.address, Number(values.requests), seed));
   if (Number(values.media)) await run(fuzzMedia(app.address, Number(values.media), seed));
+  if (Number(values.archives)) await run(fuzzArchives(app.address, Number(values.archives), seed));
+  if (Number(values.times)) await run(fuzzFrameTimes(Number(values.times), seed));
+  if (values.costs) await run(fuzzCosts(app.address));
   if (Number(values.actions)) {
     await run(fuzzInterface(app.address, { width: 390, height: 844 }, Number(values.actions), seed));
     await run(fuzzInterface(app.address, { width: 1280, height: 800 }, Number(values.actions), seed + 1));

@@ -105,10 +105,10 @@ try {
   // The same seed every time, and requests and media with one that nobody has tried.
   for (const more of [
     ['--actions', '40', '--seed', '1'],
-    ['--actions', '0'],
+    ['--actions', '0', '--no-costs'],
   ]) {
     rmSync(fuzzReport, { force: true });
-    const amounts = ['--requests', '400', '--media', '40', '--report', fuzzReport];
+    const amounts = ['--requests', '400', '--media', '40', '--archives', '20', '--report', fuzzReport];
     const fuzz = await run('Tries at random', ...npx('tsx', 'fuzz/run.ts', ...amounts, ...more));
     add(fuzz, fuzzReport, (report) => ({ passed: Number(report.passed), failed: Number(report.failed) }));
   }

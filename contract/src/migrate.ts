@@ -7,7 +7,13 @@ type Json = Record<string, unknown>;
  * One step each, from the version of its index + 1 to the next. A step gets a valid document of its own
  * version and returns one of the next; it never changes what it was given.
  */
-const steps: readonly ((document: Json) => Json)[] = [fromVersion1, fromVersion2, fromVersion3, fromVersion4];
+const steps: readonly ((document: Json) => Json)[] = [
+  fromVersion1,
+  fromVersion2,
+  fromVersion3,
+  fromVersion4,
+  fromVersion5,
+];
 
 interface Version1 {
   sequence: Json;
@@ -56,6 +62,11 @@ function fromVersion3(document: Json): Json {
 // Version 4 knew no settings of sound.
 function fromVersion4(document: Json): Json {
   return { ...document, version: 5 };
+}
+
+// Version 5 knew no frames laid to the nearest position, no colours of sources, and no parts of fades.
+function fromVersion5(document: Json): Json {
+  return { ...document, version: 6 };
 }
 
 // As `frameCount` of the core counts them.

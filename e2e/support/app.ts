@@ -12,6 +12,8 @@ const clientFolder = fileURLToPath(new URL('../../client/dist', import.meta.url)
 /** A server of the tests' own: a fresh database, a fresh folder, the demo in it. */
 export interface TestApp {
   readonly address: string;
+  /** Where it keeps its files. */
+  readonly dataFolder: string;
   /** Ends the server as a crash would. */
   kill(): Promise<void>;
   /** Starts it again on the same port. */
@@ -44,6 +46,7 @@ export const test = base.extend<object, { app: TestApp }>({
       const { address } = server;
       await use({
         address,
+        dataFolder,
         kill: () => server.kill(),
         restart: async () => {
           server = await start(Number(new URL(address).port));

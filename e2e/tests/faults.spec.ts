@@ -1,8 +1,10 @@
-import { readFile, writeFile } from 'node:fs/promises';
+import { readFile, rm, writeFile } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import type { Locator, Page } from '@playwright/test';
+import type { ProjectDocument, StoredProject } from '@hastig/contract';
 import { expect, makeDemo, openDemoFootage, saved, test, type TestApp } from '../support/app';
 import { demoClip, fixture, scratch } from '../support/files';
+import { projectOf } from '../support/timeline';
 
 async function newProject(page: Page, app: TestApp, name: string): Promise<void> {
   await page.goto(app.address);
@@ -150,6 +152,30 @@ test('two tabs’ changes are put together without a question', async ({ page, c
   await expect(other.getByRole('link', { name: 'Retime The drop 2' })).toBeVisible();
   await expect(other.getByRole('link', { name: 'Retime The bowl 2' })).toBeVisible();
 });
+
+test('a file that the server lost is named, and found again; another one does not take its place', async ({
+  page,
+  app,
+}) => {
+  const { id, sources } = await lostProject(page, app);
+  const lost = page.getByRole('alert').filter({ hasText: 'missing on the server' });
+  await expect(lost.getByRole('listitem')).toHaveText([/plates-24\.mp4/]);
+  await page.getByLabel('File of plates-24.mp4').setInputFiles(fixture('plates-60.mp4'));
+  await expect(page.getByText('plates-60.mp4 isn’t the file that plates-24.mp4 was made of.')).toBeVisible();
+  await page.getByLabel('File of plates-24.mp4').setInputFiles(fixture('plates-24.mp4'));
+  await expect(page.getByText('plates-24.mp4 is back.')).toBeVisible();
+  await expect(lost).toBeHidden();
+  const { document } = (await (await fetch(`${app.address}/api/projects/${id}`)).json()) as StoredProject;
+  expect(document.sources).toEqual(sources);
+});
+
+async function lostProject(page: Page, app: TestApp): Promise<{ id: string; sources: ProjectDocument['sources'] }> {
+  const { sources } = await projectOf(page, app, [fixture('plates-24.mp4')]);
+  const [, id] = /project\/([0-9a-f-]+)/.exec(page.url())!;
+  await rm(join(app.dataFolder, 'media', sources[0]!.sha256));
+  await page.goto(`${app.address}/project/${id}`);
+  return { id: id!, sources };
+}
 
 test('addresses that lead nowhere say so, and lead back', async ({ page, app }) => {
   const title = page.getByRole('heading', { level: 1 });

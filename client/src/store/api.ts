@@ -2,6 +2,7 @@ import {
   derivedName,
   PROBLEM_MEDIA_TYPE,
   type DerivedKey,
+  type MissingMedia,
   type NewProject,
   type PatchOperation,
   type Problem,
@@ -54,6 +55,7 @@ export const api = {
   /** The demo that is cut to music. */
   createMusicDemo: () => ask<StoredProject>('POST', '/demo/beats'),
   getProject: (id: string) => ask<StoredProject>('GET', `/projects/${id}`),
+  listMissing: (id: string) => ask<MissingMedia[]>('GET', `/projects/${id}/missing`),
   listRevisions: (id: string) => ask<ProjectRevision[]>('GET', `/projects/${id}/revisions`),
   getRevision: (id: string, revision: number) => ask<StoredProject>('GET', `/projects/${id}/revisions/${revision}`),
   removeProject: (id: string) => ask<void>('DELETE', `/projects/${id}`),

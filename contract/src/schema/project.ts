@@ -8,7 +8,7 @@ import { soundSettingsSchema } from './sound';
 import { timingSchema } from './timing';
 
 /** The version this program writes. Older documents are migrated on load (`../migrate.ts`). */
-export const PROJECT_VERSION = 5;
+export const PROJECT_VERSION = 6;
 
 /**
  * What is made of the fields of an interlaced picture: both `woven` into one frame, as they are stored; only the `first`,

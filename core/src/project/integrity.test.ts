@@ -1,5 +1,6 @@
 import type { Clip, Group, ProjectDocument } from '@hastig/contract';
-import { constantSpan, holdsGroup, integrityErrors, newProject } from '..';
+import { constantSpan, duplicateClips, holdsGroup, integrityErrors, newProject, tooMuch } from '..';
+import { group, rowOf } from '../../test/projects';
 
 /** A project of groups that hold clips of others: `holds[n]` are the numbers of those that group `n` shows. */
 function nested(holds: readonly (readonly number[])[]): ProjectDocument {
@@ -55,4 +56,16 @@ describe('groups that lie in groups', () => {
   ])('are refused %s', (_, holds) => {
     expect(whole(nested(holds))).toContainEqual(expect.stringContaining('contains itself'));
   });
+});
+
+it('refuses groups in groups that come to more clips than anybody could play', () => {
+  let project = rowOf(30);
+  for (let level = 1; level <= 14; level++) {
+    project = duplicateClips(project, [level === 1 ? 'c0' : `c-g${level - 1}`], [`d${level}`]);
+    project = group(project, [level === 1 ? 'c0' : `c-g${level - 1}`, `d${level}`], `g${level}`);
+    // Each level doubles it: 2^13 is still less than ten thousand.
+    expect(integrityErrors(project).length).toBe(level < 14 ? 0 : 1);
+  }
+  expect(integrityErrors(project)[0]!.reason).toContain('10000 clips');
+  expect(tooMuch(project)).toContain('This would make 16384');
 });

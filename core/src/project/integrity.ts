@@ -1,6 +1,6 @@
 import type { FieldError, ProjectDocument, Track } from '@hastig/contract';
 import { kindOf } from '../counting';
-import { groupsInCircles } from '../timeline/held-groups';
+import { groupsInCircles, mostPlayed, playedClips } from '../timeline/held-groups';
 import { containersOf, SEQUENCE } from '../timeline/lookup';
 
 /**
@@ -63,5 +63,10 @@ export function integrityErrors(project: ProjectDocument): FieldError[] {
       errors.push({ pointer: `/groups/${index}`, reason: `${groupId} contains itself` });
     }
   }
+  if (errors.length === 0 && playedClips(project) > mostPlayed(project))
+    errors.push({
+      pointer: '/groups',
+      reason: `come to more than ${mostPlayed(project)} clips, those in groups counted each time`,
+    });
   return errors;
 }

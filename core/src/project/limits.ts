@@ -1,4 +1,5 @@
 import { MOST, type ProjectDocument } from '@hastig/contract';
+import { mostPlayed, playedClips } from '../timeline/held-groups';
 import { containersOf } from '../timeline/lookup';
 
 const words: Record<keyof typeof MOST, string> = {
@@ -17,6 +18,8 @@ export function tooMuch(project: ProjectDocument): string | undefined {
   const over = (kind: keyof typeof MOST, count: number): string | undefined =>
     count > MOST[kind] ? `A project can have ${MOST[kind]} ${words[kind]}. This would make ${count}.` : undefined;
   const { sources, groups, clips } = project;
+  if (playedClips(project) > mostPlayed(project))
+    return `A project can play ${mostPlayed(project)} clips, those in groups counted each time. This would make ${playedClips(project)}.`;
   for (const found of [over('sources', sources.length), over('groups', groups.length), over('clips', clips.length)]) {
     if (found) return found;
   }

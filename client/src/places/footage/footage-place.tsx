@@ -10,6 +10,7 @@ import { arranged, type SourceOrder } from './arranged';
 import { VersionHistory } from './version-history';
 import { FootageHead } from './footage-head';
 import { ImportArea } from './import-area';
+import { MissingFiles } from './missing-files';
 import { SourceCard } from './source-card';
 import { StillsOffer } from './stills-offer';
 import { VirtualList } from '../../ui/virtual-list';
@@ -41,6 +42,7 @@ export function FootagePlace({ projectId, project }: { projectId: string; projec
     <ImportArea onFiles={onFiles} beside={toTheTimeline}>
       <ScrollView className="flex-1" contentContainerClassName="items-center px-4 py-4">
         <View className="w-full max-w-[1200px] gap-3">
+          <MissingFiles projectId={projectId} />
           {uploads.length > 0 ? (
             <View role="list" aria-label="Importing" className="gap-2">
               {uploads.map((upload) => (
