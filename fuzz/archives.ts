@@ -32,7 +32,9 @@ export async function fuzzArchives(address: string, count: number, seed: number)
   const archive = await packed(address);
   const change = fc.record({ at: fc.double({ min: 0, max: 1, noNaN: true, maxExcluded: true }), value: fc.nat(255) });
   const changes = fc.tuple(fc.array(change, { minLength: 1, maxLength: 5 }), fc.boolean());
-  for (const [damage, cut] of fc.sample(changes, { numRuns: count, seed })) {
+  // The first one as it is: what is refused of the others is refused for their damage.
+  const whole: [{ at: number; value: number }[], boolean] = [[], false];
+  for (const [damage, cut] of [whole, ...fc.sample(changes, { numRuns: count, seed })]) {
     let bytes = Buffer.from(archive);
     for (const { at, value } of damage) bytes[Math.floor(at * bytes.length)] = value;
     if (cut) bytes = bytes.subarray(0, Math.max(1, Math.floor(damage[0]!.at * bytes.length)));
@@ -44,6 +46,7 @@ export async function fuzzArchives(address: string, count: number, seed: number)
       const took = performance.now() - started;
       report.tried(String(answer.status), took);
       const body = (await answer.json()) as StoredProject & { detail?: string };
+      if (damage.length === 0 && answer.status !== 201) report.fault(`${answer.status} for an archive that is whole`);
       if (answer.status >= 500) report.fault(`${answer.status} for ${what}`);
       if (took > HANGS) report.fault(`${took.toFixed(0)} ms for ${what}`);
       if (/select |insert |undefined|NaN/i.test(body.detail ?? '')) report.fault(`a reason for makers: ${body.detail}`);

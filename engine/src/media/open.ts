@@ -10,14 +10,27 @@ import { readerOf, sizeOf } from './read-bytes';
 const READ_CACHE = 16 * 2 ** 20;
 
 /** Opens and probes a source with picture or sound in time. Whoever opens it disposes of it. */
-export function openMedia(location: FileLocation): Promise<ProbedMedia> {
+export async function openMedia(location: FileLocation): Promise<ProbedMedia> {
   const cache = { maxCacheSize: READ_CACHE };
   if ('file' in location) {
     const { file } = location;
     return probeMedia(new BlobSource(file, cache), file.size, readerOf(location));
   }
   const requestInit: RequestInit = location.once ? { cache: 'no-store' } : {};
-  return probeMedia(new UrlSource(location.url, { ...cache, requestInit }), location.bytes);
+  try {
+    return await probeMedia(new UrlSource(location.url, { ...cache, requestInit }), location.bytes);
+  } catch (error) {
+    throw (await awayInstead(location.url)) ?? error;
+  }
+}
+
+// What cannot be fetched reads like a damaged file; then it is said what it is. Undefined for a file that is there.
+async function awayInstead(url: string): Promise<Error | undefined> {
+  const answer = await fetch(url, { headers: { Range: 'bytes=0-0' }, cache: 'no-store' }).catch(() => undefined);
+  if (answer?.ok) return undefined;
+  if (answer?.status === 404)
+    return new RefusedMedia('The file is missing on the server. Open Footage to find it again.');
+  return new Error('The file can’t be read: the server isn’t answering. Try again in a moment.');
 }
 
 /** Opens and probes a still or numbered stills; undefined where the file is neither. */
