@@ -29,7 +29,7 @@ export interface CodedBars {
 }
 
 /** Red, green and blue of each bar, 0…255: 75 % bars (Recommendation ITU-R BT.471), and greys. */
-export const bars: readonly (readonly [number, number, number])[] = [
+const bars: readonly (readonly [number, number, number])[] = [
   ...[191, 0].flatMap((g) => [191, 0].flatMap((r) => [191, 0].map((b) => [r, g, b] as const))),
 ];
 

@@ -40,7 +40,7 @@ interface FileCount {
 type Counted = Pick<Source, 'facts' | 'fields' | 'counting'>;
 
 /** Positions at an even rate in so many seconds: each that begins within them, to within a millionth of a frame. */
-export function positionsIn(seconds: number, rate: Rate): number {
+function positionsIn(seconds: number, rate: Rate): number {
   return Math.max(1, Math.ceil(seconds * rateToNumber(rate) - 1e-6));
 }
 

@@ -31,7 +31,7 @@ export function assumedSpace(lines: number, perSecond: number): ColourSpace {
 }
 
 /** Where a source's colours come from. */
-export type ColourOrigin = 'chosen' | 'assumed' | 'file';
+type ColourOrigin = 'chosen' | 'assumed' | 'file';
 
 /** The colours of a source, and who says so; null where it is its file, or where that was never looked into. */
 export function coloursOf({ facts, colours }: Pick<Source, 'facts' | 'colours'>): {

@@ -119,7 +119,7 @@ export function fadeGain(shape: FadeShape, share: number): number {
 }
 
 /** Frames of a fade as it can be: no longer than what it lies in. */
-export const fadeFrames = (fade: Fade | undefined, most: number): number => min(fade?.frames ?? 0, most);
+const fadeFrames = (fade: Fade | undefined, most: number): number => min(fade?.frames ?? 0, most);
 
 /**
  * How much is heard in a fade, so many frames from its silent end; a part of one that was split keeps the course of the whole.

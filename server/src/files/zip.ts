@@ -12,7 +12,7 @@ export const damagedArchive = (detail: string): HttpProblem =>
 const faults = new WeakSet<Error>();
 
 /** An error as it is to be told: what the archive's own content failed with is damage, all else is what it is. */
-export function archiveFault(error: unknown): unknown {
+function archiveFault(error: unknown): unknown {
   return faults.has(error as Error) ? damagedArchive((error as Error).message) : error;
 }
 
