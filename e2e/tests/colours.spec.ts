@@ -43,7 +43,9 @@ const furthest = (read: number[][], wanted: number[][]): number =>
 
 for (const { assumed, ...size } of sizes)
   test(`colour bars come out of a render as they went in, ${size.width} × ${size.height}`, async () => {
-    for (const kind of [...kinds, ...(size.height === 576 ? only625 : [])]) {
+    // The largest say nothing that the next ones don’t, but for what is assumed of them.
+    const some = size.height > 720 ? kinds.filter(({ tagged }) => !tagged) : kinds;
+    for (const kind of [...some, ...(size.height === 576 ? only625 : [])]) {
       await test.step(nameOf(kind), async () => {
         const source = await codeBars({ ...size, ...kind });
         const media = await probeMedia(new FilePathSource(source), statSync(source).size);
@@ -58,7 +60,7 @@ for (const { assumed, ...size } of sizes)
         };
         // What says what it is, browsers show as it is; what does not, they take for BT.709, whatever its size.
         const wanted = kind.tagged || assumed === 'bt709' ? await readBars(source) : bars;
-        for (const out of ['out.mp4', 'out.webm']) {
+        for (const out of kind.codec === 'avc' ? ['out.mp4'] : ['out.mp4', 'out.webm']) {
           const made = await renderMapAs(out, source, map);
           // Coding it once more takes a few steps, small pictures and VP8's rounding a few of their own; a wrong matrix takes 30.
           expect(furthest(await readBars(made), wanted)).toBeLessThan(kind.codec === 'vp8' ? 14 : 5);

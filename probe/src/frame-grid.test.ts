@@ -74,7 +74,7 @@ describe('frames whose times tremble, as phones and cameras write them', () => {
           for (const kind of ['regular', 'random'] as const)
             for (const dropped of [0, 37, 7])
               for (const hole of dropped === 7 ? [0, 2.0137] : [2]) {
-                const seconds = rateToNumber(of) > 100 ? 6 : 12;
+                const seconds = rateToNumber(of) > 100 ? 4 : 10;
                 const shot: Shot = { of, trembling, kind, dropped, hole, container, seconds };
                 const { index, frames } = shoot(shot, random);
                 const measured = measureRate(index);

@@ -9,7 +9,7 @@ let kept: { key: string; frames: Promise<Uint32Array | null> } | undefined;
 /** The file's frame at each position of a source; undefined where each is itself, and null until it is known. */
 export function useFileFrames(source: Source | undefined): FileFrames | undefined | null {
   const counting = source && countingOf(source);
-  const key = counting?.rate ? `${source!.sha256} ${rateKey(counting.rate)}` : undefined;
+  const key = counting?.rate ? `${source!.sha256} ${counting.by} ${rateKey(counting.rate)}` : undefined;
   const [found, setFound] = useState<{ key: string; frames: FileFrames | undefined }>();
   useEffect(() => {
     if (!key || !source) return;
