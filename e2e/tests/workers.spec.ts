@@ -77,8 +77,15 @@ test('preparing a file that breaks down is told, and what comes after it in the 
 }) => {
   await openDemoFootage(page, app);
   await page.getByRole('link', { name: 'Open The bowl.mp4' }).click();
-  await page.getByRole('button', { name: /proxy/i }).first().click();
+  // Small pictures have workers of their own, which may start meanwhile: the next one is the proxy's.
+  await expect(page.getByTestId('contact-sheet')).toBeVisible();
+  const before = await page.evaluate(() => window.engineWorkers.length);
+  await page.getByRole('button', { name: 'Make proxy' }).click();
   await expect(page.getByRole('progressbar')).toBeVisible();
-  await crash(page, (workers) => workers - 1);
-  await expect(page.getByText(/crashed\. Try again/)).toBeVisible();
+  // Whichever of those that are started from here on it is.
+  await expect(async () => {
+    const now = await page.evaluate(() => window.engineWorkers.length);
+    for (let number = before; number < now; number++) await crash(page, () => number);
+    await expect(page.getByText(/crashed\. Try again/)).toBeVisible({ timeout: 1000 });
+  }).toPass();
 });
