@@ -91,13 +91,17 @@ const inUse = (): number => {
 async function benchHours(piece: Piece): Promise<void> {
   const maker = new EnvelopeMaker(piece.rate);
   for (let heard = 0; heard < 90; heard += piece.samples.length / piece.rate) maker.push(piece.samples);
-  const { bands, levels } = maker.envelope();
+  const { bands, levels, changes } = maker.envelope();
   const first = ({ low, mid, high }: typeof bands) => ({
     low: low.slice(0, ONSETS_PIECE_HOPS),
     mid: mid.slice(0, ONSETS_PIECE_HOPS),
     high: high.slice(0, ONSETS_PIECE_HOPS),
   });
-  const bytes = envelopeBytes({ bands: first(bands), levels: first(levels) });
+  const bytes = envelopeBytes({
+    bands: first(bands),
+    levels: first(levels),
+    changes: changes.slice(0, ONSETS_PIECE_HOPS),
+  });
   for (const count of [8, 132]) {
     const before = inUse();
     let most = before;

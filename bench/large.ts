@@ -2,8 +2,39 @@ import type { StoredProject } from '@hastig/contract';
 import { LARGE, largeProject } from '@hastig/demo/large';
 import { launchBrowser, standsStill } from '@hastig/headless';
 import { startThrowaway } from '../scripts/throwaway';
-import { watchDrag } from './drag';
+import type { Page } from 'playwright-core';
+import { watchDrag, watchTasks } from './drag';
 import { line } from './line';
+
+/** Edits of a clip that is chosen, by their keys and the names they have in the history. */
+const EDITS = [
+  ['s', 'split'],
+  ['d', 'duplicate'],
+] as const;
+
+/** Milliseconds until edits and their undoing are seen, three times each, and the longest task of the page meanwhile. */
+async function timedEdits(page: Page): Promise<string> {
+  const first = page.getByRole('button', { name: /^Clip 1 of/ }).first();
+  await first.click();
+  const told: string[] = [];
+  for (const [key, label] of EDITS) {
+    const undo = page.getByRole('button', { name: `Undo: ${label}` });
+    const seen = async (press: string, state: 'visible' | 'hidden'): Promise<string> => {
+      const started = performance.now();
+      await page.keyboard.press(press);
+      await undo.waitFor({ state });
+      return (performance.now() - started).toFixed(0);
+    };
+    const longest = await watchTasks(page);
+    const [made, undone]: [string[], string[]] = [[], []];
+    for (let again = 0; again < 4; again++) {
+      made.push(await seen(key, 'visible'));
+      undone.push(await seen('ControlOrMeta+z', 'hidden'));
+    }
+    told.push(`${label} ${made.join(' ')}, undone ${undone.join(' ')} ms (longest task ${(await longest()).toFixed(0)})`);
+  }
+  return told.join('; ');
+}
 
 /** The largest project that is expected to be worked on like a small one, beside the demo. */
 export async function benchLarge(): Promise<void> {
@@ -62,6 +93,7 @@ export async function benchLarge(): Promise<void> {
         `${times.join(', ')} until it is seen, ${await timed(() => saved.waitFor())} more until it is saved`,
       );
       while ((await page.locator('[data-crowd]').count()) > 0) await page.locator('[data-crowd]').first().click();
+      line(`${name}: edits, each seen after`, await timedEdits(page));
       const box = (await page
         .getByRole('button', { name: /^Clip 2 of/ })
         .first()

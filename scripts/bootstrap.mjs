@@ -14,6 +14,7 @@ const commands = {
   demo: 'demo/src/generate.ts',
   bench: 'bench/run.ts',
   fuzz: 'fuzz/run.ts',
+  fit: 'fit/run.ts',
   fixtures: 'e2e/fixtures/make.ts',
   screenshots: 'scripts/screenshots.ts',
   hastig: 'cli/src/main.ts',

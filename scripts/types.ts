@@ -17,6 +17,7 @@ const packages = [
   'scripts',
   'bench',
   'fuzz',
+  'fit',
   // The tests of the plain packages, which are built for none of them.
   'tsconfig.tests.json',
 ];

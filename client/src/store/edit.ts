@@ -1,5 +1,5 @@
 import { checkChangedDocument, describeErrors, type ProjectDocument, type RetimeMap } from '@hastig/contract';
-import { EditRefused, holdPins, integrityErrors, pinsWithMarkers, tooMuch, withTiming } from '@hastig/core';
+import { EditRefused, holdPins, integrityErrorsOfChange, pinsWithMarkers, tooMuch, withTiming } from '@hastig/core';
 import { difference } from './difference';
 import { edited } from './project-slice';
 import { messageSet, noticeSet, projectTried } from './session-slice';
@@ -46,7 +46,7 @@ export function commitProject(label: string, next: ProjectDocument): AppThunk<bo
 // Why the server would not take a state: then it is not shown as made. An edit that comes to this is a fault of ours.
 function refusalOf(before: ProjectDocument, after: ProjectDocument): string | undefined {
   const checked = checkChangedDocument(before, after);
-  const errors = checked.ok ? integrityErrors(after) : checked.errors;
+  const errors = checked.ok ? integrityErrorsOfChange(before, after) : checked.errors;
   if (errors.length === 0) return undefined;
   const told = describeErrors(errors.slice(0, 3));
   console.error(`An edit was not made: ${told}`);

@@ -83,10 +83,10 @@ export const derivedKinds = {
   },
   /** The onset envelope of a track of sound, for its beats and hits; `params` is the track's number, counted from 0. */
   onsets: {
-    version: 1,
+    version: 2,
     mime: 'application/octet-stream',
     mostBytes: 2 ** 20,
-    mark: { at: 0, text: 'onset1' },
+    mark: { at: 0, text: 'onset2' },
     pieces: (facts, params) => {
       const track = trackOf(facts, params);
       return track ? Math.ceil(onsetHops(track) / ONSETS_PIECE_HOPS) : 0;

@@ -18,6 +18,7 @@ function cut(envelope: OnsetEnvelope): PiecedEnvelope & { pieces: EnvelopePiece[
   const pieces = Array.from({ length: count }, (_, piece) => ({
     bands: part(envelope.bands, piece),
     levels: part(envelope.levels, piece),
+    changes: envelope.changes.slice(piece * PIECE, (piece + 1) * PIECE),
   }));
   const asked: number[] = [];
   const read = (piece: number): Promise<EnvelopePiece> => {

@@ -2,9 +2,9 @@ import { onsetBands, timesOf, type OnsetBand, type OnsetEnvelope } from './envel
 
 /**
  * Onset envelopes as they are kept, in pieces (`docs/formats.md`, “Onsets”): the mark, two zeros, how many values there are, then
- * for each band its rises and its levels: the greatest value, and all of them as parts of it in 16 bits.
+ * for each band its rises and its levels, and how much notes change: the greatest value, and all of them as parts of it in 16 bits.
  */
-const MARK = 'onset1';
+const MARK = 'onset2';
 const HEAD = 12;
 const FULL = 65_535;
 
@@ -14,10 +14,15 @@ type Bands = Readonly<Record<OnsetBand, Float32Array>>;
 export interface EnvelopePiece {
   bands: Bands;
   levels: Bands;
+  changes: Float32Array;
 }
 
-const rowsOf = ({ bands, levels }: EnvelopePiece): Float32Array[] =>
-  onsetBands.flatMap((band) => [bands[band], levels[band]]);
+const ROWS = 2 * onsetBands.length + 1;
+
+const rowsOf = ({ bands, levels, changes }: EnvelopePiece): Float32Array[] => [
+  ...onsetBands.flatMap((band) => [bands[band], levels[band]]),
+  changes,
+];
 
 /** A piece as it is kept. */
 export function envelopeBytes(piece: EnvelopePiece): Uint8Array<ArrayBuffer> {
@@ -45,13 +50,14 @@ export function readEnvelope(bytes: Uint8Array): EnvelopePiece {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
   const mark = String.fromCharCode(...bytes.subarray(0, MARK.length));
   const count = bytes.length >= HEAD ? view.getUint32(8, true) : 0;
-  if (mark !== MARK || bytes.length !== HEAD + 6 * (4 + 2 * count)) throw new RangeError('these bytes aren’t onsets');
-  const rows = Array.from({ length: 6 }, (_, row) => {
+  if (mark !== MARK || bytes.length !== HEAD + ROWS * (4 + 2 * count)) throw new RangeError('these bytes aren’t onsets');
+  const rows = Array.from({ length: ROWS }, (_, row) => {
     const at = HEAD + row * (4 + 2 * count);
     const scale = view.getFloat32(at, true) / FULL;
     return Float32Array.from({ length: count }, (_, i) => view.getUint16(at + 4 + 2 * i, true) * scale);
   });
-  const [low, lowLevel, mid, midLevel, high, highLevel] = rows as [
+  const [low, lowLevel, mid, midLevel, high, highLevel, changes] = rows as [
+    Float32Array,
     Float32Array,
     Float32Array,
     Float32Array,
@@ -59,7 +65,7 @@ export function readEnvelope(bytes: Uint8Array): EnvelopePiece {
     Float32Array,
     Float32Array,
   ];
-  return { bands: { low, mid, high }, levels: { low: lowLevel, mid: midLevel, high: highLevel } };
+  return { bands: { low, mid, high }, levels: { low: lowLevel, mid: midLevel, high: highLevel }, changes };
 }
 
 /**
@@ -69,20 +75,26 @@ export function readEnvelope(bytes: Uint8Array): EnvelopePiece {
  */
 export function joinedEnvelope(pieces: readonly EnvelopePiece[], sampleRate: number, before = 0): OnsetEnvelope {
   const count = pieces.reduce((sum, { bands }) => sum + bands.low.length, 0);
-  const joined = (of: 'bands' | 'levels', band: OnsetBand): Float32Array => {
+  const joined = (rowOf: (piece: EnvelopePiece) => Float32Array): Float32Array => {
     const all = new Float32Array(count);
     let at = 0;
     for (const piece of pieces) {
-      all.set(piece[of][band], at);
-      at += piece[of][band].length;
+      all.set(rowOf(piece), at);
+      at += rowOf(piece).length;
     }
     return all;
   };
   const all = (of: 'bands' | 'levels'): Bands => ({
-    low: joined(of, 'low'),
-    mid: joined(of, 'mid'),
-    high: joined(of, 'high'),
+    low: joined((piece) => piece[of].low),
+    mid: joined((piece) => piece[of].mid),
+    high: joined((piece) => piece[of].high),
   });
   const times = timesOf(sampleRate);
-  return { ...times, start: times.start + before / times.rate, bands: all('bands'), levels: all('levels') };
+  return {
+    ...times,
+    start: times.start + before / times.rate,
+    bands: all('bands'),
+    levels: all('levels'),
+    changes: joined(({ changes }) => changes),
+  };
 }

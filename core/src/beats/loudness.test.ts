@@ -11,7 +11,7 @@ function envelope(): OnsetEnvelope {
     rows.low[i] = (0.2 + (0.8 * i) / COUNT) * 0.9 ** (i % 260);
     rows.high[i] = 0.3 * 0.8 ** (i % 65);
   }
-  return { rate: RATE, start: 0.01, levelLag: 0.004, bands: rows, levels: rows };
+  return { rate: RATE, start: 0.01, levelLag: 0.004, bands: rows, levels: rows, changes: rows.low, changeLag: 0 };
 }
 
 /** The share at every value, from the first on: what is asked for anywhere has to be this. */

@@ -21,7 +21,11 @@ export function sharedBeats(a: readonly number[], b: readonly number[]): [a: num
   return pairs;
 }
 
-/** Whether most beats of one reading are beats of the other, and as many. */
-export function sameBeats(a: readonly number[], b: readonly number[]): boolean {
-  return Math.abs(Math.log(a.length / b.length)) <= 0.2 && sharedBeats(a, b).length > SAME * a.length;
+/**
+ * Whether most beats of one reading are beats of the other, and as many.
+ *
+ * @param share of the beats that are the same at least
+ */
+export function sameBeats(a: readonly number[], b: readonly number[], share = SAME): boolean {
+  return Math.abs(Math.log(a.length / b.length)) <= 0.2 && sharedBeats(a, b).length > share * a.length;
 }

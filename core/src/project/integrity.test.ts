@@ -1,5 +1,5 @@
 import type { Clip, Group, ProjectDocument } from '@hastig/contract';
-import { constantSpan, duplicateClips, holdsGroup, integrityErrors, newProject, tooMuch } from '..';
+import { constantSpan, duplicateClips, holdsGroup, integrityErrors, integrityErrorsOfChange, newProject, tooMuch } from '..';
 import { group, rowOf } from '../../test/projects';
 
 /** A project of groups that hold clips of others: `holds[n]` are the numbers of those that group `n` shows. */
@@ -68,4 +68,35 @@ it('refuses groups in groups that come to more clips than anybody could play', (
   }
   expect(integrityErrors(project)[0]!.reason).toContain('10000 clips');
   expect(tooMuch(project)).toContain('This would make 16384');
+});
+
+describe('what came of a project without errors', () => {
+  const before = nested([[1], [2, 2], []]);
+  const [first, ...others] = before.clips;
+
+  it('is looked at again where a clip, a row or what a clip shows is another', () => {
+    const changes: Partial<ProjectDocument>[] = [
+      { clips: others },
+      { clips: [{ ...first!, of: { kind: 'group', id: 'gone' } }, ...others] },
+      { clips: [{ ...first!, id: 'renamed' }, ...others] },
+      { groups: before.groups.slice(1) },
+      { groups: before.groups.map((one) => ({ ...one, tracks: [] })) },
+      { sequence: { ...before.sequence, tracks: [] } },
+    ];
+    for (const change of changes) {
+      const after = { ...before, ...change };
+      expect(integrityErrorsOfChange(before, after)).toEqual(integrityErrors(after));
+      expect(integrityErrors(after)).not.toEqual([]);
+    }
+  });
+
+  it('has none where only names, timings or markers are others', () => {
+    const after = {
+      ...before,
+      clips: before.clips.map((clip) => ({ ...clip, name: 'another', timing: { ...clip.timing, start: 4 } })),
+      groups: before.groups.map((one) => ({ ...one, name: 'another', tracks: one.tracks.map((row) => ({ ...row })) })),
+    };
+    expect(integrityErrorsOfChange(before, after)).toEqual([]);
+    expect(integrityErrors(after)).toEqual([]);
+  });
 });

@@ -41,13 +41,14 @@ export async function openOnsets({
         onDone(Math.max(0, Math.floor(at / hop) - start));
       }
       upTo(last);
-      const { bands, levels } = maker.envelope();
+      const { bands, levels, changes } = maker.envelope();
+      const rows = (all: Float32Array): Float32Array => all.subarray(before, before + end - start);
       const part = ({ low, mid, high }: typeof bands) => ({
-        low: low.subarray(before, before + end - start),
-        mid: mid.subarray(before, before + end - start),
-        high: high.subarray(before, before + end - start),
+        low: rows(low),
+        mid: rows(mid),
+        high: rows(high),
       });
-      return envelopeBytes({ bands: part(bands), levels: part(levels) }).buffer;
+      return envelopeBytes({ bands: part(bands), levels: part(levels), changes: rows(changes) }).buffer;
     },
     close: () => Promise.resolve(dispose()),
   };

@@ -104,7 +104,7 @@ describe('what is derived from a file', () => {
       const id = await upload(small.address, await readFile(fixture('sound-96k.mp4')));
       const media = (await request(small.address).post(`/api/uploads/${id}/media`).expect(201)).body as StoredMedia;
       const lay = (kind: 'peaks' | 'onsets', bytes: number) => {
-        const content = Buffer.alloc(bytes, kind === 'peaks' ? 'peaks1' : 'onset1');
+        const content = Buffer.alloc(bytes, kind === 'peaks' ? 'peaks1' : 'onset2');
         const name = derivedName({ kind, params: '0' });
         return request(small.address)
           .put(`/api/derived/${media.sha256}/${name}/0`)

@@ -11,7 +11,7 @@ import {
   type ProjectSummary,
   type StoredProject,
 } from '@hastig/contract';
-import { integrityErrors } from '@hastig/core';
+import { integrityErrorsOfChange } from '@hastig/core';
 import type { Knex } from 'knex';
 import { LRUCache } from 'lru-cache';
 import { HttpProblem, invalid, notFound } from '../http/problem';
@@ -284,7 +284,7 @@ function migrated(raw: unknown): ProjectDocument {
 function changed(before: ProjectDocument, patch: readonly PatchOperation[]): ProjectDocument {
   const checked = checkChangedDocument(before, patched(before, patch));
   if (!checked.ok) throw invalid(checked.errors);
-  const errors = integrityErrors(checked.value);
+  const errors = integrityErrorsOfChange(before, checked.value);
   if (errors.length > 0) throw invalid(errors.slice(0, 20));
   return checked.value;
 }

@@ -97,7 +97,7 @@ describe('recordings of hours', () => {
         values[i]! += 1 - Math.abs(i - place) / 2;
     }
     const rows = { low: values, mid: values, high: values };
-    return { rate: 100, start: 0, bands: rows, levels: rows, levelLag: 0 };
+    return { rate: 100, start: 0, bands: rows, levels: rows, levelLag: 0, changes: rows.low, changeLag: 0 };
   };
   const ours = onsets(3600, (moment) => moment);
   const theirs = onsets(3 * 3600, (moment) => 4000 + moment * RUNS);

@@ -1,0 +1,68 @@
+import { existsSync, mkdirSync } from 'node:fs';
+import { readFile, rename, writeFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import { installPackage } from '../../scripts/debian';
+import { dataFolder } from '../../scripts/paths';
+import { play, type Played } from './play';
+import { drawRecipe, type Recipe } from './recipe';
+import { stylesToFit } from './styles';
+import { readSound, writeSound } from './sound-file';
+
+const PACKAGES: readonly [program: string, ...packages: string[]][] = [
+  ['mma', 'mma'],
+  ['fluidsynth', 'fluidsynth', 'timgm6mb-soundfont', 'fluid-soundfont-gm'],
+  ['sox', 'sox'],
+  ['ffmpeg', 'ffmpeg'],
+  ['espeak-ng', 'espeak-ng'],
+];
+/** Pieces made at a time. */
+const AT_ONCE = 2;
+
+const folder = join(dataFolder, 'fit', 'beats');
+
+function install(): void {
+  for (const [program, ...packages] of PACKAGES) {
+    if (!existsSync(`/usr/bin/${program}`)) packages.forEach(installPackage);
+  }
+}
+
+/** A piece of the set: how it was made, and where its sound is. */
+export interface SetPiece extends Omit<Played, 'samples'> {
+  recipe: Recipe;
+  samples(): Promise<Float32Array>;
+}
+
+/**
+ * The set that beats are fitted to: so many pieces of each style at even places. What was made before is taken as it is.
+ *
+ * @param told of each piece that was made
+ */
+export async function beatsSet(variants: number, told: (done: number, of: number) => void): Promise<SetPiece[]> {
+  install();
+  mkdirSync(folder, { recursive: true });
+  const recipes = stylesToFit().flatMap((style) =>
+    Array.from({ length: variants }, (_, variant) => drawRecipe(style, variant)),
+  );
+  const made: SetPiece[] = [];
+  let next = 0;
+  const worker = async (): Promise<void> => {
+    for (let i = next++; i < recipes.length; i = next++) {
+      made[i] = await piece(recipes[i]!);
+      told(i + 1, recipes.length);
+    }
+  };
+  await Promise.all(Array.from({ length: AT_ONCE }, worker));
+  return made;
+}
+
+async function piece(recipe: Recipe): Promise<SetPiece> {
+  const [sound, truth] = [join(folder, `${recipe.id}.flac`), join(folder, `${recipe.id}.json`)];
+  if (!existsSync(truth)) {
+    const { samples, ...known } = await play(recipe);
+    await writeSound(sound, samples);
+    await writeFile(`${truth}.part`, JSON.stringify(known));
+    await rename(`${truth}.part`, truth);
+  }
+  const known = JSON.parse(await readFile(truth, 'utf8')) as Omit<Played, 'samples'>;
+  return { ...known, recipe, samples: () => readSound(sound) };
+}
