@@ -31,7 +31,9 @@ async function timedEdits(page: Page): Promise<string> {
       made.push(await seen(key, 'visible'));
       undone.push(await seen('ControlOrMeta+z', 'hidden'));
     }
-    told.push(`${label} ${made.join(' ')}, undone ${undone.join(' ')} ms (longest task ${(await longest()).toFixed(0)})`);
+    told.push(
+      `${label} ${made.join(' ')}, undone ${undone.join(' ')} ms (longest task ${(await longest()).toFixed(0)})`,
+    );
   }
   return told.join('; ');
 }

@@ -9,6 +9,7 @@ import type { RetimeMap, SoundFocus } from '@hastig/contract';
 import FFT from 'fft.js';
 import { WaveFile } from '../cli/src/wave-file';
 import { line } from './line';
+import { benchStrokes } from './strokes';
 import { centsBetween, toneIn } from '../core/src/sound/test-supply';
 
 const RATE = 48_000;
@@ -164,4 +165,5 @@ export async function benchSound(): Promise<void> {
     const [theirs, theirKnocks] = [await reference(chord, speed), await reference(knocks, speed)];
     if (theirs && theirKnocks) line(`rubberband at ×${speed}`, row(theirs, [theirKnocks]));
   }
+  await benchStrokes();
 }

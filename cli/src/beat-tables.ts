@@ -6,19 +6,21 @@ const six = (value: number): string => value.toFixed(6);
 /**
  * The beats of a piece of music as lines of CSV: seconds, whether it is the first of a bar (1 or 0), how strong the hit on it is.
  *
+ * @param asPlayed whether beats lie where they were heard, also where one tempo explains all of them
  * @throws CommandFailed where there is no steady beat
  */
-export function beatLines({ readings }: Pick<BeatAnalysis, 'readings'>): string[] {
+export function beatLines({ readings }: Pick<BeatAnalysis, 'readings'>, asPlayed = false): string[] {
   const [best] = readings;
   if (!best?.steady) {
     throw new CommandFailed('no steady beat found: tap it in the application, or make an even grid');
   }
-  const [bars] = best.bars;
+  const counted = (asPlayed ? undefined : best.even) ?? best;
+  const [bars] = counted.bars;
   return [
     'seconds,downbeat,strength',
-    ...best.beats.map((beat, index) => {
+    ...counted.beats.map((beat, index) => {
       const first = bars && (index - bars.first) % bars.beats === 0;
-      return `${six(beat)},${first ? 1 : 0},${six(best.strengths[index]!)}`;
+      return `${six(beat)},${first ? 1 : 0},${six(counted.strengths[index]!)}`;
     }),
   ];
 }

@@ -127,9 +127,10 @@ program
   .command('beats')
   .description('find the beats of music and print them as CSV: seconds, downbeat, strength')
   .argument('<file>', 'a file with sound')
-  .action(async (path: string) => {
+  .option('--as-played', 'leave beats where they are heard, also where one tempo explains all of them')
+  .action(async (path: string, { asPlayed }: { asPlayed?: boolean }) => {
     const { fileBeats } = await import('./listen');
-    console.log(beatLines(await fileBeats(path)).join('\n'));
+    console.log(beatLines(await fileBeats(path), asPlayed).join('\n'));
   });
 
 program

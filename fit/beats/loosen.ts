@@ -55,6 +55,9 @@ export function loosen(midi: Uint8Array, recipe: Recipe): { midi: Uint8Array; be
     return [...row, { deltaTime: 0, meta: true, type: 'endOfTrack' } satisfies MidiEvent];
   });
   const all = [[...tempi, { deltaTime: 0, meta: true, type: 'endOfTrack' } satisfies MidiEvent], ...loosened];
-  const bytes = writeMidi({ header: { ...header, format: 1, numTracks: all.length, ticksPerBeat: perBeat }, tracks: all });
+  const bytes = writeMidi({
+    header: { ...header, format: 1, numTracks: all.length, ticksPerBeat: perBeat },
+    tracks: all,
+  });
   return { midi: Uint8Array.from(bytes), beats };
 }

@@ -1,3 +1,4 @@
+import { shares, type Network } from '@hastig/core/fit';
 import seedrandom from 'seedrandom';
 
 /** Readings of a piece as the judge sees them, and how good each is. */
@@ -10,47 +11,24 @@ export interface Lesson {
   weight: number;
 }
 
-/** Two layers of weights: hidden units that are the tangent of sums, and their sum. */
-export interface Network {
-  /** For each hidden unit its weight of each input. */
-  hidden: number[][];
-  bias: number[];
-  out: number[];
-}
-
 interface Training {
   hidden: number;
   epochs: number;
   rate: number;
   decay: number;
+  /** The share of the inputs that is left out of each lesson, so that none is relied on alone. */
+  leaveOut: number;
   seed: string;
-}
-
-/** A row's score. */
-export function scoreOf({ hidden, bias, out }: Network, row: ArrayLike<number>): number {
-  let score = 0;
-  for (let unit = 0; unit < out.length; unit++) {
-    const weights = hidden[unit]!;
-    let sum = bias[unit]!;
-    for (let i = 0; i < weights.length; i++) sum += weights[i]! * row[i]!;
-    score += out[unit]! * Math.tanh(sum);
-  }
-  return score;
-}
-
-/** Scores as shares of 1 (softmax). */
-export function shares(scores: readonly number[]): number[] {
-  const most = Math.max(...scores);
-  const raised = scores.map((score) => Math.exp(score - most));
-  const sum = raised.reduce((total, one) => total + one, 0);
-  return raised.map((one) => one / sum);
 }
 
 /**
  * Fits a network so that the worth of what is chosen is as great as can be expected where each reading is chosen by its share:
  * stochastic gradient ascent, Adam (D. Kingma and J. Ba, ICLR 2015), weights drawn towards 0.
  */
-export function fitNetwork(lessons: readonly Lesson[], { hidden: units, epochs, rate, decay, seed }: Training): Network {
+export function fitNetwork(
+  lessons: readonly Lesson[],
+  { hidden: units, epochs, rate, decay, leaveOut, seed }: Training,
+): Network {
   const random = seedrandom(seed);
   const inputs = lessons[0]!.rows[0]!.length;
   const normal = (): number => Math.sqrt(-2 * Math.log(1 - random())) * Math.cos(2 * Math.PI * random());
@@ -71,7 +49,12 @@ export function fitNetwork(lessons: readonly Lesson[], { hidden: units, epochs, 
     const speed = rate * 0.5 * (1 + Math.cos((Math.PI * epoch) / epochs)) + rate * 0.01;
     for (let at = 0; at < order.length; at += BATCH) {
       gradient.fill(0);
-      for (const index of order.slice(at, at + BATCH)) addGradient(lessons[index]!, weights, units, inputs, gradient);
+      for (const index of order.slice(at, at + BATCH)) {
+        const kept = Float64Array.from({ length: inputs / 3 }, () => (random() < leaveOut ? 0 : 1 / (1 - leaveOut)));
+        const { rows, ...rest } = lessons[index]!;
+        const masked = rows.map((row) => row.map((value, i) => value * kept[i % kept.length]!));
+        addGradient({ ...rest, rows: masked }, weights, units, inputs, gradient);
+      }
       step++;
       for (let i = 0; i < size; i++) {
         const slope = gradient[i]! / BATCH;
@@ -84,7 +67,9 @@ export function fitNetwork(lessons: readonly Lesson[], { hidden: units, epochs, 
     }
   }
   return {
-    hidden: Array.from({ length: units }, (_, unit) => Array.from(weights.subarray(unit * inputs, (unit + 1) * inputs))),
+    hidden: Array.from({ length: units }, (_, unit) =>
+      Array.from(weights.subarray(unit * inputs, (unit + 1) * inputs)),
+    ),
     bias: Array.from(weights.subarray(units * inputs, units * inputs + units)),
     out: Array.from(weights.subarray(units * inputs + units)),
   };
@@ -93,7 +78,13 @@ export function fitNetwork(lessons: readonly Lesson[], { hidden: units, epochs, 
 /** How sharply worth turns into what should be chosen. */
 const SHARP = 0.05;
 
-function addGradient(lesson: Lesson, weights: Float64Array, units: number, inputs: number, gradient: Float64Array): void {
+function addGradient(
+  lesson: Lesson,
+  weights: Float64Array,
+  units: number,
+  inputs: number,
+  gradient: Float64Array,
+): void {
   const { rows, worth, weight } = lesson;
   const biasAt = units * inputs;
   const outAt = biasAt + units;

@@ -45,7 +45,11 @@ const effective = (samples: Float32Array): number =>
 /** What was played, through what it went through. */
 async function through(samples: Float32Array, recipe: Recipe, folder: string): Promise<Float32Array> {
   const random = seedrandom(`through ${recipe.id}`);
-  const [from, to, mp3] = ['from.wav', 'to.wav', 'to.mp3'].map((name) => join(folder, name)) as [string, string, string];
+  const [from, to, mp3] = ['from.wav', 'to.wav', 'to.mp3'].map((name) => join(folder, name)) as [
+    string,
+    string,
+    string,
+  ];
   switch (recipe.through) {
     case 'nothing':
       return samples;
@@ -93,7 +97,9 @@ export async function play(recipe: Recipe): Promise<Played> {
     const samples = await through(whole.slice(from, from + recipe.seconds * RATE), recipe, folder);
     const top = samples.reduce((most, value) => Math.max(most, Math.abs(value)), 1e-6);
     const end = recipe.seconds - 0.05;
-    const heard = loose.beats.map((at, beat) => ({ at: at - recipe.cut, beat })).filter(({ at }) => at >= 0 && at < end);
+    const heard = loose.beats
+      .map((at, beat) => ({ at: at - recipe.cut, beat }))
+      .filter(({ at }) => at >= 0 && at < end);
     const { meter } = recipe.style;
     return {
       samples: samples.map((value) => (0.9 * value) / top),

@@ -18,9 +18,10 @@ const PACKAGES: readonly [program: string, ...packages: string[]][] = [
 /** Pieces made at a time. */
 const AT_ONCE = 2;
 
-const folder = join(dataFolder, 'fit', 'beats');
+export const setFolder = join(dataFolder, 'fit', 'beats');
 
-function install(): void {
+/** Installs what pieces are made by. */
+export function installSet(): void {
   for (const [program, ...packages] of PACKAGES) {
     if (!existsSync(`/usr/bin/${program}`)) packages.forEach(installPackage);
   }
@@ -38,8 +39,8 @@ export interface SetPiece extends Omit<Played, 'samples'> {
  * @param told of each piece that was made
  */
 export async function beatsSet(variants: number, told: (done: number, of: number) => void): Promise<SetPiece[]> {
-  install();
-  mkdirSync(folder, { recursive: true });
+  installSet();
+  mkdirSync(setFolder, { recursive: true });
   const recipes = stylesToFit().flatMap((style) =>
     Array.from({ length: variants }, (_, variant) => drawRecipe(style, variant)),
   );
@@ -56,7 +57,7 @@ export async function beatsSet(variants: number, told: (done: number, of: number
 }
 
 async function piece(recipe: Recipe): Promise<SetPiece> {
-  const [sound, truth] = [join(folder, `${recipe.id}.flac`), join(folder, `${recipe.id}.json`)];
+  const [sound, truth] = [join(setFolder, `${recipe.id}.flac`), join(setFolder, `${recipe.id}.json`)];
   if (!existsSync(truth)) {
     const { samples, ...known } = await play(recipe);
     await writeSound(sound, samples);

@@ -1,5 +1,5 @@
 import type { MarkerKind } from '@hastig/contract';
-import { spacingOf, trimDecimals } from '@hastig/core';
+import { spacingOf, trimDecimals, type CountedBeats } from '@hastig/core';
 
 const plural = (count: number, word: string): string => `${count} ${word}${count === 1 ? '' : 's'}`;
 
@@ -13,6 +13,13 @@ export function spacingWords(seconds: readonly number[]): string {
 
 /** A tempo in beats per minute, as it is read. */
 export const tempoWords = (tempo: number): string => `${trimDecimals(tempo, 1)} bpm`;
+
+/** A tempo as it was found, or tempi that follow one another: “125 bpm, even”, “100, 132 bpm, even”. */
+export const foundTempoWords = ({ tempo, even }: Pick<CountedBeats, 'tempo' | 'even'>): string =>
+  even ? `${even.tempi.map((one) => trimDecimals(one, 2)).join(', ')} bpm, even` : tempoWords(tempo);
+
+/** How likely something is, as a percentage; nothing where that is next to none. */
+export const likelyWords = (share: number): string => (share >= 0.005 ? `${Math.round(100 * share)}%` : '');
 
 /** What a set of markers is called. */
 export const setName = (set: string | null): string =>

@@ -1,3 +1,4 @@
+import type { Track } from '@hastig/contract';
 import { clipAt, findContainer, placeOf, SEQUENCE } from '@hastig/core';
 import { Slot } from 'expo-router';
 import { useMemo, useRef, useState, type CSSProperties, type ReactNode } from 'react';
@@ -25,8 +26,16 @@ function currentClip({ project: { document }, session }: RootState): string | un
   const container = findContainer(document, target.container);
   const chosen = selectedClips.find((id) => placeOf(document, id)?.containerId === target.container);
   if (chosen || !container) return chosen;
-  const seen = container.tracks.toReversed().map((track) => clipAt(document, track, playhead));
-  const first = container.tracks.flatMap(({ items }) => items).find((item) => 'clip' in item);
+  // What is seen comes before what is only heard: who opens Pace with nothing chosen means the picture, not its music.
+  const isSound = ({ kind }: Track): number => Number(kind === 'sound');
+  const seen = container.tracks
+    .toReversed()
+    .sort((a, b) => isSound(a) - isSound(b))
+    .map((track) => clipAt(document, track, playhead));
+  const first = container.tracks
+    .toSorted((a, b) => isSound(a) - isSound(b))
+    .flatMap(({ items }) => items)
+    .find((item) => 'clip' in item);
   return seen.find((item) => item?.clip)?.clip?.id ?? (first && 'clip' in first ? first.clip : undefined);
 }
 

@@ -24,8 +24,8 @@ export function agentBeats(envelope: OnsetEnvelope): number[][] {
   if (onsets.length < 4) return [];
   const events = onsets.map(({ time }) => time);
   const scores = onsets.map(({ strength }) => strength);
-  const clusters = TempoInduction.mergeClusters(TempoInduction.processRhythmicEvents(events));
-  const periods = TempoInduction.createTempoList({ ...clusters, ...TempoInduction.calculateScore(clusters) });
+  const periods = periodsOf(events);
+  if (periods.length === 0) return [];
   // They are begun in the first seconds of what sounds.
   const agents = BeatTracking.trackBeat(events, scores, periods, { initPeriod: events[0]! + 5 });
   const found: { period: number; beats: number[] }[] = [];
@@ -37,4 +37,15 @@ export function agentBeats(envelope: OnsetEnvelope): number[][] {
     found.push({ period: agent.beatInterval, beats });
   }
   return found.map(({ beats }) => beats);
+}
+
+/** Seconds of the beats that times between onsets speak for. */
+function periodsOf(events: number[]): number[] {
+  try {
+    const clusters = TempoInduction.mergeClusters(TempoInduction.processRhythmicEvents(events));
+    return TempoInduction.createTempoList({ ...clusters, ...TempoInduction.calculateScore(clusters) });
+  } catch {
+    // The package throws where no two onsets lie within two and a half seconds: an organ, a string that swells.
+    return [];
+  }
 }

@@ -1,6 +1,7 @@
-import { analyseStretch, type BeatAnalysis } from './analysis';
+import { analyseStretch, type BeatAnalysis, type CountedBeats } from './analysis';
 import type { OnsetEnvelope } from './envelope';
 import { joinedEnvelope, type EnvelopePiece } from './envelope-file';
+import { evenBeats } from './even';
 import { joinOnsets, joinStretches, type Heard } from './join-stretches';
 import { findOnsets, type Onset, type OnsetChoice } from './onsets';
 
@@ -66,11 +67,38 @@ export async function analyseBeats(
   onProgress: (share: number) => void = () => undefined,
   amounts = AMOUNTS,
 ): Promise<BeatAnalysis> {
-  return joinStretches(
+  const { readings, onsets } = joinStretches(
     await inStretches(envelope, amounts, (stretch, share) =>
       analyseStretch(stretch, (within) => onProgress(share(within))),
     ),
   );
+  return { readings: readings.map((reading) => withEven(reading, onsets)), onsets };
+}
+
+function withEven(reading: CountedBeats, onsets: BeatAnalysis['onsets']): CountedBeats {
+  const even = reading.steady ? evenBeats(reading.beats, onsets) : undefined;
+  if (!even) return reading;
+  // The first of them may not be the first that was found; which begin bars is told by when they are.
+  const bars = reading.bars.map((bar) => {
+    const first = nearestTo(even.beats, reading.beats[Math.min(bar.first, reading.beats.length - 1)]!);
+    return { ...bar, first: first % bar.beats };
+  });
+  return { ...reading, even: { ...even, bars, strengths: nearestOf(reading, even.beats) } };
+}
+
+const nearestTo = (beats: readonly number[], moment: number): number =>
+  beats.reduce((best, beat, i) => (Math.abs(beat - moment) < Math.abs(beats[best]! - moment) ? i : best), 0);
+
+/** How strong the hits on beats are that lie beside others: each as strong as the nearest of those. */
+function nearestOf(
+  { beats, strengths }: Pick<CountedBeats, 'beats' | 'strengths'>,
+  moments: readonly number[],
+): number[] {
+  let near = 0;
+  return moments.map((moment) => {
+    while (near + 1 < beats.length && Math.abs(beats[near + 1]! - moment) <= Math.abs(beats[near]! - moment)) near++;
+    return strengths[near] ?? 0;
+  });
 }
 
 /** The onsets of sound of any length, see `findOnsets`; how strong each is, is told beside the strongest within ten minutes. */

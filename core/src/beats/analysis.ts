@@ -1,16 +1,17 @@
 import { findBars, type Bars } from './bars';
 import { onsetBands, type OnsetBand, type OnsetEnvelope } from './envelope';
-import { findBeats, isSteady, type BeatReading } from './find-beats';
+import { findBeats, type BeatReading } from './find-beats';
 import { hitStrengths } from './hit-strength';
+import type { EvenBeats } from './even';
 import { findOnsets, type Onset } from './onsets';
 
 /** A way to count a piece of music, with the ways its beats make bars, likeliest first. */
 export interface CountedBeats extends BeatReading {
   bars: Bars[];
-  /** Whether it has a beat that is to be trusted. */
-  steady: boolean;
   /** How strong the hit on each beat is, 0 to 1. */
   strengths: number[];
+  /** The same beats as a machine plays them, where all are explained by one tempo or a few; told of the whole piece only. */
+  even?: EvenBeats & Pick<CountedBeats, 'strengths' | 'bars'>;
 }
 
 /** What is heard in a piece of music: beats, the likeliest way to count them first, and hits in all bands and in each. */
@@ -19,8 +20,6 @@ export interface BeatAnalysis {
   onsets: Record<OnsetBand | 'all', Onset[]>;
 }
 
-/** Ways to count a piece of music that are offered at most. */
-const MOST_READINGS = 5;
 /** As sensitive as hits are found; fewer are chosen among them. */
 const SENSITIVE = 0.85;
 
@@ -32,14 +31,11 @@ export const hitLists = ['all', ...onsetBands] as const;
  * @param onProgress told what share of the search is done
  */
 export function analyseStretch(envelope: OnsetEnvelope, onProgress?: (share: number) => void): BeatAnalysis {
-  const readings = findBeats(envelope, onProgress)
-    .slice(0, MOST_READINGS)
-    .map((reading) => ({
-      ...reading,
-      bars: findBars(envelope, reading.beats),
-      steady: isSteady(reading),
-      strengths: hitStrengths(envelope, reading.beats),
-    }));
+  const readings = findBeats(envelope, onProgress).map((reading) => ({
+    ...reading,
+    bars: findBars(envelope, reading.beats),
+    strengths: hitStrengths(envelope, reading.beats),
+  }));
   const all = hitLists.map((list): [OnsetBand | 'all', Onset[]] => [
     list,
     findOnsets(envelope, { ...(list !== 'all' && { band: list }), sensitivity: SENSITIVE }),

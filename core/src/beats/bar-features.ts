@@ -1,6 +1,6 @@
 import { onsetBands, type OnsetEnvelope } from './envelope';
 import { mean } from './mean';
-import { beatShapes, likeness } from './regularity';
+import { beatShapes, likeness } from './beat-shapes';
 
 // Looked up once: the loops below run for every value of an envelope.
 const { log2, max, min, round, sqrt } = Math;
@@ -42,9 +42,7 @@ function heardOn(envelope: OnsetEnvelope, beats: readonly number[]): number[][] 
     mean(values.subarray(max(0, round(from)), max(0, round(from + NOTE_LASTS * rate))));
   return [
     ...onsetBands.map((band) => beats.map((beat) => most(bands[band], (beat - start) * rate))),
-    ...onsetBands.map((band) =>
-      beats.map((beat) => loud(levels[band], (beat - start - levelLag + NOTE_FROM) * rate)),
-    ),
+    ...onsetBands.map((band) => beats.map((beat) => loud(levels[band], (beat - start - levelLag + NOTE_FROM) * rate))),
     beats.map((beat) => most(changes, (beat - start - changeLag) * rate)),
   ].map(standard);
 }

@@ -41,7 +41,10 @@ function agreementOf(way: Found, all: readonly Found[]): number[] {
  *
  * @param onProgress told what share of the work is done, now and then
  */
-export function candidatesOf(envelope: OnsetEnvelope, onProgress: (share: number) => void = () => undefined): Candidate[] {
+export function candidatesOf(
+  envelope: OnsetEnvelope,
+  onProgress: (share: number) => void = () => undefined,
+): Candidate[] {
   const heard = prepare(envelope);
   const ways = waysToCount(envelope, (share) => onProgress(0.8 * share)).map((way): Found => ({
     ...way,

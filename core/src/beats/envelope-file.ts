@@ -50,7 +50,8 @@ export function readEnvelope(bytes: Uint8Array): EnvelopePiece {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
   const mark = String.fromCharCode(...bytes.subarray(0, MARK.length));
   const count = bytes.length >= HEAD ? view.getUint32(8, true) : 0;
-  if (mark !== MARK || bytes.length !== HEAD + ROWS * (4 + 2 * count)) throw new RangeError('these bytes aren’t onsets');
+  if (mark !== MARK || bytes.length !== HEAD + ROWS * (4 + 2 * count))
+    throw new RangeError('these bytes aren’t onsets');
   const rows = Array.from({ length: ROWS }, (_, row) => {
     const at = HEAD + row * (4 + 2 * count);
     const scale = view.getFloat32(at, true) / FULL;

@@ -57,10 +57,7 @@ function leastSquares(points: readonly { n: number; time: number; weight: number
   const middle = points.reduce((sum, { n, weight }) => sum + weight * n, 0) / all;
   const time = points.reduce((sum, one) => sum + one.weight * one.time, 0) / all;
   const [across, along] = points.reduce(
-    ([a, b], one) => [
-      a + one.weight * (one.n - middle) ** 2,
-      b + one.weight * (one.n - middle) * (one.time - time),
-    ],
+    ([a, b], one) => [a + one.weight * (one.n - middle) ** 2, b + one.weight * (one.n - middle) * (one.time - time)],
     [0, 0],
   );
   const period = along / across;
@@ -151,7 +148,8 @@ export function evenBeats(beats: readonly number[], onsets: Hits): EvenBeats | u
       // A few beats that are left over at the end follow the last tempo.
       const period = 60 / (even.tempi.at(-1) ?? NaN);
       if (!(rest.length < LEAST)) return undefined;
-      for (let at = (even.beats.at(-1) ?? NaN) + period; at <= rest.at(-1)! + period / 2; at += period) even.beats.push(at);
+      for (let at = (even.beats.at(-1) ?? NaN) + period; at <= rest.at(-1)! + period / 2; at += period)
+        even.beats.push(at);
       break;
     }
     const { line, count } = found;

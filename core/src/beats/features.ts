@@ -1,7 +1,7 @@
 import { onsetBands, type OnsetEnvelope } from './envelope';
 import { mean, median } from './mean';
-import { findOnsets, usualPeak } from './onsets';
-import { beatShapes, likeness } from './regularity';
+import { combined, findOnsets, usualPeak } from './onsets';
+import { beatShapes, likeness } from './beat-shapes';
 
 // Looked up once: the loops below run for every value of an envelope.
 const { abs, exp, log, log2, max, min, round, sqrt } = Math;
@@ -25,9 +25,11 @@ export interface Heard {
   envelope: OnsetEnvelope;
   /** For each band how strong the strongest hit within 30 ms is, 0 to 1.5 times what is usual; then how much notes change, likewise. */
   near: Float32Array[];
+  /** All bands together. */
+  combined: Float32Array;
   /** For each band running sums of its levels. */
   levels: Float64Array[];
-  /** Running sums of what changes. */
+  /** Hits, in order. */
   onsets: { time: number; strength: number }[];
 }
 
@@ -58,6 +60,7 @@ export function prepare(envelope: OnsetEnvelope): Heard {
   return {
     envelope,
     near: [...onsetBands.map((band) => nearby(envelope.bands[band], reach)), nearby(envelope.changes, reach)],
+    combined: combined(envelope),
     levels: onsetBands.map((band) => sumsOf(envelope.levels[band])),
     onsets: findOnsets(envelope),
   };
@@ -69,9 +72,14 @@ function strengthAt({ envelope, near }: Heard, row: number, time: number): numbe
   return near[row]![round((time - envelope.start - lag) * envelope.rate)] ?? 0;
 }
 
-/** The mean strength of hits at moments, over all rows. */
-export function strengthOn(heard: Heard, beats: readonly number[]): number {
-  return mean(heard.near.map((_, row) => mean(beats.map((beat) => strengthAt(heard, row, beat)))));
+/** The mean strength of hits just on moments, to the value: what lies 10 ms beside them says how exactly they are placed. */
+export function strengthOn({ envelope, combined: values }: Heard, beats: readonly number[]): number {
+  return mean(
+    beats.map((beat) => {
+      const at = round((beat - envelope.start) * envelope.rate);
+      return max(values[at - 1] ?? 0, values[at] ?? 0, values[at + 1] ?? 0);
+    }),
+  );
 }
 
 /** By how much a band is louder just after beats than just before, as the logarithm. */
@@ -126,6 +134,14 @@ export function featuresOf(heard: Heard, beats: readonly number[]): number[] {
       const means = Array.from({ length: n }, (_, first) => mean(on.filter((_, i) => i % n === first)));
       return max(...means) - min(...means);
     });
+  // What lies on the first, second … of so many beats, the first being the one with the most bass: a kick and a snare in turn.
+  const inTurn = (n: number): number[] => {
+    const places = Array.from({ length: n }, (_, place) =>
+      rows.map((row) => mean(strengths[0]![row]!.filter((_, i) => i % n === place))),
+    );
+    const first = places.reduce((best, place, i) => (place[0]! > places[best]![0]! ? i : best), 0);
+    return places.flatMap((_, i) => places[(first + i) % n]!);
+  };
   const shapes = beatShapes(envelope, beats);
   const again = LAGS.map((lag) =>
     shapes.length >= lag + 4 ? mean(shapes.slice(lag).map((shape, i) => likeness(shape, shapes[i]!))) : 0,
@@ -141,6 +157,8 @@ export function featuresOf(heard: Heard, beats: readonly number[]): number[] {
     ...every(2),
     ...every(3),
     ...every(4),
+    ...inTurn(2),
+    ...inTurn(4),
     ...again,
     10 * uneven,
     5 * wide,
@@ -150,4 +168,3 @@ export function featuresOf(heard: Heard, beats: readonly number[]): number[] {
     mean(strengths[0]!.slice(0, 3).reduce<number[]>((sum, row) => row.map((value, i) => max(sum[i] ?? 0, value)), [])),
   ];
 }
-

@@ -1,12 +1,10 @@
-import { agentBeats } from './agents';
+import { candidatesOf } from './candidates';
 import type { OnsetEnvelope } from './envelope';
-import { judgeBeats } from './judge';
-import { halfBeatLater } from './marks';
-import { combined } from './onsets';
-import { regularityOf, STEADY } from './regularity';
+import { doubled, everyNth, halfBeatLater } from './marks';
+import { beatsJudge } from './beats-judge';
+import { beatGate } from './beat-gate';
+import { gateScore, likelihoods } from './network';
 import { sameBeats, tempoOfBeats } from './same-beats';
-import { FASTEST, SLOWEST, tempoOver, type TempoPoint } from './tempo';
-import { trackBeats } from './track';
 
 /** One way to count a piece of music. */
 export interface BeatReading {
@@ -14,33 +12,32 @@ export interface BeatReading {
   beats: number[];
   /** Beats per minute, of most of it. */
   tempo: number;
-  /** How well it fits beside the others. */
+  /** How likely it is the right one beside the others, 0 to 1. */
   score: number;
-  /** How alike the sound is from beat to beat, see `regularityOf`. */
-  regularity: number;
+  /** Whether there is a beat at all that is to be trusted. */
+  steady: boolean;
 }
 
-/** Tempi that are mistaken for one another: twice and half, three against two, three and a third. */
-const RATIOS = [1, 2, 1 / 2, 3 / 2, 2 / 3, 3, 1 / 3];
-/** Shares of the work that are done once tempi are known, and once they are followed. */
-const LISTENED = 0.3;
-const FOLLOWED = 0.6;
+/** What speaks for a beat at least where there is one: between the most of talk, noise and hits at random, and the least of music. */
+const LEAST = -1.7;
 
-/** The tempo of beats from one to the next, as the tracker takes it. */
-function tempoOf(beats: readonly number[]): TempoPoint[] {
-  return beats.slice(1).map((beat, i) => {
-    const near = beats.slice(Math.max(0, i - 3), i + 5);
-    return { time: beat, period: (near.at(-1)! - near[0]!) / (near.length - 1) };
-  });
-}
+/** Ways to count a piece of music that are offered at most. */
+const MOST_READINGS = 6;
 
-const scaled = (tempo: readonly TempoPoint[], ratio: number): TempoPoint[] =>
-  tempo.map(({ time, period }) => ({ time, period: period * ratio }));
+/** Of two that have so many beats in common the one that lies more exactly on hits is told. */
+const ALIKE = 0.93;
+
+/** Half, twice as many, and half a beat later: what is asked for where the level or the phase is not the one that is meant. */
+const besides = (beats: readonly number[]): number[][] => [
+  everyNth(beats, 2, 0),
+  everyNth(beats, 2, 1),
+  doubled(beats),
+  halfBeatLater(beats),
+];
 
 /**
- * The ways to count a piece of music, the likeliest first. Tempi come from the tempo over time and from agents that compete for the
- * onsets, at all ratios that are mistaken for one another; each is followed through the whole piece, also half a beat later, and
- * all are judged by one score: which hits lie on a beat and which between says more about the level than the tempo alone.
+ * The ways to count a piece of music, the likeliest first, those that say the same once. Half, double and off-beat of the first are
+ * always among them; a judge that was fitted to music of many styles says how likely each is (`beats-judge.ts`).
  *
  * @param onProgress told what share of the work is done, now and then
  */
@@ -48,34 +45,41 @@ export function findBeats(
   envelope: OnsetEnvelope,
   onProgress: (share: number) => void = () => undefined,
 ): BeatReading[] {
-  const values = combined(envelope);
-  const heard = tempoOver(envelope);
-  const agents = agentBeats(envelope).filter((beats) => beats.length > 4);
-  const tempi = [
-    ...RATIOS.map((ratio) => scaled(heard, ratio)),
-    ...agents.flatMap((beats) => [1, 2, 1 / 2].map((ratio) => scaled(tempoOf(beats), ratio))),
-  ].filter((tempo) => tempo.every(({ period }) => period >= FASTEST && period <= SLOWEST));
-  const followed = tempi.map((tempo, index) => {
-    onProgress(LISTENED + (FOLLOWED - LISTENED) * (index / tempi.length));
-    return trackBeats(values, envelope.rate, envelope.start, tempo);
-  });
-  const found: BeatReading[] = [];
-  const ways = [...followed, ...agents].filter((one) => one.length > 4);
-  const judged = [...ways, ...ways.map(halfBeatLater)];
-  for (const [index, beats] of judged.entries()) {
-    onProgress(FOLLOWED + (1 - FOLLOWED) * (index / judged.length));
-    const regularity = regularityOf(envelope, beats);
-    const score = judgeBeats(envelope, beats, regularity);
-    const twin = found.findIndex((other) => sameBeats(beats, other.beats));
-    if (twin >= 0 && found[twin]!.score >= score) continue;
-    const reading = { beats, score, tempo: tempoOfBeats(beats), regularity };
-    if (twin >= 0) found[twin] = reading;
-    else found.push(reading);
+  const candidates = candidatesOf(envelope, (share) => onProgress(0.9 * share));
+  const likely = likelihoods(
+    beatsJudge,
+    candidates.map(({ features }) => features),
+  );
+  const found: { beats: number[]; score: number; place: number }[] = [];
+  const order = candidates.map((_, i) => i).sort((a, b) => likely[b]! - likely[a]!);
+  for (const i of order) {
+    const { beats } = candidates[i]!;
+    const twin = found.find((other) => sameBeats(beats, other.beats));
+    // Two that say the same are one, and as likely as both.
+    if (!twin) found.push({ beats, score: likely[i]!, place: i });
+    else {
+      twin.score += likely[i]!;
+      // Candidates that lie more exactly on hits come first.
+      if (i < twin.place && sameBeats(beats, twin.beats, ALIKE)) Object.assign(twin, { beats, place: i });
+    }
   }
-  return found.sort((a, b) => b.score - a.score);
-}
-
-/** Whether music counted so has a beat at all that is to be trusted. */
-export function isSteady({ regularity, score }: BeatReading): boolean {
-  return score > 0 && regularity >= STEADY;
+  found.sort((a, b) => b.score - a.score);
+  const [first] = found;
+  if (!first) return [];
+  const chosen = order[0]!;
+  const steady = gateScore(beatGate, beatsJudge, candidates[chosen]!.features, likely[chosen]!) >= LEAST;
+  const offered = [first];
+  for (const beats of besides(first.beats)) {
+    if (beats.length <= 4 || offered.some((other) => sameBeats(beats, other.beats))) continue;
+    offered.push(found.find((other) => sameBeats(beats, other.beats)) ?? { beats, score: 0, place: Infinity });
+  }
+  for (const one of found) if (offered.length < MOST_READINGS && !offered.includes(one)) offered.push(one);
+  return offered
+    .sort((a, b) => b.score - a.score)
+    .map(({ beats, score }) => ({
+      beats,
+      score,
+      tempo: tempoOfBeats(beats),
+      steady,
+    }));
 }

@@ -115,15 +115,12 @@ function barsOf(parts: readonly Part[]): Bars[] {
 
 function joinedReading(parts: readonly Part[]): CountedBeats {
   const all = parts.reduce((sum, { first, end }) => sum + end - first, 0);
-  const average = (of: 'score' | 'regularity'): number =>
-    parts.reduce((sum, { reading, first, end }) => sum + reading[of] * (end - first), 0) / all;
   const beats = parts.flatMap(({ reading, first, end }) => reading.beats.slice(first, end));
   return {
     beats,
     strengths: parts.flatMap(({ reading, first, end }) => reading.strengths.slice(first, end)),
     tempo: tempoOfBeats(beats),
-    score: average('score'),
-    regularity: average('regularity'),
+    score: parts.reduce((sum, { reading, first, end }) => sum + reading.score * (end - first), 0) / all,
     steady: true,
     bars: barsOf(parts),
   };

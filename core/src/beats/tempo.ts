@@ -1,5 +1,3 @@
-import { onsetBands, type OnsetEnvelope } from './envelope';
-
 // Looked up once: the loops below run for every value of an envelope.
 const { abs, ceil, exp, floor, log, log2, max, min, round, sqrt } = Math;
 
@@ -129,9 +127,11 @@ function salience(bands: readonly Float32Array[], stretches: readonly Stretch[])
 /**
  * The tempo over time: at each look the period that fits best there and goes on from the one before (the path of the greatest
  * sum, Viterbi).
- * */
-export function tempoOver({ bands, rate, start }: OnsetEnvelope): TempoPoint[] {
-  const slow = onsetBands.map((band) => smoothed(smoothed(resampled(bands[band], rate, RATE))));
+ *
+ * @param rows values that say how suddenly something begins, one row a band; `rate` of them a second, the first of second `start`
+ */
+export function tempoOver(rows: readonly Float32Array[], rate: number, start: number): TempoPoint[] {
+  const slow = rows.map((values) => smoothed(smoothed(resampled(values, rate, RATE))));
   const looks = max(1, ceil(slow[0]!.length / RATE / STEP));
   const cost = Float32Array.from(periods, (_, apart) => min(MOST_CHANGE, CHANGE * apart * log2(RATIO)));
   const stretches = Array.from({ length: looks }, (_, look): Stretch => {

@@ -126,6 +126,49 @@ export const songs: readonly Song[] = [
   song('step, 100 to 132', (time) => (time < 15 ? 100 : 132), rock),
 ];
 
+// Hats louder than all else, between the beats.
+const offBeat: Part = (beat, at, length) => [
+  ...(beat % 2 === 0 ? [{ at, hit: kick }] : [{ at, hit: snare }]),
+  { at, hit: note([65, 65, 98, 98][beat % 4]!, 0.3) },
+  { at: at + length / 2, hit: (time) => 2.5 * hat(time) },
+];
+// Chords and bass, nothing struck: a chord a bar, broken in halves.
+const chords: Part = (beat, at, length) => {
+  const root = [131, 110, 87, 98][Math.floor(beat / 4) % 4]!;
+  return [
+    ...(beat % 4 === 0
+      ? [root / 2, root, root * 1.25, root * 1.5].map((hertz) => ({ at, hit: note(hertz, 0.2) }))
+      : []),
+    ...[0, 0.5].map((share, half) => ({
+      at: at + share * length,
+      hit: note(root * 2 * [1, 1.25, 1.5, 2, 1.5, 1.25, 1, 1.25][(2 * beat + half) % 8]!, 0.12),
+    })),
+  ];
+};
+/** So many beats in a bar: a kick and a bass note on the first, a snare on the last but one, hats on all. */
+const meterOf =
+  (beats: number): Part =>
+  (beat, at) => [
+    { at, hit: hat },
+    ...(beat % beats === 0
+      ? [
+          { at, hit: kick },
+          { at, hit: note([65, 87, 98, 73][Math.floor(beat / beats) % 4]!, 0.4) },
+        ]
+      : []),
+    ...(beat % beats === beats - 2 ? [{ at, hit: snare }] : []),
+    ...(beat % beats === 2 && beats > 4 ? [{ at, hit: note(131, 0.2) }] : []),
+  ];
+
+/** Songs that nothing is fitted to. */
+export const unheardSongs = {
+  offBeat: song('off-beat hats, 112', () => 112, offBeat),
+  chords: song('chords only, 84', () => 84, chords),
+  five: song('five beats a bar, 120', () => 120, meterOf(5)),
+  seven: song('seven beats a bar, 132', () => 132, meterOf(7)),
+  three: song('three beats a bar, 108', () => 108, meterOf(3)),
+} as const;
+
 /**
  * How well beats were found: the F-measure of those within 70 ms, each counted once, after the first five seconds, as is usual
  * (M. Davies, N. Degara, M. Plumbley, “Evaluation methods for musical audio beat tracking algorithms”, 2009).

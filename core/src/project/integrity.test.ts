@@ -1,5 +1,13 @@
 import type { Clip, Group, ProjectDocument } from '@hastig/contract';
-import { constantSpan, duplicateClips, holdsGroup, integrityErrors, integrityErrorsOfChange, newProject, tooMuch } from '..';
+import {
+  constantSpan,
+  duplicateClips,
+  holdsGroup,
+  integrityErrors,
+  integrityErrorsOfChange,
+  newProject,
+  tooMuch,
+} from '..';
 import { group, rowOf } from '../../test/projects';
 
 /** A project of groups that hold clips of others: `holds[n]` are the numbers of those that group `n` shows. */

@@ -1,5 +1,7 @@
+import type { SoundFocus } from '@hastig/contract';
 import { samplePosition, speedOf, type SoundBlock, type SoundRun, type SoundSupply } from '../run';
 import { Attacks, turnLength, type Bounds } from './attacks';
+import { courseOfLoudness, followLoudness, REACH, stepOf } from './loudness-course';
 import type { Section } from './sections';
 import type { Stretcher } from './stretcher';
 import { strokesOf, turned, type Passing, type Turn } from './strokes';
@@ -24,6 +26,9 @@ const BEFORE = 5;
 const APART = 1;
 /** Seconds between two looks for attacks. */
 const STEP = 0.004;
+/** Seconds of the source around what is heard that its loudness is followed in, and how much of it at most. */
+const AROUND = 0.02;
+const LONGEST = 20;
 /** Seconds from a run's edges at which it is looked at, for what lies past them. */
 const INSIDE = 1e-6;
 
@@ -80,6 +85,11 @@ export async function stretchSection(
       if (k % 8 === 0) await breathe();
     }
   }
+  const sampleOf = (step: number): number => {
+    const middle = low * interval + (step + 0.5) * stepOf(sampleRate);
+    return course(warp.inverse(middle / sampleRate)).position;
+  };
+  await keepLoudness(out, attacks, sampleRate, voice.focus, sampleOf);
   const laid = passing.map(async (passed) => {
     const { start, channels } = await attacks.alone(passed.sample);
     const place = placeOf(passed);
@@ -91,6 +101,32 @@ export async function stretchSection(
     };
   });
   return { warp, block: { start: low * interval, channels: out }, attacks: await Promise.all(laid) };
+}
+
+/** Gives what was made the course of loudness of what it is made of, where that is not so long that it is heard in passing only. */
+async function keepLoudness(
+  out: readonly Float32Array[],
+  attacks: Attacks,
+  sampleRate: number,
+  focus: SoundFocus,
+  sampleOf: (step: number) => number,
+): Promise<void> {
+  const step = stepOf(sampleRate);
+  const steps = Math.ceil((out[0]?.length ?? 0) / step);
+  const samples = Array.from({ length: steps + 1 }, (_, at) => sampleOf(at));
+  const margin = AROUND * sampleRate;
+  const from = Math.floor(samples.reduce((least, one) => Math.min(least, one), Infinity) - margin);
+  const to = Math.ceil(samples.reduce((most, one) => Math.max(most, one), -Infinity) + margin);
+  if (!(to - from <= LONGEST * sampleRate)) return;
+  // A voice's periods are shorter where sound runs fast, and are not to be followed in either.
+  const speed = (to - from - 2 * margin) / (steps * step);
+  const reach = REACH[focus];
+  const source = courseOfLoudness(
+    await attacks.ringing(from, to),
+    sampleRate,
+    focus === 'speech' ? Math.round(reach * Math.max(1, speed)) : reach,
+  );
+  followLoudness(out, source, sampleRate, reach, (at) => (samples[at]! - from) / step - 0.5);
 }
 
 function addStroke(

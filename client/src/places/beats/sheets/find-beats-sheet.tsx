@@ -1,5 +1,5 @@
 import { doubled, everyNth, type BeatAnalysis, type CountedBeats } from '@hastig/core';
-import { tempoWords } from '../../../beats/beat-words';
+import { foundTempoWords, likelyWords } from '../../../beats/beat-words';
 import { countedBeats } from '../../../beats/made-markers';
 import { choiceField, countField, onlyWhen } from '../../../form/specs';
 import { EmptySheet } from '../../../ui/empty-sheet';
@@ -11,19 +11,24 @@ import { MadeSheet } from '../../../beats/made-sheet';
 function levelsOf(readings: readonly CountedBeats[]): { value: string; label: string; reading: CountedBeats }[] {
   const times = new Map<string, number>();
   return readings.flatMap((reading, index) => {
-    const tempo = tempoWords(reading.tempo);
-    const before = times.get(tempo) ?? 0;
-    times.set(tempo, before + 1);
-    return before > 1 ? [] : [{ value: String(index), label: before === 1 ? `${tempo}, off-beat` : tempo, reading }];
+    // Two that lie off each other may differ in the last place.
+    const near = String(Math.round(reading.tempo));
+    const before = times.get(near) ?? 0;
+    times.set(near, before + 1);
+    if (before > 1) return [];
+    const words = [foundTempoWords(reading), before === 1 ? 'off-beat' : '', likelyWords(reading.score)];
+    return [{ value: String(index), label: words.filter((word) => word !== '').join(', '), reading }];
   });
 }
 
 /** Half as many beats as were found, those, or twice as many. */
 type Level = 'half' | 'found' | 'double';
 
+type Timing = 'even' | 'played';
+
 /** Beats at a level, from the first downbeat on where that is not the one they were found at. */
 function atLevel(
-  { beats, strengths }: CountedBeats,
+  { beats, strengths }: Pick<CountedBeats, 'beats' | 'strengths'>,
   level: Level,
   first: number,
 ): Pick<CountedBeats, 'beats' | 'strengths'> {
@@ -36,6 +41,8 @@ function atLevel(
     strengths: plain.flatMap((one, index) => (index === 0 ? [one] : [Math.min(one, plain[index - 1]!) / 2, one])),
   };
 }
+
+const METERS = ['2', '3', '4', '5', '6', '7'] as const;
 
 /** Beats as they were found: the level they are counted at, and the bars they make. */
 export function FindBeatsSheet({ footage, state, onClose }: BeatsSheetProps) {
@@ -62,7 +69,7 @@ function Readings({
       />
     );
   }
-  const [bars] = best.reading.bars;
+  const [bars] = (best.reading.even ?? best.reading).bars;
   return (
     <MadeSheet
       title="Find beats"
@@ -71,29 +78,33 @@ function Readings({
       footage={footage}
       onClose={onClose}
       fields={() => ({
-        level: choiceField('Tempo (likeliest first)', '0', levels),
+        level: choiceField('Tempo (likeliest first)', best.value, levels),
+        timing: {
+          ...choiceField<Timing>('Timing', 'even', [
+            { value: 'even', label: 'Even' },
+            { value: 'played', label: 'As played' },
+          ]),
+          when: ({ level }) => levels.find(({ value }) => value === level)?.reading.even !== undefined,
+        },
         count: choiceField<Level>('Level', 'found', [
           { value: 'half', label: 'Half' },
           { value: 'found', label: 'As found' },
           { value: 'double', label: 'Double' },
         ]),
         bar: choiceField('Beats per bar', String(bars?.beats ?? 4), [
-          { value: '4', label: '4' },
-          { value: '3', label: '3' },
-          { value: '2', label: '2' },
+          ...METERS.map((value) => ({ value, label: value })),
           { value: '0', label: 'No bars' },
         ]),
         first: onlyWhen(
           countField('First downbeat', String((bars?.first ?? 0) + 1), 1, 'number of the beat'),
           'bar',
-          '4',
-          '3',
-          '2',
+          ...METERS,
         ),
       })}
-      moments={({ level, count, bar, first }) => {
+      moments={({ level, timing, count, bar, first }) => {
         const { reading } = levels.find(({ value }) => value === level) ?? best;
-        const { beats, strengths } = atLevel(reading, count, first - 1);
+        const counted = (timing === 'even' ? reading.even : undefined) ?? reading;
+        const { beats, strengths } = atLevel(counted, count, first - 1);
         return countedBeats(beats, Number(bar), count === 'found' ? first - 1 : 0, strengths);
       }}
     />

@@ -4,11 +4,8 @@ import { mean } from './mean';
 // Looked up once: the loops below run for every value of an envelope.
 const { ceil, max, min, sqrt } = Math;
 
-/** Cells each beat is cut into, and beats after which the sound may come again. */
+/** Cells each beat is cut into. */
 const CELLS = 8;
-const AGAIN = [1, 2, 3, 4, 8];
-/** From here on the sound comes again so much from beat to beat that it is music with a steady beat. */
-export const STEADY = 0.6;
 
 const roots = new WeakMap<Float32Array, number>();
 
@@ -56,16 +53,4 @@ export function likeness(a: Float64Array, b: Float64Array): number {
   let sum = 0;
   for (let i = 0; i < a.length; i++) sum += a[i]! * b[i]!;
   return sum;
-}
-
-/**
- * How alike the sound is from beat to beat, or after two, three, four or eight of them, whichever it is most: near 1 of a drum
- * machine, about 0.8 of people who play, below `STEADY` of speech, of noise, and of hits that come as they like.
- */
-export function regularityOf(envelope: OnsetEnvelope, beats: readonly number[]): number {
-  const shapes = beatShapes(envelope, beats);
-  const after = AGAIN.filter((lag) => shapes.length >= lag + 4).map((lag) =>
-    mean(shapes.slice(lag).map((shape, i) => likeness(shape, shapes[i]!))),
-  );
-  return after.length > 0 ? max(0, ...after) : 0;
 }
