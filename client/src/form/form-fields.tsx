@@ -31,7 +31,7 @@ export function FormFields({ specs, texts, faults, onChange }: FormFieldsProps) 
       {rows.map((row) => (
         <View key={row[0]![0]} className={row[0]![1].kind === 'number' ? 'flex-row flex-wrap gap-3' : 'gap-3'}>
           {row.map(([name, spec]) => (
-            <Entry key={name} {...{ name, spec, texts, faults, onChange }} />
+            <Entry key={name} {...{ name, spec, texts, faults, phone, onChange }} />
           ))}
         </View>
       ))}
@@ -41,10 +41,11 @@ export function FormFields({ specs, texts, faults, onChange }: FormFieldsProps) 
 
 interface EntryProps extends Omit<FormFieldsProps, 'specs'> {
   name: string;
+  phone: boolean;
   spec: FieldSpec;
 }
 
-function Entry({ name, spec, texts, faults, onChange }: EntryProps) {
+function Entry({ name, spec, texts, faults, phone, onChange }: EntryProps) {
   switch (spec.kind) {
     case 'number':
       return (
@@ -79,6 +80,7 @@ function Entry({ name, spec, texts, faults, onChange }: EntryProps) {
           label={spec.label}
           value={texts[name]!}
           options={spec.options}
+          oneLine={phone && spec.short === true}
           onChange={(value) => onChange(name, value)}
         />
       );
@@ -107,7 +109,7 @@ function KeepsEntry() {
   );
 }
 
-function RangeEntry({ name, texts, faults, onChange }: Omit<EntryProps, 'spec'>) {
+function RangeEntry({ name, texts, faults, onChange }: Omit<EntryProps, 'spec' | 'phone'>) {
   const marks = useAppSelector((state) => state.session.marks);
   const marked = marks.from !== null || marks.to !== null;
   const field = (end: 'from' | 'to', label: string) => (

@@ -47,6 +47,8 @@ export interface ChoiceSpec<T extends string = string> extends Common {
   kind: 'choice';
   initial: T;
   options: readonly { value: T; label: string }[];
+  /** On a phone on one line, pushed sideways, so that more fields are in sight at once. */
+  short?: boolean;
 }
 
 /** The stretch of output an edit is about. */

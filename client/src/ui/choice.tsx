@@ -4,13 +4,15 @@ interface ChoiceProps<T extends string> {
   label: string;
   options: readonly { value: NoInfer<T>; label: string }[];
   value: T;
+  /** See `OptionRow`. */
+  oneLine?: boolean;
   onChange: (value: NoInfer<T>) => void;
 }
 
 /** One of a few: a row of radio buttons. */
-export function Choice<T extends string>({ label, options, value, onChange }: ChoiceProps<T>) {
+export function Choice<T extends string>({ label, options, value, oneLine = false, onChange }: ChoiceProps<T>) {
   return (
-    <OptionRow label={label} role="radiogroup">
+    <OptionRow label={label} role="radiogroup" oneLine={oneLine}>
       {options.map((option) => (
         <Option
           key={option.value}

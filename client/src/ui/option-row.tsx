@@ -1,14 +1,28 @@
 import type { ReactNode } from 'react';
-import { Pressable, Text, View } from 'react-native';
+import { Pressable, ScrollView, Text, View } from 'react-native';
 
 interface OptionRowProps {
   label: string;
   role: 'radiogroup' | 'group';
+  /** Beside what they are about, in one row that is pushed sideways: where height is scarce. */
+  oneLine?: boolean;
   children: ReactNode;
 }
 
 /** Options side by side beneath what they are about, in rows as there is room. */
-export function OptionRow({ label, role, children }: OptionRowProps) {
+export function OptionRow({ label, role, oneLine = false, children }: OptionRowProps) {
+  if (oneLine) {
+    return (
+      <View className="flex-row items-center gap-2">
+        <Text className="w-[84px] font-sans text-[13px] text-quiet">{label}</Text>
+        <ScrollView horizontal showsHorizontalScrollIndicator={false} className="min-w-0 flex-1 rounded-lg bg-ink">
+          <View role={role} aria-label={label} className="flex-row gap-1">
+            {children}
+          </View>
+        </ScrollView>
+      </View>
+    );
+  }
   return (
     <View className="gap-1">
       <Text className="font-sans text-[13px] text-quiet">{label}</Text>

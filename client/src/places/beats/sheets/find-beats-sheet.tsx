@@ -78,28 +78,35 @@ function Readings({
       footage={footage}
       onClose={onClose}
       fields={() => ({
-        level: choiceField('Tempo (likeliest first)', best.value, levels),
-        timing: {
-          ...choiceField<Timing>('Timing', 'even', [
-            { value: 'even', label: 'Even' },
-            { value: 'played', label: 'As played' },
+        level: { ...choiceField('Tempo (likeliest first)', best.value, levels), short: true },
+        count: {
+          ...choiceField<Level>('Level', 'found', [
+            { value: 'half', label: 'Half' },
+            { value: 'found', label: 'As found' },
+            { value: 'double', label: 'Double' },
           ]),
-          when: ({ level }) => levels.find(({ value }) => value === level)?.reading.even !== undefined,
+          short: true,
         },
-        count: choiceField<Level>('Level', 'found', [
-          { value: 'half', label: 'Half' },
-          { value: 'found', label: 'As found' },
-          { value: 'double', label: 'Double' },
-        ]),
-        bar: choiceField('Beats per bar', String(bars?.beats ?? 4), [
-          ...METERS.map((value) => ({ value, label: value })),
-          { value: '0', label: 'No bars' },
-        ]),
+        bar: {
+          ...choiceField('Beats per bar', String(bars?.beats ?? 4), [
+            ...METERS.map((value) => ({ value, label: value })),
+            { value: '0', label: 'No bars' },
+          ]),
+          short: true,
+        },
         first: onlyWhen(
           countField('First downbeat', String((bars?.first ?? 0) + 1), 1, 'number of the beat'),
           'bar',
           ...METERS,
         ),
+        timing: {
+          ...choiceField<Timing>('Timing', 'even', [
+            { value: 'even', label: 'Even' },
+            { value: 'played', label: 'As played' },
+          ]),
+          short: true,
+          when: ({ level }) => levels.find(({ value }) => value === level)?.reading.even !== undefined,
+        },
       })}
       moments={({ level, timing, count, bar, first }) => {
         const { reading } = levels.find(({ value }) => value === level) ?? best;
