@@ -17,7 +17,7 @@ const WORDS =
 const VOICES = ['en', 'en-us', 'en-gb-scotland', 'en+f3', 'en+m3', 'de', 'fr', 'sv', 'es', 'it'] as const;
 
 /** Sound in which no beat is to be found. */
-export interface Beatless {
+interface Beatless {
   id: string;
   samples(): Promise<Float32Array>;
 }

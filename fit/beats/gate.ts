@@ -1,7 +1,7 @@
 import { inputsOf, likelihoods, type Gate, type Judge } from '@hastig/core/fit';
 
 /** What is known of the readings of a sound, and whether there is a beat in it. */
-export interface GateQuestion {
+interface GateQuestion {
   features: number[][];
   beat: boolean;
 }

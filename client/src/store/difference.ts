@@ -53,7 +53,11 @@ function compareLists(
 ): void {
   const shorter = Math.min(before.length, after.length);
   let head = 0;
-  while (head < shorter && before[head] === after[head]) head++;
+  // What is named alike in the same place is the same thing, however much of it changed; most lists are walked through so.
+  while (head < shorter && (before[head] === after[head] || sameNamed(before[head], after[head]))) {
+    if (before[head] !== after[head]) compare(before[head], after[head], [...path, head], out, depth);
+    head++;
+  }
   let tail = 0;
   while (tail < shorter - head && before[before.length - 1 - tail] === after[after.length - 1 - tail]) tail++;
   const was = before.slice(head, before.length - tail);
@@ -81,6 +85,9 @@ function compareLists(
     else out.push({ op: 'add', path: pointer(at(index)), value: one });
   });
 }
+
+const sameNamed = (a: unknown, b: unknown): boolean =>
+  isTree(a) && isTree(b) && ('id' in a ? a.id === b.id : 'clip' in a && a.clip === b.clip);
 
 /** Names by which things in a list are told apart; undefined where they have none. */
 function keysOf(list: readonly unknown[]): string[] | undefined {

@@ -64,7 +64,7 @@ export const partSchema = {
 } as const;
 
 /** What lies on a track, one after the other: a clip, as long as the clip shows; or nothing for some frames. */
-const itemSchema = {
+export const itemSchema = {
   oneOf: [
     { type: 'object', additionalProperties: false, required: ['clip'], properties: { clip: idSchema } },
     { type: 'object', additionalProperties: false, required: ['gap'], properties: { gap: lengthSchema } },

@@ -6,7 +6,7 @@ import { beatShapes, likeness } from './beat-shapes';
 const { log2, max, min, round, sqrt } = Math;
 
 /** Beats a bar may have. */
-export const METERS = [2, 3, 4, 5, 6, 7] as const;
+const METERS = [2, 3, 4, 5, 6, 7] as const;
 /** Seconds to each side of a beat in which its hit lies, and those in which the note it begins is heard. */
 const NEAR = 0.04;
 const NOTE_FROM = 0.02;
@@ -15,7 +15,7 @@ const NOTE_LASTS = 0.1;
 const FARTHEST = 16;
 
 /** One way beats may make bars, with what is known of it. */
-export interface BarWay {
+interface BarWay {
   /** Beats in a bar, and which beat is the first of a whole one. */
   beats: number;
   first: number;

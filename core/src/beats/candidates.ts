@@ -4,7 +4,7 @@ import { sameBeats, tempoOfBeats } from './same-beats';
 import { waysToCount, type Way } from './ways';
 
 /** A way to count a piece with what is known of it. */
-export interface Candidate {
+interface Candidate {
   beats: number[];
   /** Beats a minute, of most of it. */
   tempo: number;

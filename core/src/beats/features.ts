@@ -21,7 +21,7 @@ const TEMPI = [-1.25, -1, -0.75, -0.5, -0.25, 0, 0.25, 0.5, 0.75, 1, 1.25] as co
 const TEMPO_WIDTH = 0.2;
 
 /** Rows of values prepared once for all readings of a piece. */
-export interface Heard {
+interface Heard {
   envelope: OnsetEnvelope;
   /** For each band how strong the strongest hit within 30 ms is, 0 to 1.5 times what is usual; then how much notes change, likewise. */
   near: Float32Array[];

@@ -43,7 +43,7 @@ export function inputsOf(
 }
 
 /** The score of a row of inputs; what differs between two says how much likelier one is. */
-export function scoreOf({ hidden, bias, out }: Network, inputs: Float64Array): number {
+function scoreOf({ hidden, bias, out }: Network, inputs: Float64Array): number {
   let score = 0;
   for (let unit = 0; unit < out.length; unit++) {
     const weights = hidden[unit]!;
