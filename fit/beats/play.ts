@@ -42,6 +42,27 @@ function score({ style, tempo, bars, id }: Recipe): string {
 const effective = (samples: Float32Array): number =>
   Math.sqrt(samples.reduce((sum, value) => sum + value * value, 0) / samples.length);
 
+/** Samples by which an encoder and a decoder may delay sound between them. */
+const MOST_DELAY = 4000;
+
+/** Decoded sound from where the original begins: where the two are most alike. */
+function inStep(decoded: Float32Array, original: Float32Array): Float32Array {
+  const from = Math.min(RATE, original.length >> 1);
+  const length = Math.min(2 * RATE, original.length - from - MOST_DELAY);
+  const alike = (delay: number): number => {
+    let sum = 0;
+    for (let n = from; n < from + length; n += 3) sum += original[n]! * (decoded[n + delay] ?? 0);
+    return sum;
+  };
+  let best = 0;
+  let most = -Infinity;
+  for (let delay = 0; delay < MOST_DELAY; delay++) {
+    const fit = alike(delay);
+    if (fit > most) [most, best] = [fit, delay];
+  }
+  return decoded.slice(best, best + original.length);
+}
+
 /** What was played, through what it went through. */
 async function through(samples: Float32Array, recipe: Recipe, folder: string): Promise<Float32Array> {
   const random = seedrandom(`through ${recipe.id}`);
@@ -54,8 +75,8 @@ async function through(samples: Float32Array, recipe: Recipe, folder: string): P
     case 'nothing':
       return samples;
     case 'mp3':
-      await writeSound(mp3, samples, ['-b:a', '96k']);
-      return readSound(mp3);
+      await writeSound(mp3, samples, 96);
+      return inStep(await readSound(mp3), samples);
     case 'room':
       await writeSound(
         from,

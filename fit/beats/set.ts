@@ -11,8 +11,7 @@ import { readSound, writeSound } from './sound-file';
 const PACKAGES: readonly [program: string, ...packages: string[]][] = [
   ['mma', 'mma'],
   ['fluidsynth', 'fluidsynth', 'timgm6mb-soundfont', 'fluid-soundfont-gm'],
-  ['sox', 'sox'],
-  ['ffmpeg', 'ffmpeg'],
+  ['sox', 'sox', 'libsox-fmt-mp3'],
   ['espeak-ng', 'espeak-ng'],
 ];
 /** Pieces made at a time. */
