@@ -34,8 +34,11 @@ const trembling = (beats: readonly number[], by: number): number[] =>
 const worst = (found: readonly number[], truth: readonly number[]): number =>
   Math.max(...truth.map((at, i) => Math.abs(at - found[i]!)));
 
-it.each([125, 127.33])('four minutes at %d beats a minute lie within a millisecond from first to last', (tempo) => {
-  const truth = beatsAt(Math.floor(4 * tempo), () => tempo);
+it.each([
+  [4, 127.33],
+  [1, 125],
+])('%d minutes at %d beats a minute lie within a millisecond from first to last', (minutes, tempo) => {
+  const truth = beatsAt(Math.floor(minutes * tempo), () => tempo);
   const even = evenBeats(trembling(truth, 0.005), heard(truth))!;
   expect(even.beats).toHaveLength(truth.length);
   expect(worst(even.beats, truth)).toBeLessThan(0.001);
