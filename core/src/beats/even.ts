@@ -69,23 +69,50 @@ const offOf = ({ at, period }: Line, time: number): { n: number; off: number } =
   return { n, off: time - at - n * period };
 };
 
+/** The line of least squares through points that come one by one; each costs the same, however many there are. */
+class GrowingLine {
+  private count = 0;
+  private n = 0;
+  private time = 0;
+  private nn = 0;
+  private nTime = 0;
+
+  add(n: number, time: number): void {
+    this.count++;
+    this.n += n;
+    this.time += time;
+    this.nn += n * n;
+    this.nTime += n * time;
+  }
+
+  line(): Line {
+    const { count, n, time, nn, nTime } = this;
+    const period = (count * nTime - n * time) / (count * nn - n * n);
+    return { at: (time - period * n) / count, period };
+  }
+}
+
 /** How far from its first beat on a tempo holds: the line, and how many of the beats are on it. */
 function stretchFrom(beats: readonly number[]): { line: Line; count: number } | undefined {
   let line = middleLine(beats.slice(0, FIRST));
-  const exact: { n: number; time: number; weight: number }[] = [];
+  const exact = new GrowingLine();
+  let exactly = 0;
   const recent: boolean[] = [];
   let count = 0;
   for (; count < beats.length; count++) {
     const { n, off } = offOf(line, beats[count]!);
     const on = Math.abs(off) <= EXACT;
-    if (on) exact.push({ n, time: beats[count]!, weight: 1 });
-    if (on && exact.length >= FIRST) line = leastSquares(exact);
+    if (on) {
+      exact.add(n, beats[count]!);
+      exactly++;
+      if (exactly >= FIRST) line = exact.line();
+    }
     recent.push(!on);
     if (recent.slice(-RECENT).filter(Boolean).length >= OFF) break;
   }
   // What lay off before that was seen belongs to what follows.
   while (count > 0 && (count >= beats.length || recent[count]) && recent[count - 1]) count--;
-  return count >= LEAST && exact.length >= SHARE * count ? { line, count } : undefined;
+  return count >= LEAST && exactly >= SHARE * count ? { line, count } : undefined;
 }
 
 /** The line of least squares over all hits that lie on beats, those that lie off counting less and less (Tukey's biweight). */
