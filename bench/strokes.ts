@@ -12,6 +12,7 @@ import { RATE, readSound, writeSound } from '@hastig/fit/sound-file';
 import { installSet } from '@hastig/fit/set';
 import { stylesToFit } from '@hastig/fit/styles';
 import FFT from 'fft.js';
+import { correlation } from '../core/src/sound/stretch/test-heard';
 import { line } from './line';
 
 const { hypot, log10, max, min, round, sqrt, cos, PI } = Math;
@@ -86,18 +87,6 @@ function fluxOf(samples: Float32Array, hop: number, count: number): Float64Array
     before = now;
     return sum;
   });
-}
-
-function correlation(a: Float64Array, b: Float64Array): number {
-  const mean = (row: Float64Array): number => row.reduce((sum, value) => sum + value, 0) / row.length;
-  const [ma, mb] = [mean(a), mean(b)];
-  let [ab, aa, bb] = [0, 0, 0];
-  for (let i = 0; i < a.length; i++) {
-    ab += (a[i]! - ma) * (b[i]! - mb);
-    aa += (a[i]! - ma) ** 2;
-    bb += (b[i]! - mb) ** 2;
-  }
-  return ab / sqrt(aa * bb);
 }
 
 /** How far the mean spectra of two sounds are apart: the log-spectral distance, in decibels, down to 60 below the loudest. */

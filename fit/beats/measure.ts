@@ -1,9 +1,10 @@
 import { existsSync } from 'node:fs';
-import { readFile, rename, writeFile } from 'node:fs/promises';
+import { readFile } from 'node:fs/promises';
 import { EnvelopeMaker, envelopeBytes, joinedEnvelope, readEnvelope, type OnsetEnvelope } from '@hastig/core';
 import { barWays, candidatesOf } from '@hastig/core/fit';
 import { fAtBestLevel, fMeasure } from '@hastig/core/test/songs';
 import MusicTempo from 'music-tempo';
+import { kept, writeWhole } from './kept';
 import { RATE } from './sound-file';
 
 /** What the judges are told of a piece, and what they should choose. */
@@ -31,8 +32,7 @@ async function envelopeOf(file: string, samples: () => Promise<Float32Array>): P
   if (!existsSync(file)) {
     const maker = new EnvelopeMaker(RATE);
     maker.push(await samples());
-    await writeFile(`${file}.part`, envelopeBytes(maker.envelope()));
-    await rename(`${file}.part`, file);
+    await writeWhole(file, envelopeBytes(maker.envelope()));
   }
   return joinedEnvelope([readEnvelope(await readFile(file))], RATE);
 }
@@ -54,9 +54,6 @@ function reference(samples: Float32Array, truth: readonly number[]): Measured['r
 export async function measure(piece: KnownPiece, file: string): Promise<Measured> {
   const { beats: truth, first, meter } = piece;
   const envelope = await envelopeOf(`${file}.onsets`, piece.samples);
-  if (!existsSync(`${file}.reference`)) {
-    await writeFile(`${file}.reference`, JSON.stringify(reference(await piece.samples(), truth)));
-  }
   return {
     readings: candidatesOf(envelope).map(({ beats, features }) => ({
       features: features.map(short),
@@ -71,6 +68,6 @@ export async function measure(piece: KnownPiece, file: string): Promise<Measured
             beats: way.beats,
             right: way.beats === meter && way.first === first % way.beats,
           })),
-    reference: JSON.parse(await readFile(`${file}.reference`, 'utf8')) as Measured['reference'],
+    reference: await kept(`${file}.reference`, async () => reference(await piece.samples(), truth)),
   };
 }

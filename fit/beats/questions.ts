@@ -1,12 +1,12 @@
 import { createHash } from 'node:crypto';
-import { existsSync, readdirSync, readFileSync } from 'node:fs';
-import { readFile, writeFile } from 'node:fs/promises';
+import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { drumLoops } from '@hastig/core/test/loops';
 import { songs, sound } from '@hastig/core/test/songs';
 import { installPackage } from '../../scripts/debian';
 import { rootFolder } from '../../scripts/paths';
 import { beatless } from './beatless';
+import { kept } from './kept';
 import { measure, type KnownPiece, type Measured } from './measure';
 import { beatsSet, setFolder } from './set';
 import { RATE } from './sound-file';
@@ -39,13 +39,8 @@ function codeDigest(): string {
   return hash.digest('hex').slice(0, 12);
 }
 
-async function measuredOnce(piece: KnownPiece, id: string, digest: string): Promise<Measured> {
-  const file = join(setFolder, `${id}.${digest}`);
-  if (existsSync(file)) return JSON.parse(await readFile(file, 'utf8')) as Measured;
-  const measured = await measure(piece, join(setFolder, id));
-  await writeFile(file, JSON.stringify(measured));
-  return measured;
-}
+const measuredOnce = (piece: KnownPiece, id: string, digest: string): Promise<Measured> =>
+  kept(join(setFolder, `${id}.${digest}`), () => measure(piece, join(setFolder, id)));
 
 function others(): (KnownPiece & { id: string; style: string })[] {
   const made = songs.map(({ name, beats, seconds, hits }) => ({

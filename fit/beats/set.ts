@@ -1,8 +1,8 @@
 import { existsSync, mkdirSync } from 'node:fs';
-import { readFile, rename, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { installPackage } from '../../scripts/debian';
 import { dataFolder } from '../../scripts/paths';
+import { kept } from './kept';
 import { play, type Played } from './play';
 import { drawRecipe, type Recipe } from './recipe';
 import { stylesToFit } from './styles';
@@ -56,13 +56,12 @@ export async function beatsSet(variants: number, told: (done: number, of: number
 }
 
 async function piece(recipe: Recipe): Promise<SetPiece> {
-  const [sound, truth] = [join(setFolder, `${recipe.id}.flac`), join(setFolder, `${recipe.id}.json`)];
-  if (!existsSync(truth)) {
-    const { samples, ...known } = await play(recipe);
+  const sound = join(setFolder, `${recipe.id}.flac`);
+  // The sound is written first: where its truth is known, it is there.
+  const known = await kept(join(setFolder, `${recipe.id}.json`), async () => {
+    const { samples, ...truth } = await play(recipe);
     await writeSound(sound, samples);
-    await writeFile(`${truth}.part`, JSON.stringify(known));
-    await rename(`${truth}.part`, truth);
-  }
-  const known = JSON.parse(await readFile(truth, 'utf8')) as Omit<Played, 'samples'>;
+    return truth;
+  });
   return { ...known, recipe, samples: () => readSound(sound) };
 }

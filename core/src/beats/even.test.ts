@@ -37,7 +37,7 @@ const worst = (found: readonly number[], truth: readonly number[]): number =>
 it.each([
   [4, 127.33],
   [1, 125],
-])('%d minutes at %d beats a minute lie within a millisecond from first to last', (minutes, tempo) => {
+])('%d min at %d beats a minute lie within a millisecond from first to last', (minutes, tempo) => {
   const truth = beatsAt(Math.floor(minutes * tempo), () => tempo);
   const even = evenBeats(trembling(truth, 0.005), heard(truth))!;
   expect(even.beats).toHaveLength(truth.length);
@@ -61,6 +61,18 @@ it('a beat that was found far off, or twice, does not move the others', () => {
   const even = evenBeats(found, heard(truth))!;
   expect(even.beats).toHaveLength(truth.length);
   expect(worst(even.beats, truth)).toBeLessThan(0.001);
+});
+
+it('a pause stays one, also where what follows goes on as if there were none', () => {
+  const truth = beatsAt(100, () => 120).filter((_, i) => i < 40 || i >= 70);
+  const even = evenBeats(trembling(truth, 0.004), heard(truth))!;
+  expect(even.beats).toHaveLength(truth.length);
+  expect(worst(even.beats, truth)).toBeLessThan(0.001);
+  // A few beats after a pause are too few to be a stretch, and are no reason to fill it.
+  const short = truth.slice(0, 43);
+  expect(evenBeats(short, heard(short))!.beats.filter((at) => at > truth[39]! + 0.1 && at < truth[40]! - 0.1)).toEqual(
+    [],
+  );
 });
 
 it('what is played by people is not even: a tempo that drifts, beats that tremble, few beats', () => {

@@ -39,6 +39,8 @@ const EACH_TEMPO = 12;
 /** Seconds from a beat within which a hit may be its own, and beyond which it says nothing in the sum of squares. */
 const NEAR = 0.025;
 const SPREAD = 0.009;
+/** Beats from one that was found to the next beyond which there is a pause. */
+const MOST_MISSING = 4;
 /** The share of beats that have a hit in a band whose hits say where beats begin. */
 const ENOUGH = 0.2;
 /** Seconds by which a tempo that is a whole number may be off at the end, for that number to be taken. */
@@ -158,6 +160,17 @@ function rounded({ at, period }: Line, last: number): Line {
   return { at: at + ((period - whole) * last) / 2, period: whole };
 }
 
+/** The numbers of all beats of a stretch: those that were found, and those that are missing between two, but none in a pause. */
+function numbersOf(found: readonly number[], last: number): number[] {
+  const all: number[] = [];
+  for (const n of found) {
+    const before = all.at(-1);
+    if (before !== undefined && n - before <= MOST_MISSING) for (let one = before + 1; one < n; one++) all.push(one);
+    if ((before === undefined || n > before) && n <= last) all.push(n);
+  }
+  return all;
+}
+
 /**
  * Beats as a machine plays them: where one tempo, or a few with marked changes, explain beats that were found within 10 ms, they
  * are placed on it, by least squares over all hits.
@@ -175,8 +188,12 @@ export function evenBeats(beats: readonly number[], onsets: Hits): EvenBeats | u
       // A few beats that are left over at the end follow the last tempo.
       const period = 60 / (even.tempi.at(-1) ?? NaN);
       if (!(rest.length < LEAST)) return undefined;
-      for (let at = (even.beats.at(-1) ?? NaN) + period; at <= rest.at(-1)! + period / 2; at += period)
-        even.beats.push(at);
+      for (const beat of rest) {
+        const end = even.beats.at(-1) ?? NaN;
+        const missing = Math.round((beat - end) / period);
+        if (missing > MOST_MISSING) break;
+        for (let n = 1; n <= missing; n++) even.beats.push(end + n * period);
+      }
       break;
     }
     const { line, count } = found;
@@ -188,7 +205,8 @@ export function evenBeats(beats: readonly number[], onsets: Hits): EvenBeats | u
     const { at: late, period } = rounded(fitted, last);
     const at = late + earliest({ at: late, period }, last, [onsets.low, onsets.mid, onsets.high]);
     const soonest = (even.beats.at(-1) ?? -Infinity) + period / 2;
-    for (let n = 0; n <= last; n++) if (at + n * period > soonest) even.beats.push(at + n * period);
+    const ns = rest.slice(0, count).map((beat) => offOf(line, beat).n - first);
+    for (const n of numbersOf(ns, last)) if (at + n * period > soonest) even.beats.push(at + n * period);
     even.tempi.push(60 / period);
     from += count;
   }

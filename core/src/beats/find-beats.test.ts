@@ -4,7 +4,7 @@ import { findBeats, type BeatReading } from './find-beats';
 import { doubled, everyNth, halfBeatLater } from './marks';
 import { mean } from './mean';
 import { drumLoops } from './test-loops';
-import { click, fAtBestLevel, fMeasure, hat, kick, songs, sound, unheardSongs, type Song } from './test-songs';
+import { click, fAtBestLevel, fMeasure, hat, kick, noise, songs, sound, unheardSongs, type Song } from './test-songs';
 
 const RATE = 44_100;
 
@@ -81,11 +81,6 @@ const loops = drumLoops(40);
 });
 
 describe('what has no beat is told to have none', () => {
-  /** Numbers that look random and are the same every time, −1 to 1 (Park and Miller, 1988). */
-  const random = (seed: number): (() => number) => {
-    let state = seed;
-    return () => (state = (state * 16_807) % 2_147_483_647) / 1_073_741_823.5 - 1;
-  };
   const steady = (samples: Float32Array, rate = RATE): boolean =>
     readingsOfSound(samples, rate).readings.some((reading) => reading.steady);
 
@@ -97,16 +92,16 @@ describe('what has no beat is told to have none', () => {
   });
 
   it('noise, and hits that come as they like', () => {
-    const noise = random(11);
-    expect(steady(Float32Array.from({ length: RATE * 20 }, () => 0.3 * noise()))).toBe(false);
-    const when = random(5);
+    const next = noise(11);
+    expect(steady(Float32Array.from({ length: RATE * 20 }, () => 0.3 * next()))).toBe(false);
+    const when = noise(5);
     const hits = [];
     for (let at = 0.3; at < 28; at += 0.15 + 0.35 * (1 + when())) hits.push({ at, hit: kick });
     expect(steady(sound(RATE, 30, hits))).toBe(false);
   });
 
   it('something like speech: vowels and hisses of all lengths, with pauses', () => {
-    const next = random(23);
+    const next = noise(23);
     const parts = [];
     for (let at = 0.2; at < 28;) {
       const [pitch, length] = [120 + 60 * next(), 0.12 + 0.08 * next()];

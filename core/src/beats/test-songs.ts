@@ -23,7 +23,7 @@ export function sound(rate: number, seconds: number, hits: readonly Hit[]): Floa
 }
 
 /** Numbers that look random and are the same every time, −1 to 1 (Park and Miller, 1988). */
-function noise(seed: number): () => number {
+export function noise(seed: number): () => number {
   let state = seed;
   return () => (state = (state * 16_807) % 2_147_483_647) / 1_073_741_823.5 - 1;
 }

@@ -95,7 +95,7 @@ describe('attacks', () => {
     async (focus) => {
       // Too soft to be an attack: it takes 40 ms to be there, and as long to be gone.
       const soft = (since: number): number => sin((PI * max(0, since)) / 0.08) ** 2 * (since < 0.08 ? 1 : 0);
-      expect(await early(focus, soft)).toBeLessThan(1e-7);
+      expect(await early(focus, soft)).toBeLessThan(1e-8);
     },
   );
 

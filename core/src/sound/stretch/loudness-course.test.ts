@@ -1,32 +1,15 @@
+import { noise } from '../../beats/test-songs';
 import { courseOfLoudness, followLoudness, REACH, stepOf } from './loudness-course';
+import { correlation } from './test-heard';
 
 const RATE = 48_000;
 const reach = REACH.music;
-const { abs, exp, max, sin, sqrt, PI } = Math;
-
-/** Numbers that look random and are the same every time, −1 to 1 (Park and Miller, 1988). */
-function noise(seed: number): () => number {
-  let state = seed;
-  return () => (state = (state * 16_807) % 2_147_483_647) / 1_073_741_823.5 - 1;
-}
+const { abs, exp, max, sin, PI } = Math;
 
 const made = (count: number, at: (n: number) => number): Float32Array =>
   Float32Array.from({ length: count }, (_, n) => at(n));
 const chord = (n: number): number =>
   [220, 277.18, 1318.5].reduce((sum, hertz) => sum + 0.2 * sin((2 * PI * hertz * n) / RATE), 0);
-
-/** How alike two rows are (Pearson). */
-function correlation(a: Float64Array, b: Float64Array): number {
-  const mean = (row: Float64Array): number => row.reduce((sum, value) => sum + value, 0) / row.length;
-  const [ma, mb] = [mean(a), mean(b)];
-  let [ab, aa, bb] = [0, 0, 0];
-  for (let i = 0; i < a.length; i++) {
-    ab += (a[i]! - ma) * (b[i]! - mb);
-    aa += (a[i]! - ma) ** 2;
-    bb += (b[i]! - mb) ** 2;
-  }
-  return ab / sqrt(aa * bb);
-}
 
 it('what has the course of its source already stays as it is', () => {
   const source = made(RATE, chord);

@@ -58,21 +58,49 @@ function smoothed(values: Float64Array, reach: number): Float64Array {
   return out;
 }
 
-/** The course of loudness of some sound, from its first sample on. */
-export function courseOfLoudness(channels: readonly Float32Array[], sampleRate: number, reach: number): Course {
-  const step = stepOf(sampleRate);
-  const steps = ceil((channels[0]?.length ?? 0) / step);
-  const powers = Array.from({ length: BANDS }, () => new Float64Array(steps));
-  const bands = new Float64Array(BANDS);
-  for (const samples of channels) {
-    const parting = new Parting(sampleRate);
-    for (let n = 0; n < samples.length; n++) {
-      parting.part(samples[n]!, bands);
-      const at = floor(n / step);
-      for (let band = 0; band < BANDS; band++) powers[band]![at]! += bands[band]! * bands[band]!;
-    }
+/** Listens to the course of loudness of sound that comes block by block, so that only a block is held at a time. */
+export class LoudnessListener {
+  private readonly step: number;
+  private readonly partings: Parting[];
+  private readonly powers: Float64Array[];
+  private readonly bands = new Float64Array(BANDS);
+  private heard = 0;
+
+  /**
+   * @param sampleRate samples a second
+   * @param length samples that come in all
+   */
+  constructor(channels: number, sampleRate: number, length: number) {
+    this.step = stepOf(sampleRate);
+    this.partings = Array.from({ length: channels }, () => new Parting(sampleRate));
+    this.powers = Array.from({ length: BANDS }, () => new Float64Array(ceil(length / this.step)));
   }
-  return powers.map((power) => smoothed(power, reach));
+
+  /** The next samples; one array a channel, all as long. */
+  push(channels: readonly Float32Array[]): void {
+    const { step, partings, powers, bands, heard } = this;
+    channels.forEach((samples, channel) => {
+      const parting = partings[channel]!;
+      for (let n = 0; n < samples.length; n++) {
+        parting.part(samples[n]!, bands);
+        const at = floor((heard + n) / step);
+        for (let band = 0; band < BANDS; band++) powers[band]![at]! += bands[band]! * bands[band]!;
+      }
+    });
+    this.heard += channels[0]?.length ?? 0;
+  }
+
+  /** What was heard. @param reach steps to either side over which it is smoothed */
+  course(reach: number): Course {
+    return this.powers.map((power) => smoothed(power, reach));
+  }
+}
+
+/** The course of loudness of sound that is held whole, from its first sample on. */
+export function courseOfLoudness(channels: readonly Float32Array[], sampleRate: number, reach: number): Course {
+  const listener = new LoudnessListener(channels.length, sampleRate, channels[0]?.length ?? 0);
+  listener.push(channels);
+  return listener.course(reach);
 }
 
 /** Samples of a step. */
@@ -83,8 +111,9 @@ export const stepOf = (sampleRate: number): number => round(STEP * sampleRate);
  * than a stroke in dense music: what swells in it early, or rings on where the source is quiet again, is brought down, and what sets
  * in is brought up. All channels by the same, so that nothing moves from side to side.
  *
- * @param made one array a channel
+ * @param made one array a channel, samples
  * @param source the course of the source's loudness
+ * @param reach steps to either side over which that of what was made is smoothed
  * @param stepAt the source's step, between steps too, that is heard at a step of what was made
  */
 export function followLoudness(

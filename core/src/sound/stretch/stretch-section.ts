@@ -1,7 +1,7 @@
 import type { SoundFocus } from '@hastig/contract';
 import { samplePosition, speedOf, type SoundBlock, type SoundRun, type SoundSupply } from '../run';
 import { Attacks, turnLength, type Bounds } from './attacks';
-import { courseOfLoudness, followLoudness, REACH, stepOf } from './loudness-course';
+import { followLoudness, LoudnessListener, REACH, stepOf } from './loudness-course';
 import type { Section } from './sections';
 import type { Stretcher } from './stretcher';
 import { strokesOf, turned, type Passing, type Turn } from './strokes';
@@ -89,7 +89,7 @@ export async function stretchSection(
     const middle = low * interval + (step + 0.5) * stepOf(sampleRate);
     return course(warp.inverse(middle / sampleRate)).position;
   };
-  await keepLoudness(out, attacks, sampleRate, voice.focus, sampleOf);
+  await keepLoudness(out, attacks, sampleRate, voice.focus, sampleOf, breathe);
   const laid = passing.map(async (passed) => {
     const { start, channels } = await attacks.alone(passed.sample);
     const place = placeOf(passed);
@@ -110,6 +110,7 @@ async function keepLoudness(
   sampleRate: number,
   focus: SoundFocus,
   sampleOf: (step: number) => number,
+  breathe: () => Promise<void>,
 ): Promise<void> {
   const step = stepOf(sampleRate);
   const steps = Math.ceil((out[0]?.length ?? 0) / step);
@@ -121,11 +122,13 @@ async function keepLoudness(
   // A voice's periods are shorter where sound runs fast, and are not to be followed in either.
   const speed = (to - from - 2 * margin) / (steps * step);
   const reach = REACH[focus];
-  const source = courseOfLoudness(
-    await attacks.ringing(from, to),
-    sampleRate,
-    focus === 'speech' ? Math.round(reach * Math.max(1, speed)) : reach,
-  );
+  // A second at a time: a source of many channels and samples a second is not held whole.
+  const listener = new LoudnessListener(out.length, sampleRate, to - from);
+  for (let at = from; at < to; at += sampleRate) {
+    listener.push(await attacks.ringing(at, Math.min(to, at + sampleRate)));
+    await breathe();
+  }
+  const source = listener.course(focus === 'speech' ? Math.round(reach * Math.max(1, speed)) : reach);
   followLoudness(out, source, sampleRate, reach, (at) => (samples[at]! - from) / step - 0.5);
 }
 

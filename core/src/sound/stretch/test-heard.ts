@@ -4,7 +4,7 @@ import { constantSpan, mapProgram, plainSound, ProgramMix, Voices, type Program 
 import { madeSupply } from '../test-supply';
 
 // Looked up once: they run for every sample.
-const { sin, PI } = Math;
+const { sin, sqrt, PI } = Math;
 
 /** Samples a second, of sources and of what is heard. */
 export const RATE = 48_000;
@@ -39,3 +39,16 @@ export const sine =
 /** Ten seconds at one speed. */
 export const steady = (speed: number): RetimeMap =>
   mapOf([constantSpan(speed, 300)], { sourceFrames: 10_000, start: speed < 0 ? 3000 : 0 });
+
+/** How alike two rows are, −1 to 1 (Pearson). */
+export function correlation(a: Float64Array, b: Float64Array): number {
+  const mean = (row: Float64Array): number => row.reduce((sum, value) => sum + value, 0) / row.length;
+  const [ma, mb] = [mean(a), mean(b)];
+  let [ab, aa, bb] = [0, 0, 0];
+  for (let i = 0; i < a.length; i++) {
+    ab += (a[i]! - ma) * (b[i]! - mb);
+    aa += (a[i]! - ma) ** 2;
+    bb += (b[i]! - mb) ** 2;
+  }
+  return ab / sqrt(aa * bb);
+}

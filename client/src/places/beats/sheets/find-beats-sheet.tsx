@@ -11,12 +11,11 @@ import { MadeSheet } from '../../../beats/made-sheet';
 function levelsOf(readings: readonly CountedBeats[]): { value: string; label: string; reading: CountedBeats }[] {
   const times = new Map<string, number>();
   return readings.flatMap((reading, index) => {
-    // Two that lie off each other may differ in the last place.
-    const near = String(Math.round(reading.tempo));
-    const before = times.get(near) ?? 0;
-    times.set(near, before + 1);
+    const tempo = foundTempoWords(reading);
+    const before = times.get(tempo) ?? 0;
+    times.set(tempo, before + 1);
     if (before > 1) return [];
-    const words = [foundTempoWords(reading), before === 1 ? 'off-beat' : '', likelyWords(reading.score)];
+    const words = [tempo, before === 1 ? 'off-beat' : '', likelyWords(reading.score)];
     return [{ value: String(index), label: words.filter((word) => word !== '').join(', '), reading }];
   });
 }
