@@ -13,22 +13,25 @@ export interface CommandsProps {
   onCommand(id: string): void;
 }
 
-function CommandButton({
-  command: { id, label, icon },
-  active,
-  disabled,
-  onCommand,
-  lines = 1,
-}: Omit<CommandsProps, 'commands'> & { command: Pressed; lines?: number }) {
-  const off = disabled.has(id);
+interface CommandButtonProps extends Pick<CommandsProps, 'onCommand'> {
+  command: Pressed;
+  active: boolean;
+  off: boolean;
+  lines?: number;
+}
+
+// What can't be done changes with every edit, for one or two commands: the others stay as they are drawn.
+const CommandButton = memo(function CommandButton(props: CommandButtonProps) {
+  const { command, active, off, onCommand, lines = 1 } = props;
+  const { id, label, icon } = command;
   return (
     <Pressable
       role="button"
       accessibilityLabel={label}
-      aria-pressed={active === id}
+      aria-pressed={active}
       disabled={off}
       onPress={() => onCommand(id)}
-      className={`min-h-[48px] min-w-[60px] items-center justify-center gap-0.5 rounded-lg px-1 hover:bg-line active:opacity-70 ${active === id ? 'bg-line' : ''} ${off ? 'opacity-35' : ''}`}
+      className={`min-h-[48px] min-w-[60px] items-center justify-center gap-0.5 rounded-lg px-1 hover:bg-line active:opacity-70 ${active ? 'bg-line' : ''} ${off ? 'opacity-35' : ''}`}
     >
       <Icon of={icon} size={20} />
       <Text numberOfLines={lines} className="text-center font-sans text-[12px] text-bone">
@@ -36,14 +39,23 @@ function CommandButton({
       </Text>
     </Pressable>
   );
-}
+});
+
+const buttonOf = (
+  command: Pressed,
+  { active, disabled, onCommand }: Omit<CommandsProps, 'commands'>,
+): CommandButtonProps => ({
+  ...{ command, onCommand },
+  active: active === command.id,
+  off: disabled.has(command.id),
+});
 
 /** The commands used most, where the thumb is: beneath the place, or at its side on a turned phone; more of them where there is room. */
-export const CommandBar = memo(function CommandBar({ name, commands, ...props }: CommandsProps & { name: string }) {
+export const CommandBar = memo(function CommandBar({ name, commands, ...state }: CommandsProps & { name: string }) {
   const arrangement = useArrangement();
   const upright = arrangement === 'turned';
   const shown = inBar(commands, arrangement !== 'phone');
-  const button = (command: Pressed) => <CommandButton key={command.id} command={command} {...props} />;
+  const button = (command: Pressed) => <CommandButton key={command.id} {...buttonOf(command, state)} />;
   // The last one leads to all others, so it stays in sight where the bar is shorter than its commands.
   return (
     <View
@@ -66,7 +78,7 @@ export const CommandBar = memo(function CommandBar({ name, commands, ...props }:
 });
 
 /** All commands, by what they are about. */
-export function MoreSheet({ commands, onClose, ...props }: CommandsProps & { onClose(): void }) {
+export function MoreSheet({ commands, onClose, ...state }: CommandsProps & { onClose(): void }) {
   return (
     <SheetFrame title="More" onClose={onClose}>
       <ScrollView contentContainerClassName="gap-3">
@@ -76,7 +88,7 @@ export function MoreSheet({ commands, onClose, ...props }: CommandsProps & { onC
             <View className="flex-row flex-wrap gap-1">
               {ofGroup.map((command) => (
                 <View key={command.id} className="w-[84px]">
-                  <CommandButton command={command} lines={2} {...props} />
+                  <CommandButton {...buttonOf(command, state)} lines={2} />
                 </View>
               ))}
             </View>

@@ -86,6 +86,9 @@ interface MadeTrack {
 // By the track's layout, which is another one as soon as a clip or its place is.
 const made = new WeakMap<readonly PlacedItem[], MadeTrack>();
 
+// Where each clip lay when it was last looked at: most lie where they did, and stay the same item.
+const laid = new WeakMap<Clip, ProgramItem>();
+
 function trackOf(project: ProjectDocument, rate: Rate, track: Track): ProgramTrack {
   const { sources, groups } = project;
   const layout = layoutOf(project, track);
@@ -99,8 +102,13 @@ function trackOf(project: ProjectDocument, rate: Rate, track: Track): ProgramTra
   )
     return known.track;
   const items = layout.flatMap(({ clip, from, to }): ProgramItem[] => {
-    const map = clip && clipMap(project, clip);
-    return map ? [itemOf(clip, map, from, to - from)] : [];
+    const map = clip && clipMap(project, clip, rate);
+    if (!map) return [];
+    const known = laid.get(clip);
+    if (known?.from === from && known.map === map) return [known];
+    const item = itemOf(clip, map, from, to - from);
+    laid.set(clip, item);
+    return [item];
   });
   const program = { kind: track.kind, items, id: track.id, ...(track.sound && { sound: track.sound }) };
   made.set(layout, { sources, groups, rate, track: program });

@@ -61,10 +61,13 @@ const alike = (a: ProgramItem, b: ProgramItem): boolean =>
   a.of.kind === b.of.kind;
 
 function runsOf(before: readonly ProgramItem[], after: readonly ProgramItem[]): ItemRun[] {
-  if (before === after) return before.length > 0 ? [{ from: 0, count: before.length, later: 0 }] : [];
-  const places = new Map(before.map(({ clipId }, index) => [clipId, index]));
-  const runs: ItemRun[] = [];
-  for (const item of after) {
+  let head = 0;
+  while (head < before.length && before[head] === after[head]) head++;
+  const runs: ItemRun[] = head > 0 ? [{ from: 0, count: head, later: 0 }] : [];
+  if (head === after.length) return runs;
+  const places = new Map<string, number>();
+  for (let index = head; index < before.length; index++) places.set(before[index]!.clipId, index);
+  for (const item of after.slice(head)) {
     const index = places.get(item.clipId) ?? -1;
     const old = before[index];
     const last = runs.at(-1);

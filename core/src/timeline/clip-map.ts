@@ -40,11 +40,23 @@ export function lookAt(project: ProjectDocument, source: Source): { rate: Rate; 
   return { rate, positions: rateRatio(own, rate) };
 }
 
+const footages = new WeakMap<Source, Footage>();
+
+// Asked for by every clip of a source, thousands of times with every edit.
+function sourceFootage(source: Source): Footage {
+  let footage = footages.get(source);
+  if (!footage) {
+    footage = { rate: sourceRate(source), frames: sourceFrames(source) };
+    footages.set(source, footage);
+  }
+  return footage;
+}
+
 /** What a clip is made of: a source's frames, or a group's. Undefined where that is not in the project. */
 function footageOf(project: ProjectDocument, { of }: Pick<Clip, 'of'>): Footage | undefined {
   if (of.kind === 'source') {
     const source = findSource(project, of.id);
-    return source && { rate: sourceRate(source), frames: sourceFrames(source) };
+    return source && sourceFootage(source);
   }
   const group = findGroup(project, of.id);
   // A group that was emptied still has a first frame to stand on; there is nothing in it.
@@ -75,16 +87,21 @@ export function outputRateOf(project: ProjectDocument, clipId: string): Rate {
 
 const maps = new WeakMap<Clip['timing'], RetimeMap>();
 
-const equal = (a: Rate, b: Rate): boolean => a.num === b.num && a.den === b.den;
+const equal = (a: Rate, b: Rate): boolean => a === b || (a.num === b.num && a.den === b.den);
 
 /**
  * A clip's retime map: its timing with the rates of what it is made of and of what it lies in. The same object as
  * long as none of them changes, so that what is computed from it is computed once.
+ *
+ * @param outputRate of what it lies in, where that is known already
  */
-export function clipMap(project: ProjectDocument, clip: Clip): RetimeMap | undefined {
+export function clipMap(
+  project: ProjectDocument,
+  clip: Clip,
+  outputRate = outputRateOf(project, clip.id),
+): RetimeMap | undefined {
   const footage = footageOf(project, clip);
   if (!footage) return undefined;
-  const outputRate = outputRateOf(project, clip.id);
   const known = maps.get(clip.timing);
   if (
     known &&

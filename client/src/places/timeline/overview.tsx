@@ -1,13 +1,14 @@
 import type { ProjectDocument } from '@hastig/contract';
 import { findContainer, layoutOf, shownSpeed } from '@hastig/core';
 import { useDrag } from '@use-gesture/react';
-import { memo, useLayoutEffect, useRef } from 'react';
+import { memo, useEffect, useRef } from 'react';
 import { useStage } from '../../stage/stage-context';
 import { useSession } from '../../store/hooks';
 import { localPoint, sizedContext, useSize } from '../../time-view/use-size';
 import type { TimeControl } from '../../time-view/use-time-view';
 import { speedColour } from '../../ui/palette';
 import { currentTheme } from '../../ui/theme';
+import { useStable } from '../../ui/use-stable';
 import { tracksInOrder } from './lanes/lanes-view';
 
 const HEIGHT = 34;
@@ -90,7 +91,7 @@ const Bars = memo(function Bars({ containerId, project, frames }: Omit<OverviewP
   const canvas = useRef<HTMLCanvasElement>(null);
   const { width, height } = useSize(canvas);
   const theme = currentTheme();
-  useLayoutEffect(() => {
+  const draw = useStable(() => {
     const context = sizedContext(canvas.current!, { width, height });
     const tracks = tracksInOrder(findContainer(project, containerId)!);
     const lane = (HEIGHT - 8) / tracks.length;
@@ -114,6 +115,11 @@ const Bars = memo(function Bars({ containerId, project, frames }: Omit<OverviewP
         end = Math.floor(right) + 1;
       }
     });
-  }, [project, containerId, frames, width, height, theme]);
+  });
+  // In a task of its own: what was edited is seen in the lanes before all of the film is drawn small.
+  useEffect(() => {
+    const later = setTimeout(draw);
+    return () => clearTimeout(later);
+  }, [draw, project, containerId, frames, width, height, theme]);
   return <canvas ref={canvas} aria-hidden style={{ position: 'absolute', inset: 0, width: '100%', height: '100%' }} />;
 });
