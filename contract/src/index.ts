@@ -22,6 +22,7 @@ export {
   checkProjectFile,
   checkProjectPatch,
   checkTrackSound,
+  checkVersionName,
   type Checked,
 } from './validate';
 export * from './validate-change';

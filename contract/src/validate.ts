@@ -7,9 +7,11 @@ import {
   newProjectSchema,
   projectFileSchema,
   projectPatchSchema,
+  versionNameSchema,
   type NewProject,
   type ProjectFile,
   type ProjectPatch,
+  type VersionName,
 } from './schema/api';
 import { masterSchema, trackSoundSchema, type Master, type TrackSound } from './schema/sound';
 import { clipSchema, projectDocumentSchema, type Clip, type ProjectDocument } from './schema/project';
@@ -122,6 +124,7 @@ export const checkMediaFacts = checker<MediaFacts>(mediaFactsSchema);
 export const checkProjectFile = checker<ProjectFile>(projectFileSchema);
 export const checkNewProject = checker<NewProject>(newProjectSchema);
 export const checkProjectPatch = checker<ProjectPatch>(projectPatchSchema);
+export const checkVersionName = checker<VersionName>(versionNameSchema);
 
 /** Field errors as one readable line: `spans/0/frames must be > 0; start is missing`. */
 export function describeErrors(errors: readonly FieldError[]): string {

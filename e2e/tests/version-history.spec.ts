@@ -22,3 +22,22 @@ test('a project is taken back to an earlier state, and undo brings back what it 
   await page.reload();
   await expect(card).toContainText('00:00:02:00');
 });
+
+test('a version is given a name, and is found by it later', async ({ page, app }) => {
+  await openDemoClip(page, app, 'The drop');
+  await page.getByRole('button', { name: 'Back', exact: true }).click();
+  await page.getByRole('button', { name: 'Version history' }).click();
+  const entry = page.getByRole('textbox', { name: 'Name of this version' });
+  await entry.fill('As it came');
+  await entry.press('Enter');
+  await page.getByRole('button', { name: 'Add Title card.png to timeline' }).click();
+  await saved(page);
+  const version = page.getByRole('listitem').filter({ hasText: 'As it came' });
+  await version.getByRole('button', { name: 'Rename As it came' }).click();
+  await version.getByRole('textbox', { name: 'Name' }).fill('Before the cut');
+  await version.getByRole('textbox', { name: 'Name' }).press('Enter');
+  const renamed = page.getByRole('listitem').filter({ hasText: 'Before the cut' });
+  await expect(renamed).toBeVisible();
+  await renamed.getByRole('button', { name: 'Restore' }).click();
+  await expect(page.getByRole('button', { name: 'Undo: restore “Before the cut”' })).toBeVisible();
+});

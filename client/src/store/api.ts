@@ -58,6 +58,8 @@ export const api = {
   listMissing: (id: string) => ask<MissingMedia[]>('GET', `/projects/${id}/missing`),
   listRevisions: (id: string) => ask<ProjectRevision[]>('GET', `/projects/${id}/revisions`),
   getRevision: (id: string, revision: number) => ask<StoredProject>('GET', `/projects/${id}/revisions/${revision}`),
+  nameRevision: (id: string, revision: number, name: string) =>
+    ask<void>('PATCH', `/projects/${id}/revisions/${revision}`, { name }),
   removeProject: (id: string) => ask<void>('DELETE', `/projects/${id}`),
   /** @param batch a name for this change: asked again under the same one, the answer is the same and nothing is done twice */
   patchProject: (id: string, revision: number, patch: PatchOperation[], batch: string) =>

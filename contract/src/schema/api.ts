@@ -1,4 +1,4 @@
-import { idSchema, nameSchema, textSchema } from './common';
+import { idSchema, LONGEST_NAME, nameSchema, textSchema } from './common';
 import { projectDocumentSchema, type ProjectDocument } from './project';
 
 /** `POST /api/projects`: a new project, empty by name or from a whole document. */
@@ -68,10 +68,24 @@ export interface ProjectSummary {
   clips: number;
 }
 
-/** A state a project was in, and when it came to it (ISO 8601). */
+/** A state a project was in, and when it came to it (ISO 8601). One with a name is kept however old it becomes. */
 export interface ProjectRevision {
   revision: number;
   at: string;
+  name?: string;
+}
+
+/** `PATCH /api/projects/<id>/revisions/<revision>`: its name; '' for none. */
+export const versionNameSchema = {
+  $id: 'hastig:version-name',
+  type: 'object',
+  additionalProperties: false,
+  required: ['name'],
+  properties: { name: textSchema(LONGEST_NAME) },
+} as const;
+
+export interface VersionName {
+  name: string;
 }
 
 /** A whole project and the revision its document stands at. */

@@ -5,6 +5,7 @@ import * as third from './migrations/0003-media-brought-in';
 import * as fourth from './migrations/0004-increments';
 import * as fifth from './migrations/0005-media-imported-at';
 import * as sixth from './migrations/0006-uses';
+import * as seventh from './migrations/0007-version-names';
 
 const steps: Record<string, Knex.Migration> = {
   '0001-projects-and-media': first,
@@ -13,6 +14,7 @@ const steps: Record<string, Knex.Migration> = {
   '0004-increments': fourth,
   '0005-media-imported-at': fifth,
   '0006-uses': sixth,
+  '0007-version-names': seventh,
 };
 
 /** The migrations in order, as modules, so that a bundled server has them too. */

@@ -1,4 +1,4 @@
-import { checkProjectPatch, type Checked } from '@hastig/contract';
+import { checkProjectPatch, checkVersionName, type Checked } from '@hastig/contract';
 import { Router, text } from 'express';
 import { isTooDeep } from '../files/depth';
 import type { DemoName } from '../demo';
@@ -10,6 +10,8 @@ import type { ProjectStore } from './store';
 
 /** Largest body of a change; one edit of 10 000 keys is a quarter of it. */
 const PATCH_LIMIT = '8mb';
+/** Largest body of a version's name. */
+const NAME_LIMIT = '8kb';
 /** Largest body of a whole project. */
 const PROJECT_LIMIT = '16mb';
 
@@ -31,6 +33,13 @@ function parsedBody(body: unknown): unknown {
   } catch (error) {
     throw noJson((error as Error).message);
   }
+}
+
+function revisionIn(piece: string): number {
+  const revision = Number(piece);
+  if (!Number.isSafeInteger(revision) || revision < 1 || revision > MOST_REVISION)
+    throw invalid([{ pointer: '/revision', reason: 'must be a whole number from 1' }]);
+  return revision;
 }
 
 interface ProjectRoutesOptions {
@@ -102,13 +111,15 @@ export function projectRoutes({ projects, work, onRemoved, demo }: ProjectRoutes
   router
     .route('/projects/:id/revisions/:revision')
     .get(async (request, response) => {
-      const revision = Number(request.params.revision);
-      if (!Number.isSafeInteger(revision) || revision < 1 || revision > MOST_REVISION) {
-        throw invalid([{ pointer: '/revision', reason: 'must be a whole number from 1' }]);
-      }
-      response.json(await projects.at(request.params.id, revision));
+      response.json(await projects.at(request.params.id, revisionIn(request.params.revision)));
     })
-    .all(onlyMethods('GET', 'HEAD'));
+    .patch(text({ limit: NAME_LIMIT, type: types }), async (request, response) => {
+      const revision = revisionIn(request.params.revision);
+      const { name } = checked(checkVersionName(parsedBody(request.body)));
+      await projects.name(request.params.id, revision, name);
+      response.status(204).end();
+    })
+    .all(onlyMethods('GET', 'HEAD', 'PATCH'));
 
   return router;
 }

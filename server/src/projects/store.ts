@@ -19,6 +19,7 @@ import type { ReadyDocument } from '../work/read-document';
 import { patched } from './patched';
 import { thinProject } from './thin';
 import { keepUses } from './uses';
+import { nameVersion, versionNames } from './version-names';
 
 interface ProjectRow {
   id: string;
@@ -157,9 +158,19 @@ export class ProjectStore {
       .orderBy('revision', 'desc')
       .limit(MOST_LISTED)) as { revision: number; created_at: Date }[];
     const first = await snapshotBy(this.knex, id, 0, '>');
+    const names = await versionNames(this.knex, id);
     return rows
       .filter(({ revision }) => first && revision >= first.revision)
-      .map(({ revision, created_at }) => ({ revision, at: created_at.toISOString() }));
+      .map(({ revision, created_at }) => ({
+        ...{ revision, at: created_at.toISOString() },
+        ...(names.has(revision) && { name: names.get(revision)! }),
+      }));
+  }
+
+  /** Gives a version a name, by which it is kept; '' takes the name away. Throws a problem where there is no such version. */
+  async name(id: string, revision: number, name: string): Promise<void> {
+    if (!uuid.test(id)) throw notFound('project');
+    await nameVersion(this.knex, id, revision, name);
   }
 
   /** A project as it was at a revision. Throws a problem where that is not known (any more). */

@@ -1,5 +1,6 @@
 import type { Knex } from 'knex';
 import { dropLostUses } from './uses';
+import { versionNames } from './version-names';
 
 const HOUR = 3_600_000;
 const DAY = 24 * HOUR;
@@ -13,12 +14,13 @@ interface State {
 }
 
 /**
- * Which of some states go: of each hour, or day, that lies far enough back, all but the last.
+ * Which of some states go: of each hour, or day, that lies far enough back, all but the last and those that have a name.
  *
  * @param states in order, the earliest first
  * @param now milliseconds since 1970
+ * @param named revisions with a name
  */
-export function thinned(states: readonly State[], now: number): number[] {
+export function thinned(states: readonly State[], now: number, named: ReadonlyMap<number, string>): number[] {
   const slotOf = ({ at }: State): string | undefined => {
     const age = now - at.getTime();
     if (age < KEPT.all) return undefined;
@@ -28,7 +30,7 @@ export function thinned(states: readonly State[], now: number): number[] {
     .filter((state, place) => {
       const slot = slotOf(state);
       const next = states[place + 1];
-      return slot !== undefined && next !== undefined && slotOf(next) === slot;
+      return slot !== undefined && next !== undefined && slotOf(next) === slot && !named.has(state.revision);
     })
     .map(({ revision }) => revision);
 }
@@ -52,7 +54,7 @@ export async function thinProject(
     ])
     .orderBy('revision')) as State[];
   const byRevision = [...new Map(states.map((state) => [state.revision, state])).values()];
-  const go = new Set(thinned(byRevision, now));
+  const go = new Set(thinned(byRevision, now, await versionNames(knex, projectId)));
   if (go.size === 0) return;
   // From one state that stays to the next: first that becomes whole, then what lies between goes.
   let run: number[] = [];
@@ -66,6 +68,10 @@ export async function thinProject(
     const gone = [...run, revision];
     await knex.transaction(async (transaction) => {
       const mine = { project_id: projectId };
+      await transaction('projects').where({ id: projectId }).forUpdate().first('id');
+      // Named since this began: what leads to it stays until the next time.
+      const named = await versionNames(transaction, projectId);
+      if (run.some((one) => named.has(one))) return;
       await transaction('revisions').where(mine).whereIn('revision', gone).delete();
       await transaction('snapshots').where(mine).whereIn('revision', run).delete();
     });
