@@ -1,63 +1,17 @@
 import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { beatsJudge, gateScore, likelihoods, type Gate, type Judge } from '@hastig/core/fit';
+import { beatsJudge, gateScore, likelihoods, type Gate } from '@hastig/core/fit';
 import { rootFolder } from '../scripts/paths';
-import { choiceOf, fitJudge, FOLDS, foldsOf, type Question } from './beats/fit';
-import { figures } from './beats/figures';
+import { choiceOf } from './beats/fit';
 import { fitGate } from './beats/gate';
+import { judgeOf, leftOutFigures } from './beats/left-out';
 import { askedPieces, beatlessPieces, type AskedPiece } from './beats/questions';
 import { gateFile, judgeFile } from './beats/write-judge';
 
 /** Pieces of each style. */
 const VARIANTS = 16;
 
-/** The judges, what each is asked of a piece, and the measures of a choice. */
-const judges = {
-  beats: {
-    question: ({ readings }: AskedPiece) => ({
-      features: readings.map(({ features }) => features),
-      worth: readings.map(({ f }) => f),
-    }),
-    best: ({ readings }: AskedPiece) => readings.map(({ best }) => best),
-  },
-  bars: {
-    question: ({ bars }: AskedPiece) => ({
-      features: bars.map(({ features }) => features),
-      worth: bars.map(({ right }) => Number(right)),
-    }),
-    best: ({ bars }: AskedPiece) => bars.map(({ right }) => Number(right)),
-  },
-} as const;
-
 const say = (words: string): void => console.log(words);
-
-/**
- * Fits a judge, and tells how it does on styles it has not seen: each fifth of the styles is judged by what was fitted to the other
- * four.
- */
-function fit(name: keyof typeof judges, pieces: readonly AskedPiece[]): Judge {
-  const { question, best } = judges[name];
-  const asked = pieces
-    .map((piece) => ({ piece, ...question(piece) }))
-    .filter(({ worth }) => worth.some((one) => one > 0))
-    .map(({ piece, ...one }) => ({
-      piece,
-      question: { ...one, style: piece.style, weight: piece.weight } satisfies Question,
-    }));
-  const styles = [...new Set(pieces.filter(({ weight }) => weight === 1).map(({ style }) => style))];
-  const folds = foldsOf(styles);
-  const rows = Array.from({ length: FOLDS }, (_, fold) => {
-    const left = asked.filter(({ piece }) => folds.get(piece.style) === fold);
-    const judge = fitJudge(asked.filter((one) => !left.includes(one)).map((one) => one.question));
-    return left.map((one) => {
-      const choice = choiceOf(judge, one.question);
-      const { family, reference } = one.piece;
-      return { family, fold, f: one.question.worth[choice]!, best: best(one.piece)[choice]!, reference };
-    });
-  }).flat();
-  for (const words of figures(rows)) say(`${name}: ${words}`);
-  return fitJudge(asked.map((one) => one.question));
-}
 
 const [name, variants] = process.argv.slice(2);
 /** Sounds without a beat of each kind. */
@@ -98,4 +52,7 @@ if (name !== 'beats' && name !== 'bars' && name !== 'gate') {
 const pieces = await askedPieces(Number(variants ?? VARIANTS), say);
 const folder = join(rootFolder, 'core/src/beats');
 if (name === 'gate') writeFileSync(join(folder, 'beat-gate.ts'), await fitGateTo(pieces));
-else writeFileSync(join(folder, `${name}-judge.ts`), await judgeFile(name, fit(name, pieces), pieces.length));
+else {
+  for (const words of leftOutFigures(name, pieces)) say(`${name}: ${words}`);
+  writeFileSync(join(folder, `${name}-judge.ts`), await judgeFile(name, judgeOf(name, pieces), pieces.length));
+}

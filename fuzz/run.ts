@@ -32,6 +32,20 @@ const { values } = parseArgs({
     report: { type: 'string' },
   },
 });
+/** Whether the server answers. What idled while frame times were computed may be closed just as it is used, so it is asked twice. */
+async function isThere(address: string): Promise<boolean> {
+  for (let look = 0; look < 2; look++) {
+    try {
+      const { ok, status } = await fetch(`${address}/api/health`);
+      if (ok) return true;
+      console.log(`  health: ${status}`);
+    } catch (error) {
+      console.log(`  health: ${String((error as Error).cause ?? error)}`);
+    }
+  }
+  return false;
+}
+
 const seed = Number(values.seed ?? randomInt(2 ** 31));
 const app = await startThrowaway('fuzz');
 const reports: Report[] = [];
@@ -51,8 +65,7 @@ try {
     await run(fuzzInterface(app.address, { width: 390, height: 844 }, Number(values.actions), seed));
     await run(fuzzInterface(app.address, { width: 1280, height: 800 }, Number(values.actions), seed + 1));
   }
-  const health = await fetch(`${app.address}/api/health`).catch(() => undefined);
-  if (!health?.ok) {
+  if (!(await isThere(app.address))) {
     console.log('✘ the server is gone');
     process.exitCode = 1;
   }

@@ -1,5 +1,5 @@
 /** What came of one piece. */
-interface Row {
+export interface Row {
   family: string;
   fold: number;
   f: number;

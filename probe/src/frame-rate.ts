@@ -264,8 +264,11 @@ function measuredRates(
   return found;
 }
 
-/** Parts by which cameras' clocks are off a usual rate at the most, and what is looked at beyond for the middle of a peak. */
-const CLOCKS = 0.0015;
+/**
+ * Parts by which cameras' clocks are off a usual rate at the most, as many again for its neighbour (1000/1001 of it) may have been
+ * taken for it, and what is looked at beyond for the middle of a peak.
+ */
+const CLOCKS = 0.0025;
 /** How many rates are looked at for each turn of a phase over a stretch. */
 const STEPS = 4;
 

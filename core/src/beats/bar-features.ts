@@ -1,6 +1,6 @@
 import { onsetBands, type OnsetEnvelope } from './envelope';
 import { mean } from './mean';
-import { beatShapes, likeness } from './beat-shapes';
+import { beatShapes, likeness, novelty } from './beat-shapes';
 
 // Looked up once: the loops below run for every value of an envelope.
 const { log2, max, min, round, sqrt } = Math;
@@ -13,6 +13,8 @@ const NOTE_FROM = 0.02;
 const NOTE_LASTS = 0.1;
 /** Beats after which the sound is compared. */
 const FARTHEST = 16;
+/** Beats on each side over which phrases are looked for. */
+const PHRASES = [4, 8] as const;
 
 /** One way beats may make bars, with what is known of it. */
 interface BarWay {
@@ -64,8 +66,8 @@ function meanAt(values: readonly number[], meter: number, place: number): number
  * @param beats seconds, in order
  */
 export function barWays(envelope: OnsetEnvelope, beats: readonly number[]): BarWay[] {
-  const rows = heardOn(envelope, beats);
   const shapes = beatShapes(envelope, beats);
+  const rows = [...heardOn(envelope, beats), ...PHRASES.map((reach) => standard(novelty(shapes, reach)))];
   const alike = Array.from({ length: FARTHEST + 1 }, (_, lag) =>
     lag > 0 && shapes.length >= lag + 2 ? mean(shapes.slice(lag).map((shape, i) => likeness(shape, shapes[i]!))) : 0,
   );

@@ -54,3 +54,30 @@ export function likeness(a: Float64Array, b: Float64Array): number {
   for (let i = 0; i < a.length; i++) sum += a[i]! * b[i]!;
   return sum;
 }
+
+/**
+ * For each beat how far what comes after it is another thing than what went before: how alike the beats are on each of its sides, less
+ * how alike they are across it (Foote 2000, “Automatic audio segmentation using a measure of audio novelty”). Phrases and fills
+ * end where it is high.
+ *
+ * @param reach beats on each side
+ */
+export function novelty(shapes: readonly Float64Array[], reach: number): number[] {
+  const near = shapes.map((shape, i) => shapes.slice(i, i + 2 * reach).map((other) => likeness(shape, other)));
+  return Array.from({ length: shapes.length + 1 }, (_, beat) => {
+    const [from, to] = [max(0, beat - reach), min(shapes.length, beat + reach)];
+    let [sides, across, of, over] = [0, 0, 0, 0];
+    for (let i = from; i < to; i++) {
+      for (let j = i + 1; j < to; j++) {
+        if (i < beat && j >= beat) {
+          across += near[i]![j - i]!;
+          over++;
+        } else {
+          sides += near[i]![j - i]!;
+          of++;
+        }
+      }
+    }
+    return of > 0 && over > 0 ? sides / of - across / over : 0;
+  });
+}

@@ -154,12 +154,12 @@ describe('grouping and ungrouping', () => {
         expect(pictures(loose)).toEqual(seen);
         expect(apart(await heard(loose), sounds)).toBeLessThan(1e-5);
       }),
-      { numRuns: 400, seed: 20_261_130 },
+      { numRuns: 200, seed: 20_261_130 },
     );
     // Neither way is rare.
-    expect(tally.grouped).toBeGreaterThan(120);
-    expect(tally.apart).toBeGreaterThan(100);
-    expect(tally.refused).toBeGreaterThan(10);
+    expect(tally.grouped).toBeGreaterThan(60);
+    expect(tally.apart).toBeGreaterThan(50);
+    expect(tally.refused).toBeGreaterThan(5);
   });
 
   it('keep what the issue found: a gain once, what is off off, and what lay between between', async () => {

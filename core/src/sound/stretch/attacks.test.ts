@@ -110,12 +110,12 @@ describe('attacks', () => {
         ? 0
         : 0.3 * exp(-1.5 * since) * sin(2 * PI * hertz * since) +
           0.1 * exp(-8 * since) * sin(2 * PI * 5.4 * hertz * since);
-    const notes = [523, 659, 784, 880, 587];
+    const notes = [523, 784, 587];
     const bars = (n: number): number =>
       notes.reduce((sum, hertz, i) => sum + stroke(n / RATE - 0.5 - 0.7 * i, hertz), 0);
-    for (const speed of [0.25, 0.5, 4]) {
+    for (const speed of [0.25, 4]) {
       const map = mapOf([constantSpan(speed, 120 / speed)], { sourceFrames: 1000 });
-      const samples = await heard(map, { pitch: 'kept' }, bars, 0, 4 / speed);
+      const samples = await heard(map, { pitch: 'kept' }, bars, 0, 2.4 / speed);
       notes.forEach((_, i) => {
         const at = Math.round(((0.5 + 0.7 * i) / speed) * RATE);
         // What is high in it, as it is in a stroke only.
