@@ -5,7 +5,7 @@ import { rootFolder } from '../../scripts/paths';
 /** The file of a judge's numbers, as it is kept in the core. */
 export async function judgeFile(name: 'beats' | 'bars', judge: Judge, pieces: number): Promise<string> {
   const what = name === 'beats' ? 'ways to count a piece' : 'ways beats make bars';
-  const text = `import type { Gate, Judge } from './network';
+  const text = `import type { Judge } from './network';
 
 /**
  * What ranks ${what}. Made by \`npm run fit -- ${name}\`, not by hand: fitted to ${pieces} pieces, those of Debian's \`mma\` styles at even

@@ -1,5 +1,5 @@
 import type { ProjectDocument } from '@hastig/contract';
-import { markersBeside, markersOver, type SeenMarker } from '@hastig/core';
+import { markersBeside, markersCarried, type SeenMarker } from '@hastig/core';
 import type { LineMoment } from '../time-view/marker-lines';
 
 const inSet =
@@ -14,10 +14,7 @@ const asLine = ({ marker, at }: SeenMarker): LineMoment => ({
 
 /** The markers of footage as lines on a timeline, at its frames. Its own stand on its ruler. */
 export function linesOver(project: ProjectDocument, containerId: string, set: string | null): LineMoment[] {
-  return markersOver(project, containerId)
-    .filter(({ clipId }) => clipId !== undefined)
-    .filter(inSet(set))
-    .map(asLine);
+  return markersCarried(project, containerId).filter(inSet(set)).map(asLine);
 }
 
 /** The markers that pass while a clip is shown as lines, at its output frames. */

@@ -1,4 +1,4 @@
-import type { Gate, Judge } from './network';
+import type { Judge } from './network';
 
 /**
  * What ranks ways beats make bars. Made by `npm run fit -- bars`, not by hand: fitted to 853 pieces, those of Debian's `mma` styles at even

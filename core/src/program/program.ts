@@ -87,7 +87,7 @@ interface MadeTrack {
 const made = new WeakMap<readonly PlacedItem[], MadeTrack>();
 
 // Where each clip lay when it was last looked at: most lie where they did, and stay the same item.
-const laid = new WeakMap<Clip, ProgramItem>();
+const laid = new WeakMap<Clip, Omit<MadeTrack, 'track'> & { item: ProgramItem }>();
 
 function trackOf(project: ProjectDocument, rate: Rate, track: Track): ProgramTrack {
   const { sources, groups } = project;
@@ -102,12 +102,15 @@ function trackOf(project: ProjectDocument, rate: Rate, track: Track): ProgramTra
   )
     return known.track;
   const items = layout.flatMap(({ clip, from, to }): ProgramItem[] => {
-    const map = clip && clipMap(project, clip, rate);
+    if (!clip) return [];
+    // What is in a group may have become longer, and the clip that shows it is the same.
+    const before = clip.of.kind === 'source' ? laid.get(clip) : undefined;
+    const same = before?.sources === sources && before.groups === groups && before.rate === rate;
+    if (same && before.item.from === from) return [before.item];
+    const map = same ? before.item.map : clipMap(project, clip, rate);
     if (!map) return [];
-    const known = laid.get(clip);
-    if (known?.from === from && known.map === map) return [known];
     const item = itemOf(clip, map, from, to - from);
-    laid.set(clip, item);
+    laid.set(clip, { sources, groups, rate, item });
     return [item];
   });
   const program = { kind: track.kind, items, id: track.id, ...(track.sound && { sound: track.sound }) };

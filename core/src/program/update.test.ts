@@ -32,6 +32,19 @@ describe('what is told of a program that follows another', () => {
     expect(updatedProgram(updatedProgram(has, sent(update)), sent(programUpdate(after, before)))).toEqual(before);
   });
 
+  it('tells a clip whose group became longer, though clip and groups are the same objects', () => {
+    const grouped = group(many, ['c20', 'c21']);
+    const told = programOf(grouped, SEQUENCE);
+    const clips = grouped.clips.map((clip) =>
+      clip.id === 'c20' ? { ...clip, shown: { ...clip.shown, frames: clip.shown.frames - 3 } } : clip,
+    );
+    const after = programOf({ ...grouped, clips }, SEQUENCE);
+    const shows = ({ of }: { of: { kind: string } }): boolean => of.kind === 'group';
+    expect(after.tracks[0]!.items.find(shows)!.map.sourceFrames).toBe(
+      told.tracks[0]!.items.find(shows)!.map.sourceFrames - 3,
+    );
+  });
+
   it('leaves what is alike the same object, so that nothing is worked out twice', () => {
     const has = updatedProgram(undefined, sent(programUpdate(undefined, before)));
     const project = trimClip(many, 'c3', 'end', -4, 'close');

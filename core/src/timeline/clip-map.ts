@@ -117,8 +117,8 @@ export function clipMap(
 }
 
 /** The map of a clip that must be there. */
-export function mapOf(project: ProjectDocument, clip: Clip): RetimeMap {
-  const map = clipMap(project, clip);
+export function mapOf(project: ProjectDocument, clip: Clip, outputRate?: Rate): RetimeMap {
+  const map = clipMap(project, clip, outputRate);
   if (!map) throw new RangeError(`clip ${clip.id} uses ${clip.of.kind} ${clip.of.id}, which doesn’t exist`);
   return map;
 }

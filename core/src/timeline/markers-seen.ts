@@ -50,35 +50,59 @@ interface Carried {
   clips: unknown;
   sources: unknown;
   groups: unknown;
-  seen: readonly SeenMarker[];
+  /** Those that clips show, and all. */
+  carried: readonly SeenMarker[];
+  seen: readonly SeenMarker[] | undefined;
+}
+
+const marked = new WeakMap<ProjectDocument['sources'], ReadonlySet<string>>();
+
+// The sources that have markers at all: of thousands of clips most need not be looked into.
+function markedSources({ sources }: ProjectDocument): ReadonlySet<string> {
+  let ids = marked.get(sources);
+  if (!ids) {
+    ids = new Set(sources.flatMap(({ id, markers }) => (markers?.length ? [id] : [])));
+    marked.set(sources, ids);
+  }
+  return ids;
 }
 
 // By all that they are made of: none of it is ever changed in place.
 const overContainers = new WeakMap<Container, Carried>();
 
-function overContainer(project: ProjectDocument, container: Container): readonly SeenMarker[] {
+function overContainer(project: ProjectDocument, container: Container): Carried {
   const { clips, sources, groups } = lookUp(project);
   const known = overContainers.get(container);
-  if (known?.clips === clips && known.sources === sources && known.groups === groups) return known.seen;
+  if (known?.clips === clips && known.sources === sources && known.groups === groups) return known;
+  const withMarkers = markedSources(project);
   const carried = container.tracks
     .filter(({ off }) => !off)
     .flatMap((track) => layoutOf(project, track))
     .flatMap(({ clip, from }) => {
-      if (!clip) return [];
+      if (!clip || (clip.of.kind === 'source' && !withMarkers.has(clip.of.id))) return [];
       const { from: first, frames } = clip.shown;
       return contentMarkers(project, clip)
         .filter(({ at }) => at >= first - 1e-9 && at < first + frames - 1e-9)
         .map((one) => ({ ...one, at: one.at - first + from }));
     });
-  const seen = inOrder([...container.markers.map((marker) => ownMarker(marker, undefined)), ...carried]);
-  overContainers.set(container, { clips, sources, groups, seen });
-  return seen;
+  const made = { clips, sources, groups, carried: inOrder(carried), seen: undefined };
+  overContainers.set(container, made);
+  return made;
+}
+
+/** The markers that the clips of a sequence or group show; at its frames (real), in order. */
+export function markersCarried(project: ProjectDocument, containerId: string): readonly SeenMarker[] {
+  const container = findContainer(project, containerId);
+  return container ? overContainer(project, container).carried : [];
 }
 
 /** All markers of a sequence or group, its own and those that its clips show; at its frames (real), in order. */
 export function markersOver(project: ProjectDocument, containerId: string): readonly SeenMarker[] {
   const container = findContainer(project, containerId);
-  return container ? overContainer(project, container) : [];
+  if (!container) return [];
+  const over = overContainer(project, container);
+  over.seen ??= inOrder([...container.markers.map((marker) => ownMarker(marker, undefined)), ...over.carried]);
+  return over.seen;
 }
 
 /**

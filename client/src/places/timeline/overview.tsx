@@ -1,5 +1,5 @@
 import type { ProjectDocument } from '@hastig/contract';
-import { findContainer, layoutOf, shownSpeed } from '@hastig/core';
+import { findContainer, layoutOf, shownSpeedIn } from '@hastig/core';
 import { useDrag } from '@use-gesture/react';
 import { memo, useEffect, useRef } from 'react';
 import { useStage } from '../../stage/stage-context';
@@ -93,7 +93,8 @@ const Bars = memo(function Bars({ containerId, project, frames }: Omit<OverviewP
   const theme = currentTheme();
   const draw = useStable(() => {
     const context = sizedContext(canvas.current!, { width, height });
-    const tracks = tracksInOrder(findContainer(project, containerId)!);
+    const container = findContainer(project, containerId)!;
+    const tracks = tracksInOrder(container);
     const lane = (HEIGHT - 8) / tracks.length;
     context.globalAlpha = 0.75;
     tracks.forEach(({ track }, row) => {
@@ -102,7 +103,7 @@ const Bars = memo(function Bars({ containerId, project, frames }: Omit<OverviewP
         const [left, right] = [(from / frames) * width, (to / frames) * width];
         // What ends in the column of pixels that is drawn already cannot be told from it.
         if (!clip || right < end) continue;
-        context.fillStyle = speedColour(shownSpeed(project, clip.id));
+        context.fillStyle = speedColour(shownSpeedIn(project, clip, container.rate));
         const wide = Math.max(1, right - left - 1);
         const [top, high] = [4 + row * lane, Math.max(2, lane - 2)];
         if (wide < ROUND) {

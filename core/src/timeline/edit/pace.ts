@@ -1,4 +1,4 @@
-import type { Clip, ProjectDocument, RetimeMap, Timing } from '@hastig/contract';
+import type { Clip, ProjectDocument, Rate, RetimeMap, Timing } from '@hastig/contract';
 import {
   carryPins,
   compile,
@@ -19,8 +19,17 @@ import { needClip, needFrames, withItems } from './items';
 
 /** Source frames that pass over what a clip shows, per output frame, over those at real time: its mean speed; 0 where it shows nothing. */
 export function shownSpeed(project: ProjectDocument, clipId: string): number {
-  const { clip } = needClip(project, clipId);
-  const map = mapOf(project, clip);
+  const { clip, place } = needClip(project, clipId);
+  return shownSpeedIn(project, clip, place.container.rate);
+}
+
+/**
+ * The same of a clip whose place is known.
+ *
+ * @param rate of what it lies in
+ */
+export function shownSpeedIn(project: ProjectDocument, clip: Clip, rate: Rate): number {
+  const map = mapOf(project, clip, rate);
   const known = shownSpeeds.get(clip);
   if (known?.map === map) return known.speed;
   const speed = meanShownSpeed(map, clip.shown);
