@@ -32,20 +32,6 @@ const { values } = parseArgs({
     report: { type: 'string' },
   },
 });
-/** Whether the server answers. What idled while frame times were computed may be closed just as it is used, so it is asked twice. */
-async function isThere(address: string): Promise<boolean> {
-  for (let look = 0; look < 2; look++) {
-    try {
-      const { ok, status } = await fetch(`${address}/api/health`);
-      if (ok) return true;
-      console.log(`  health: ${status}`);
-    } catch (error) {
-      console.log(`  health: ${String((error as Error).cause ?? error)}`);
-    }
-  }
-  return false;
-}
-
 const seed = Number(values.seed ?? randomInt(2 ** 31));
 const app = await startThrowaway('fuzz');
 const reports: Report[] = [];
@@ -55,18 +41,20 @@ try {
     report.print();
     reports.push(report);
   };
+  // Before anything is asked: it computes for so long that the server would give up connections that idle meanwhile.
+  if (Number(values.times)) await run(fuzzFrameTimes(Number(values.times), seed));
   if (Number(values.kills)) await run(fuzzKills(app, Number(values.kills), seed));
   if (Number(values.requests)) await run(fuzzRequests(app.address, Number(values.requests), seed));
   if (Number(values.media)) await run(fuzzMedia(app.address, Number(values.media), seed));
   if (Number(values.archives)) await run(fuzzArchives(app.address, Number(values.archives), seed));
-  if (Number(values.times)) await run(fuzzFrameTimes(Number(values.times), seed));
   if (values.costs) await run(fuzzCosts(app.address));
   if (Number(values.actions)) {
     await run(fuzzInterface(app.address, { width: 390, height: 844 }, Number(values.actions), seed));
     await run(fuzzInterface(app.address, { width: 1280, height: 800 }, Number(values.actions), seed + 1));
   }
-  if (!(await isThere(app.address))) {
-    console.log('✘ the server is gone');
+  const health = await fetch(`${app.address}/api/health`).catch((error: Error) => error);
+  if (health instanceof Error || !health.ok) {
+    console.log(`✘ the server is gone: ${health instanceof Error ? String(health.cause ?? health) : health.status}`);
     process.exitCode = 1;
   }
 } finally {

@@ -12,12 +12,17 @@ import {
 import { renderQualities, type RenderProgress, type RenderQuality } from '@hastig/engine/job';
 import {
   formatTime,
+  instant,
+  MOST_SAMPLES,
+  MOST_SHUTTER,
   onsetBands,
   parseSpeed,
   rateFromNumber,
   rateToNumber,
+  slowWays,
   standardRates,
   type OnsetBand,
+  type SlowWay,
 } from '@hastig/core';
 import { Command, InvalidArgumentError, Option } from 'commander';
 import { beatLines, momentLines, onsetLines } from './beat-tables';
@@ -63,6 +68,9 @@ interface RenderFlags {
   frameByFrame?: boolean;
   countAt?: Rate;
   soundTrack?: number;
+  slow: SlowWay;
+  shutter: number;
+  samples: number | 'auto';
 }
 
 program
@@ -87,6 +95,23 @@ program
       parsedRate,
     ),
   )
+  .addOption(
+    new Option('--slow <way>', 'between frames: hold the one that stands, or blend its neighbours')
+      .choices([...slowWays])
+      .default(instant.slow),
+  )
+  .option(
+    '--shutter <degrees>',
+    'how long each picture is exposed: 0 an instant, 180 half of it, 360 until the next',
+    parsedShutter,
+    instant.shutter,
+  )
+  .option(
+    '--samples <n>',
+    'moments of an exposure that are blended where it is slow, or auto',
+    parsedSamples,
+    'auto' as const,
+  )
   .addOption(new Option('--frame-by-frame', 'play each frame once, whatever its duration').conflicts('countAt'))
   .action(
     async ({
@@ -96,6 +121,9 @@ program
       frameByFrame,
       countAt,
       soundTrack,
+      slow,
+      shutter,
+      samples,
       ...flags
     }: RenderFlags) => {
       const map = await readMapFile(mapPath);
@@ -107,6 +135,7 @@ program
       const result = await renderFile({
         ...flags,
         map,
+        exposure: { slow, shutter, samples: samples === 'auto' ? instant.samples : samples },
         fields: { use, first },
         ...(counting && { counting }),
         ...(soundTrack && { soundTrack: soundTrack - 1 }),
@@ -246,6 +275,20 @@ function parsedFrames(text: string): number {
 function parsedCount(text: string): number {
   if (!/^[1-9]\d*$/.test(text)) throw new InvalidArgumentError('A whole number of at least 1.');
   return Number(text);
+}
+
+function parsedShutter(text: string): number {
+  const degrees = Number(text);
+  if (!(degrees >= 0 && degrees <= MOST_SHUTTER) || text.trim() === '')
+    throw new InvalidArgumentError(`Degrees from 0 to ${MOST_SHUTTER}.`);
+  return degrees;
+}
+
+function parsedSamples(text: string): number | 'auto' {
+  if (text === 'auto') return 'auto';
+  const count = parsedCount(text);
+  if (count > MOST_SAMPLES) throw new InvalidArgumentError(`auto, or a whole number from 1 to ${MOST_SAMPLES}.`);
+  return count;
 }
 
 /** A track as people count them, from 1. */

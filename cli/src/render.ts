@@ -2,7 +2,15 @@ import { open, rename, rm } from 'node:fs/promises';
 import { dirname, extname, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import type { Counting, Fields, Rate, RetimeMap } from '@hastig/contract';
-import { countingOf, fileCountOf, framesPerFileFrame, mapProgram, pictureOf, suggestedFields } from '@hastig/core';
+import {
+  countingOf,
+  fileCountOf,
+  framesPerFileFrame,
+  mapProgram,
+  pictureOf,
+  suggestedFields,
+  type Exposure,
+} from '@hastig/core';
 import type { RenderFormat, RenderJob, RenderProgress, RenderQuality, RenderResult } from '@hastig/engine';
 import { silentWords } from '@hastig/engine/hearing';
 import { renderFormats } from '@hastig/engine/job';
@@ -18,6 +26,8 @@ interface RenderOptions {
   /** Frames per second of the file; the map's output rate unless given. */
   rate?: Rate;
   quality: RenderQuality;
+  /** How pictures are exposed; each an instant unless given. */
+  exposure?: Exposure;
   sound: boolean;
   /** How an interlaced clip's fields are taken; what is not given is as the clip suggests. */
   fields?: Partial<Fields>;
@@ -115,6 +125,7 @@ export async function renderFile(options: RenderOptions): Promise<RenderResult> 
       width: evenDown(picture?.width),
       height: evenDown(picture?.height),
       quality: options.quality,
+      ...(options.exposure && { exposure: options.exposure }),
       sound: options.sound,
       target: { to: 'address', url: `${headless.address}/out` },
     };

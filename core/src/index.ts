@@ -7,6 +7,7 @@ export * from './values';
 export * from './fields';
 export * from './counting';
 export * from './picture';
+export * from './exposure';
 export * from './timeline';
 export * from './program';
 export * from './project';

@@ -24,6 +24,8 @@ export interface CodedBars {
   tagged: boolean;
   /** Those of 625 lines (ITU-R BT.601) in place of BT.709's; a browser turns them into the screen's. */
   primaries?: 'bt470bg';
+  /** By how much the values of each of its frames are brought down, 0 to 1; six frames as they are otherwise. */
+  dimmed?: readonly number[];
   /** How many times as wide as high its pixels are; such pictures are drawn before they are coded anew. */
   wide?: number;
 }
@@ -36,8 +38,8 @@ const bars: readonly (readonly [number, number, number])[] = [
 declare global {
   interface Window {
     codeBars(wanted: CodedBars): Promise<number[]>;
-    /** What the browser draws of each bar of a file's first picture. */
-    readBars(address: string): Promise<number[][]>;
+    /** What the browser draws of each bar of one of a file's pictures. */
+    readBars(address: string, frame: number): Promise<number[][]>;
   }
 }
 
@@ -54,16 +56,26 @@ function valuesOf([r, g, b]: readonly number[], { standard, fullRange }: CodedBa
 
 window.codeBars = async (wanted) => {
   const { codec, as, width, height, perSecond, standard, fullRange, tagged, primaries = 'bt709', wide = 1 } = wanted;
+  const { dimmed = [1, 1, 1, 1, 1, 1] } = wanted;
   const [w, h] = [width / 2, height / 2];
-  const planes = new Uint8Array(width * height + 2 * w * h);
   const barAt = (x: number, across: number): number =>
     Math.min(bars.length - 1, Math.floor((x * bars.length) / across));
-  const values = bars.map((bar) => valuesOf(bar, wanted));
-  for (let y = 0; y < height; y++) for (let x = 0; x < width; x++) planes[y * width + x] = values[barAt(x, width)]![0];
-  for (let y = 0; y < h; y++)
-    for (let x = 0; x < w; x++)
-      for (const plane of [1, 2] as const)
-        planes[width * height + (plane - 1) * w * h + y * w + x] = values[barAt(x, w)]![plane];
+  const drawn = (by: number): Uint8Array => {
+    const planes = new Uint8Array(width * height + 2 * w * h);
+    const values = bars.map((bar) =>
+      valuesOf(
+        bar.map((value) => value * by),
+        wanted,
+      ),
+    );
+    for (let y = 0; y < height; y++)
+      for (let x = 0; x < width; x++) planes[y * width + x] = values[barAt(x, width)]![0];
+    for (let y = 0; y < h; y++)
+      for (let x = 0; x < w; x++)
+        for (const plane of [1, 2] as const)
+          planes[width * height + (plane - 1) * w * h + y * w + x] = values[barAt(x, w)]![plane];
+    return planes;
+  };
   const matrix = standard === 'bt709' ? 'bt709' : 'smpte170m';
   const colorSpace: VideoColorSpaceInit = { primaries, transfer: 'bt709', matrix, fullRange };
   const packets: [EncodedVideoChunk, EncodedVideoChunkMetadata | undefined][] = [];
@@ -73,9 +85,9 @@ window.codeBars = async (wanted) => {
   });
   const names = { avc: 'avc1.4d0028', vp8: 'vp8', vp9: 'vp09.00.40.08' };
   encoder.configure({ codec: names[codec], width, height, bitrate: 8e6 });
-  for (let frame = 0; frame < 6; frame++) {
+  for (const [frame, by] of dimmed.entries()) {
     const timestamp = Math.round((frame * 1e6) / perSecond);
-    const picture = new VideoFrame(planes, {
+    const picture = new VideoFrame(drawn(by), {
       format: 'I420',
       codedWidth: width,
       codedHeight: height,
@@ -105,9 +117,15 @@ window.codeBars = async (wanted) => {
   return [...new Uint8Array(target.buffer!)];
 };
 
-window.readBars = async (address) => {
+window.readBars = async (address, frame) => {
   const input = new Input({ source: new UrlSource(address), formats: ALL_FORMATS });
-  const sample = (await new VideoSampleSink((await input.getPrimaryVideoTrack())!).getSample(0))!;
+  const samples = new VideoSampleSink((await input.getPrimaryVideoTrack())!).samples();
+  let sample = (await samples.next()).value!;
+  for (let at = 0; at < frame; at++) {
+    sample.close();
+    sample = (await samples.next()).value!;
+  }
+  await samples.return();
   const canvas = new OffscreenCanvas(sample.displayWidth, sample.displayHeight);
   const context = canvas.getContext('2d', { willReadFrequently: true })!;
   sample.draw(context, 0, 0);

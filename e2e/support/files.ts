@@ -142,9 +142,11 @@ export async function codeBars(wanted: CodedBars): Promise<string> {
   return file;
 }
 
-/** What the browser draws of each colour bar of a file: red, green and blue, 0…255. */
-export function readBars(file: string): Promise<number[][]> {
-  return inFilePage(file, (page, address) => page.evaluate((from) => window.readBars(from), address));
+/** What the browser draws of each colour bar of a file's frame: red, green and blue, 0…255. */
+export function readBars(file: string, frame = 0): Promise<number[][]> {
+  return inFilePage(file, (page, address) =>
+    page.evaluate(([from, at]) => window.readBars(from, at), [address, frame] as const),
+  );
 }
 
 /** Codes sound alone in the browser; returns the file, named after its kind. */

@@ -4,6 +4,7 @@ import {
   clipProgram,
   EditRefused,
   framesOf,
+  leafFrames,
   groupClips,
   moveClips,
   muteClip,
@@ -16,6 +17,7 @@ import {
   setPicture,
   singleFrame,
   ungroup,
+  type SeenFrame,
   type SeenPicture,
 } from '..';
 import { clipOf, rowOf } from '../../test/projects';
@@ -33,7 +35,9 @@ function stacked(): ProjectDocument {
 const text = (picture: SeenPicture): string =>
   picture
     .map(({ of, settings }) => {
-      const name = 'sourceId' in of ? `${of.sourceId}:${of.frame}` : `{${text(of)}}`;
+      const frameText = ({ sourceId, frame }: SeenFrame): string => `${sourceId}:${frame}`;
+      const leaf = 'sourceId' in of || 'parts' in of ? leafFrames(of).map(frameText).join('+') : undefined;
+      const name = leaf ?? `{${text(of as SeenPicture)}}`;
       return settings ? `[${name}]` : name;
     })
     .join(' ');

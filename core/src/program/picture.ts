@@ -1,5 +1,6 @@
 import type { PictureSettings, Rate } from '@hastig/contract';
 import { rateRatio } from '../time';
+import { framesExposed, instant, type Exposure } from '../exposure';
 import { coversFrame, pictureKeys, plainPicture, sameSettings } from '../picture';
 import { frameCount, HELD_EPSILON, positionAt } from '../retime';
 import { itemAt, programFrames, type Program, type ProgramBody, type ProgramItem } from './program';
@@ -13,9 +14,21 @@ export interface SeenFrame {
   clipId: string;
 }
 
-/** One layer of a picture: a source's frame, or the layers of a group whose picture has settings of its own. */
+/** Several frames of one source in one exposure: their mean, in linear light. */
+export interface SeenMean {
+  /** In the order of the source; their weights add up to 1. */
+  parts: readonly { seen: SeenFrame; weight: number }[];
+}
+
+/** What one source gives to a picture. */
+export type SeenLeaf = SeenFrame | SeenMean;
+
+const isMean = (of: SeenLeaf | readonly SeenLayer[]): of is SeenMean => 'parts' in of;
+const isFrame = (of: SeenLeaf | readonly SeenLayer[]): of is SeenFrame => 'sourceId' in of;
+
+/** One layer of a picture: what a source gives, or the layers of a group whose picture has settings of its own. */
 export interface SeenLayer {
-  of: SeenFrame | readonly SeenLayer[];
+  of: SeenLeaf | readonly SeenLayer[];
   /** How it lies in the frame; in the middle, as large as it fits, where this is not there. */
   settings?: PictureSettings;
 }
@@ -32,10 +45,21 @@ export interface PicturePlan {
   at(n: number): SeenPicture;
 }
 
+/** Times of what is looked at, so many of its output frames after the shutter opens. */
+type Times = (after: number) => number;
+
 /** Output time of an item's map at an output time of what it lies in; undefined past the map's end. */
 function timeIn(item: ProgramItem, t: number): number | undefined {
   const time = item.at + Math.max(0, t - item.from);
   return time < frameCount(item.map) ? time : undefined;
+}
+
+/** A little before the first moment at which something else is seen. */
+const BEFORE_END = 1e-6;
+
+// A cut ends an exposure: what comes after it is not mixed in.
+function lastTime({ at, from, frames, map }: ProgramItem): number {
+  return Math.min(from + frames, from + frameCount(map) - at) - BEFORE_END;
 }
 
 /**
@@ -56,7 +80,8 @@ interface Layers {
 
 const NOTHING: Layers = { layers: [], covers: false };
 
-function layersIn(program: Program, body: ProgramBody, t: number): Layers {
+function layersIn(program: Program, body: ProgramBody, times: Times, exposure: Exposure): Layers {
+  const t = times(0);
   const layers: SeenLayer[] = [];
   let covers = false;
   // From above, down to what hides the rest: what is not seen need not be decoded.
@@ -64,30 +89,35 @@ function layersIn(program: Program, body: ProgramBody, t: number): Layers {
     const track = body.tracks[index]!;
     const item = track.kind === 'picture' ? itemAt(track, t) : undefined;
     if (!item) continue;
-    const found = layersOf(program, item, t);
+    const found = layersOf(program, item, times, exposure);
     layers.unshift(...found.layers);
     covers = found.covers;
   }
   return { layers, covers };
 }
 
-function layersOf(program: Program, item: ProgramItem, t: number): Layers {
+function layersOf(program: Program, item: ProgramItem, times: Times, exposure: Exposure): Layers {
   const { of, map, clipId, picture } = item;
-  const time = timeIn(item, t);
+  const time = timeIn(item, times(0));
   if (time === undefined) return NOTHING;
   const position = positionAt(map, time);
+  const positions: Times = (after) =>
+    after === 0 ? position : positionAt(map, timeIn(item, Math.min(times(after), lastTime(item))) ?? time);
   const settings = picture && pictureKeys.now(picture, { output: time, source: position });
   if (settings?.opacity === 0) return NOTHING;
   if (of.kind === 'source') {
     const size = program.sizes[of.id];
     if (size === null) return NOTHING;
     return {
-      layers: [{ of: frameAt(item, position), ...(settings && { settings }) }],
+      layers: [{ of: leafOf(item, positions, exposure), ...(settings && { settings }) }],
       covers: !size?.alpha && (!size || !program.frame || coversFrame(settings ?? plainPicture, size, program.frame)),
     };
   }
   const body = program.groups[of.id];
-  const inside = body && body.length > 0 ? layersIn(program, body, heldPosition(position, body)) : NOTHING;
+  const inside =
+    body && body.length > 0
+      ? layersIn(program, body, (after) => heldPosition(positions(after), body), exposure)
+      : NOTHING;
   const layers = inside.layers.map((layer) => namedFor(clipId, layer));
   // A group that lies in its frame as it is by itself is no layer of its own.
   if (!settings || layers.length === 0) return { layers, covers: inside.covers };
@@ -99,8 +129,22 @@ function layersOf(program: Program, item: ProgramItem, t: number): Layers {
 }
 
 function namedFor(clipId: string, layer: SeenLayer): SeenLayer {
-  const of = 'sourceId' in layer.of ? { ...layer.of, clipId } : layer.of.map((inner) => namedFor(clipId, inner));
-  return { ...layer, of };
+  const { of } = layer;
+  if (isFrame(of)) return { ...layer, of: { ...of, clipId } };
+  if (isMean(of)) {
+    const parts = of.parts.map(({ seen, weight }) => ({ seen: { ...seen, clipId }, weight }));
+    return { ...layer, of: { parts } };
+  }
+  return { ...layer, of: of.map((inner) => namedFor(clipId, inner)) };
+}
+
+function leafOf(item: ProgramItem, positions: Times, exposure: Exposure): SeenLeaf {
+  if (exposure === instant) return frameAt(item, positions(0));
+  const parts = framesExposed(positions, exposure, item.map.sourceFrames).map(({ frame, weight }) => ({
+    seen: { sourceId: item.of.id, frame, clipId: item.clipId },
+    weight,
+  }));
+  return parts.length === 1 ? parts[0]!.seen : { parts };
 }
 
 function frameAt({ of, map, clipId }: ProgramItem, position: number): SeenFrame {
@@ -110,17 +154,32 @@ function frameAt({ of, map, clipId }: ProgramItem, position: number): SeenFrame 
 
 /** What is seen at an output time (frames, real): all picture tracks that have something there, unless one hides the rest. */
 export function pictureAt(program: Program, t: number): SeenPicture {
-  return layersIn(program, program, t).layers;
+  return layersIn(program, program, (after) => t + after, instant).layers;
 }
 
-/** The source frames a picture is made of, from the lowest upwards. */
+/** What the sources give to a picture, from the lowest layer upwards. */
+export function leavesOf(picture: SeenPicture): SeenLeaf[] {
+  return picture.flatMap(({ of }) => (isFrame(of) || isMean(of) ? [of] : leavesOf(of)));
+}
+
+/** The frames that one source gives to a picture, in order. */
+export const leafFrames = (leaf: SeenLeaf): SeenFrame[] => (isMean(leaf) ? leaf.parts.map(({ seen }) => seen) : [leaf]);
+
+/** The source frames a picture is made of, from the lowest layer upwards. */
 export function framesOf(picture: SeenPicture): SeenFrame[] {
-  return picture.flatMap(({ of }) => ('sourceId' in of ? [of] : framesOf(of)));
+  return leavesOf(picture).flatMap(leafFrames);
+}
+
+/** The frame that counts most of what a source gives. */
+export function mainFrame(leaf: SeenLeaf): SeenFrame {
+  if (!isMean(leaf)) return leaf;
+  return leaf.parts.reduce((most, part) => (part.weight > most.weight ? part : most)).seen;
 }
 
 /** The uppermost source frame of a picture: what a readout names. */
 export function topFrame(picture: SeenPicture): SeenFrame | undefined {
-  return framesOf(picture).at(-1);
+  const top = leavesOf(picture).at(-1);
+  return top && mainFrame(top);
 }
 
 /** The uppermost source frame that is seen at an output time (frames, real). */
@@ -130,7 +189,7 @@ export function seenAt(program: Program, t: number): SeenFrame | undefined {
 
 /** What one item shows at an output time of what it lies in, as it lies in the frame, whatever lies above or beneath it. */
 export function pictureBy(program: Program, item: ProgramItem, t: number): SeenPicture {
-  return layersOf(program, item, t).layers;
+  return layersOf(program, item, (after) => t + after, instant).layers;
 }
 
 /** Whether two pictures show the same, pixel for pixel, in frames of one size. */
@@ -140,10 +199,22 @@ export function samePicture(a: SeenPicture, b: SeenPicture): boolean {
     a.every(({ of, settings }, index) => {
       const other = b[index]!;
       if (!sameSettings(settings, other.settings)) return false;
-      if ('sourceId' in of) {
-        return 'sourceId' in other.of && other.of.sourceId === of.sourceId && other.of.frame === of.frame;
-      }
-      return !('sourceId' in other.of) && samePicture(of, other.of);
+      if (isFrame(of) || isMean(of)) return (isFrame(other.of) || isMean(other.of)) && sameLeaf(of, other.of);
+      return Array.isArray(other.of) && samePicture(of, other.of as SeenPicture);
+    })
+  );
+}
+
+const sameFrame = (a: SeenFrame, b: SeenFrame): boolean => a.sourceId === b.sourceId && a.frame === b.frame;
+
+/** Whether two leaves show the same. */
+export function sameLeaf(a: SeenLeaf, b: SeenLeaf): boolean {
+  if (isFrame(a) || isFrame(b)) return isFrame(a) && isFrame(b) && sameFrame(a, b);
+  return (
+    a.parts.length === b.parts.length &&
+    a.parts.every(({ seen, weight }, index) => {
+      const other = b.parts[index]!;
+      return sameFrame(seen, other.seen) && weight === other.weight;
     })
   );
 }
@@ -151,20 +222,25 @@ export function samePicture(a: SeenPicture, b: SeenPicture): boolean {
 /** The frame of a picture that is one source's frame as it lies by itself; undefined of any other. */
 export function singleFrame(picture: SeenPicture): SeenFrame | undefined {
   const [layer] = picture;
-  return picture.length === 1 && layer && !layer.settings && 'sourceId' in layer.of ? layer.of : undefined;
+  return picture.length === 1 && layer && !layer.settings && isFrame(layer.of) ? layer.of : undefined;
 }
 
 /**
- * The plan "held frame": each picture shows the source frame in which its moment lies.
+ * What each picture of a program shows. As an instant that is the source frame in which its moment lies; otherwise all that is exposed
+ * while the shutter is open, from that moment on.
  *
  * @param rate of the pictures; where it is not the program's, the moments are taken at the new rate and the length in
  *   seconds stays
+ * @param exposure its shutter is counted in pictures of the plan
  */
-export function picturePlan(program: Program, rate: Rate = program.rate): PicturePlan {
+export function picturePlan(program: Program, rate: Rate = program.rate, exposure: Exposure = instant): PicturePlan {
+  const how = isInstant(exposure) ? instant : exposure;
   const step = rateRatio(program.rate, rate);
   return {
     count: Math.max(1, Math.ceil(program.length / step - HELD_EPSILON)),
     rate,
-    at: (n) => pictureAt(program, n * step),
+    at: (n) => layersIn(program, program, (after) => (n + after) * step, how).layers,
   };
 }
+
+const isInstant = ({ slow, shutter }: Exposure): boolean => slow === 'held' && shutter <= 0;

@@ -1,5 +1,5 @@
 import type { PictureSettings } from '@hastig/contract';
-import { plainPicture, type SeenFrame, type SeenLayer } from '@hastig/core';
+import { mainFrame, plainPicture, type SeenFrame, type SeenLayer, type SeenLeaf } from '@hastig/core';
 import { drawPicture, type Drawable } from './draw';
 
 /** A canvas' context that notes what is drawn, as the map in force, the opacity, and the parts. */
@@ -58,7 +58,8 @@ const sizes = {
 
 function drawn(picture: readonly SeenLayer[], width = 200, height = 100, shrunk = 1): string[] {
   const notes = new Notes({ width, height });
-  const drawable = ({ sourceId }: SeenFrame): Drawable => {
+  const drawable = (leaf: SeenLeaf): Drawable => {
+    const { sourceId } = mainFrame(leaf);
     const size = sizes.sizes[sourceId as 'a' | 'b'];
     return {
       displayWidth: size.width / shrunk,

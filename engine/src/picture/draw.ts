@@ -1,15 +1,16 @@
 import {
   after,
   croppedPart,
-  framesOf,
   identity,
+  leafFrames,
+  leavesOf,
   pictureMap,
   plainPicture,
   singleFrame,
   type Affine,
   type Program,
-  type SeenFrame,
   type SeenLayer,
+  type SeenLeaf,
   type SeenPicture,
   type Size,
 } from '@hastig/core';
@@ -31,13 +32,13 @@ type Context = OffscreenCanvasRenderingContext2D;
  * Draws a picture on all of a canvas: its frame as large as it fits, in the middle, the rest black.
  *
  * @param sizes the frame's size and the sources', as the program has them
- * @param pictureOf the decoded picture of a source frame; it may be smaller than the source, as a proxy's is
+ * @param pictureOf what a source gives to it; it may be smaller than the source, as a proxy's is
  */
 export function drawPicture(
   context: Context,
   picture: SeenPicture,
   sizes: Pick<Program, 'frame' | 'sizes'>,
-  pictureOf: (seen: SeenFrame) => Drawable,
+  pictureOf: (leaf: SeenLeaf) => Drawable,
 ): void {
   const single = singleFrame(picture);
   if (single && !sizes.sizes[single.sourceId]?.alpha) return drawWhole(context, pictureOf(single));
@@ -55,7 +56,7 @@ export function drawPictureIn(
   { x, y, width, height }: Box,
   picture: SeenPicture,
   sizes: Pick<Program, 'frame' | 'sizes'>,
-  pictureOf: (seen: SeenFrame) => Drawable,
+  pictureOf: (leaf: SeenLeaf) => Drawable,
 ): void {
   const frame = sizes.frame ?? { width, height };
   const scale = Math.min(width / frame.width, height / frame.height);
@@ -103,19 +104,20 @@ class LayerPainter {
     private readonly context: Context,
     private readonly frame: Size,
     private readonly sizes: Program['sizes'],
-    private readonly pictureOf: (seen: SeenFrame) => Drawable,
+    private readonly pictureOf: (leaf: SeenLeaf) => Drawable,
   ) {}
 
   /** @param base from the frame the layer lies in to the canvas */
   paint(layer: SeenLayer, base: Affine, opacity: number): void {
-    if ('sourceId' in layer.of) this.paintFrame(layer, layer.of, base, opacity);
-    else this.paintGroup(layer, layer.of, base, opacity);
+    const { of } = layer;
+    if ('sourceId' in of || 'parts' in of) this.paintLeaf(layer, of, base, opacity);
+    else this.paintGroup(layer, of, base, opacity);
   }
 
-  private paintFrame({ settings = plainPicture }: SeenLayer, seen: SeenFrame, base: Affine, opacity: number): void {
-    const drawable = this.pictureOf(seen);
+  private paintLeaf({ settings = plainPicture }: SeenLayer, leaf: SeenLeaf, base: Affine, opacity: number): void {
+    const drawable = this.pictureOf(leaf);
     const { displayWidth, displayHeight } = drawable;
-    const size = this.sizes[seen.sourceId] ?? { width: displayWidth, height: displayHeight };
+    const size = this.sizes[leafFrames(leaf)[0]!.sourceId] ?? { width: displayWidth, height: displayHeight };
     const part = croppedPart(settings, size);
     if (!part) return;
     const { context } = this;
@@ -142,7 +144,7 @@ class LayerPainter {
     context.save();
     clipTo(context, map, part.x, part.y, part.width, part.height);
     // Layers that lie over each other are put together first: each seen through alone, the lower would show.
-    if (seenThrough < 1 && framesOf(layers).length > 1) this.paintTogether(layers, map, seenThrough);
+    if (seenThrough < 1 && leavesOf(layers).length > 1) this.paintTogether(layers, map, seenThrough);
     else for (const layer of layers) this.paint(layer, map, seenThrough);
     context.restore();
   }

@@ -1,5 +1,11 @@
-import { framesOf, type SeenFrame, type SeenPicture } from '@hastig/core';
+import { leafFrames, leavesOf, sameLeaf, type SeenFrame, type SeenLeaf, type SeenPicture } from '@hastig/core';
 import { laneOf } from '../media/lane';
+
+/** What a source gives to a picture and the lane of the source that it is taken from. */
+export interface LaneLeaf {
+  lane: string;
+  leaf: SeenLeaf;
+}
 
 /** A frame of a picture and the lane of its source that it is taken from. */
 export interface LaneFrame {
@@ -8,18 +14,25 @@ export interface LaneFrame {
 }
 
 /**
- * The frames of a picture with their lanes. Where a source is seen twice at once, at different frames, each is passed by a
- * decoder of its own: one alone would go to and fro between both places and begin each time at a group's start.
+ * What sources give to a picture, with their lanes. Where a source is seen twice at once, at different frames, each is passed by a
+ * decoder of its own: one alone would go to and fro between both places and begin each time at a group's start. The frames of one
+ * exposure lie one after the other, and one decoder passes them all.
  */
-export function lanesOf(picture: SeenPicture): LaneFrame[] {
-  const taken = new Map<string, number[]>();
-  return framesOf(picture).map((seen) => {
-    const frames = taken.get(seen.sourceId) ?? [];
-    taken.set(seen.sourceId, frames);
-    if (!frames.includes(seen.frame)) frames.push(seen.frame);
-    return { lane: laneOf(seen.sourceId, frames.indexOf(seen.frame)), seen };
+export function laneLeaves(picture: SeenPicture): LaneLeaf[] {
+  const taken = new Map<string, SeenLeaf[]>();
+  return leavesOf(picture).map((leaf) => {
+    const { sourceId } = leafFrames(leaf)[0]!;
+    const leaves = taken.get(sourceId) ?? [];
+    taken.set(sourceId, leaves);
+    let lane = leaves.findIndex((other) => sameLeaf(other, leaf));
+    if (lane < 0) lane = leaves.push(leaf) - 1;
+    return { lane: laneOf(sourceId, lane), leaf };
   });
 }
+
+/** The frames of a picture with their lanes. */
+export const lanesOf = (picture: SeenPicture): LaneFrame[] =>
+  laneLeaves(picture).flatMap(({ lane, leaf }) => leafFrames(leaf).map((seen) => ({ lane, seen })));
 
 /** The frames wanted of each lane, nearest first, for pictures in the order they are due. */
 export function framesByLane(pictures: Iterable<readonly LaneFrame[]>): Map<string, number[]> {

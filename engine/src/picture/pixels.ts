@@ -1,4 +1,4 @@
-import { framesOf, type SeenFrame, type SeenPicture } from '@hastig/core';
+import { leavesOf, type SeenLeaf, type SeenPicture } from '@hastig/core';
 import type { VideoSample } from 'mediabunny';
 import type { Drawable } from './draw';
 
@@ -101,22 +101,22 @@ function storedPart({ rotation, displayWidth, displayHeight }: Turned, { x, y, w
   return { x, y, width, height };
 }
 
-/** The frames of one picture as what draws them; whoever has it closes it. */
+/** What sources give to one picture as what draws it; whoever has it closes it. */
 interface PicturePixels {
-  get(seen: SeenFrame): Drawable;
+  get(leaf: SeenLeaf): Drawable;
   close(): void;
 }
 
-/** @param sampleOf the decoded frame of a frame of the very picture; it may be closed once this has begun */
+/** @param sampleOf what a leaf of the very picture shows; it may be closed once this has begun */
 export async function pixelsOf(
   sheets: PixelSheets,
   picture: SeenPicture,
-  sampleOf: (seen: SeenFrame) => VideoSample,
+  sampleOf: (leaf: SeenLeaf) => VideoSample,
 ): Promise<PicturePixels> {
-  const frames = framesOf(picture);
-  const made = await Promise.all(frames.map((seen) => sheets.of(sampleOf(seen))));
+  const leaves = leavesOf(picture);
+  const made = await Promise.all(leaves.map((leaf) => sheets.of(sampleOf(leaf))));
   return {
-    get: (seen) => made[frames.indexOf(seen)]!,
+    get: (leaf) => made[leaves.indexOf(leaf)]!,
     close: () => made.forEach((drawable) => drawable.close()),
   };
 }

@@ -1,11 +1,12 @@
-import type { SeenFrame, SeenPicture } from '@hastig/core';
+import type { SeenLeaf, SeenPicture } from '@hastig/core';
 import type { VideoSample } from 'mediabunny';
 import type { SourcePool } from '../media/source-pool';
-import { lanesOf } from './lanes';
+import { laneLeaves } from './lanes';
+import { meanOf } from './mean';
 
-/** The decoded frames of one picture; whoever has it closes it. */
+/** What sources give to one picture, decoded and exposed; whoever has it closes it. */
 export class PictureSamples {
-  private readonly samples = new Map<SeenFrame, VideoSample>();
+  private readonly samples = new Map<SeenLeaf, VideoSample>();
 
   /**
    * Decodes what a picture is made of.
@@ -21,9 +22,17 @@ export class PictureSamples {
   ): Promise<PictureSamples> {
     const all = new PictureSamples();
     try {
-      for (const { lane, seen } of lanesOf(picture)) {
-        const source = await pool.get(lane);
-        all.samples.set(seen, await source[from].get(seen.frame, signal));
+      for (const { lane, leaf } of laneLeaves(picture)) {
+        const frames = (await pool.get(lane))[from];
+        const made =
+          'parts' in leaf
+            ? meanOf(
+                frames,
+                leaf.parts.map(({ seen, weight }) => ({ frame: seen.frame, weight })),
+                signal,
+              )
+            : frames.get(leaf.frame, signal);
+        all.samples.set(leaf, await made);
       }
       return all;
     } catch (error) {
@@ -32,8 +41,8 @@ export class PictureSamples {
     }
   }
 
-  /** The decoded frame of a frame of the very picture. */
-  readonly get = (seen: SeenFrame): VideoSample => this.samples.get(seen)!;
+  /** What a leaf of the very picture shows. */
+  readonly get = (leaf: SeenLeaf): VideoSample => this.samples.get(leaf)!;
 
   close(): void {
     for (const sample of this.samples.values()) sample.close();

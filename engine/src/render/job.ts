@@ -1,5 +1,5 @@
 import type { Rate } from '@hastig/contract';
-import type { Program } from '@hastig/core';
+import type { Exposure, Program } from '@hastig/core';
 import type { SourceLocations } from '../media/source-pool';
 
 /** How good the picture of a file is; each a step of the encoder's quality. */
@@ -21,6 +21,8 @@ export interface RenderJob {
   sources: SourceLocations;
   /** Frames per second of the file; the length in seconds does not depend on it. */
   rate: Rate;
+  /** How its pictures are exposed; each an instant where that is not told. */
+  exposure?: Exposure;
   /** Pixels, as displayed; whole and even. */
   width: number;
   height: number;

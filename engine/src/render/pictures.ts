@@ -103,10 +103,15 @@ export class RenderPictures {
   /** The next different source frames, by the lanes they are taken from. */
   private ahead(n: number): Map<string, number[]> {
     const pictures: LaneFrame[][] = [];
-    let last = this.plan.at(n);
-    for (let next = n; next < this.plan.count && next < n + PICTURES_AHEAD && pictures.length < LOOK_AHEAD; next++) {
+    let [last, frames] = [this.plan.at(n), 0];
+    for (let next = n; next < this.plan.count && next < n + PICTURES_AHEAD && frames < LOOK_AHEAD; next++) {
       const picture = this.plan.at(next);
-      if (next === n || !samePicture(picture, last)) pictures.push(lanesOf(picture));
+      if (next === n || !samePicture(picture, last)) {
+        // A long exposure sees to its own frames.
+        const lanes = lanesOf(picture).slice(0, LOOK_AHEAD);
+        frames += Math.max(1, lanes.length);
+        pictures.push(lanes);
+      }
       last = picture;
     }
     return framesByLane(pictures);

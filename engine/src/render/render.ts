@@ -91,7 +91,7 @@ export async function render(
     stream.on('write', ({ end }) => (bytes = Math.max(bytes, end)));
     const output = new Output({ format: outputFormat(job), target: stream });
     try {
-      const plan = picturePlan(job.program, job.rate);
+      const plan = picturePlan(job.program, job.rate, job.exposure);
       const encode = codings[job.format].picture ? encodePicture : encodeSound;
       const told = new Told(plan.count, onProgress, signal);
       const made: Made = sound

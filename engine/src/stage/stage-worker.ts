@@ -1,10 +1,12 @@
 import {
   enlargements,
+  mainFrame,
   picturePlan,
   samePicture,
   type PicturePlan,
   type Program,
   type SeenFrame,
+  type SeenLeaf,
   type SeenPicture,
 } from '@hastig/core';
 import type { VideoSample } from 'mediabunny';
@@ -279,7 +281,7 @@ export class StageWorker {
     const exact = lanes.every(({ lane }) => isExact(this.pool.ready(lane)!));
     this.painting = true;
     try {
-      if (!(await this.draw(picture, (seen) => ready.get(seen)!, current))) return;
+      if (!(await this.draw(picture, (leaf) => ready.get(mainFrame(leaf))!, current))) return;
       this.painted = { picture, exact };
       shown();
     } finally {
@@ -288,13 +290,13 @@ export class StageWorker {
   }
 
   /**
-   * @param sampleOf decoded frames; they may be lent
+   * @param sampleOf what sources give; it may be lent
    * @param current whether the picture is still to be drawn once it is made of pixels
    * @returns whether it was drawn
    */
   private async draw(
     picture: SeenPicture,
-    sampleOf: (seen: SeenFrame) => VideoSample,
+    sampleOf: (leaf: SeenLeaf) => VideoSample,
     current: () => boolean,
   ): Promise<boolean> {
     const pixels = await pixelsOf(this.sheets, picture, sampleOf);

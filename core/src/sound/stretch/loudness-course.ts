@@ -9,7 +9,7 @@ const BANDS = EDGES.length + 1;
 /** Seconds of a step in which loudness is measured. */
 const STEP = 0.001;
 /** Steps to either side over which it is smoothed: for strokes as short as may be, for a voice longer than one of its periods. */
-export const REACH: Record<SoundFocus, number> = { music: 5, speech: 12 };
+export const REACH: Record<SoundFocus, number> = { music: 5, speech: 8 };
 /** By how many times loudness is brought up or down at most. */
 const MOST = 3;
 /** The part of a band's mean power that counts as silence. */

@@ -4,6 +4,7 @@ import {
   findSource,
   framesOf,
   itemAt,
+  mainFrame,
   pictureBy,
   positionBefore,
   programOf,
@@ -126,7 +127,7 @@ function drawPictures(
     context.rect(x + 1, top, shown - 1, height);
     context.clip();
     const box = { x: (x + 1) * ratio, y: top * ratio, width: (wide - 1) * ratio, height: height * ratio };
-    drawPictureIn(context, box, picture, program, (seen) => drawable(small.get(seen)!));
+    drawPictureIn(context, box, picture, program, (leaf) => drawable(small.get(mainFrame(leaf))!));
     context.restore();
   }
   return wishes;

@@ -1,0 +1,2 @@
+export * from './exposure';
+export { LightMean } from './light';
