@@ -21,7 +21,7 @@ export const MOST_SHUTTER = 360;
 export const MOST_SAMPLES = 256;
 
 /** A frame of a source and its part of an exposure. */
-export interface FramePart {
+interface FramePart {
   frame: number;
   /** More than 0; those of an exposure add up to 1. */
   weight: number;

@@ -2,7 +2,7 @@ import { leafFrames, leavesOf, sameLeaf, type SeenFrame, type SeenLeaf, type See
 import { laneOf } from '../media/lane';
 
 /** What a source gives to a picture and the lane of the source that it is taken from. */
-export interface LaneLeaf {
+interface LaneLeaf {
   lane: string;
   leaf: SeenLeaf;
 }
