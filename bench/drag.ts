@@ -38,3 +38,24 @@ export async function watchDrag(page: Page, x: number, y: number, reach: number)
   await page.mouse.up();
   return figures;
 }
+
+/**
+ * Watches a page for the next key that is pressed.
+ *
+ * @returns what waits for the milliseconds from the key to the next paint, as the browser tells them (W3C Event Timing), in eights
+ */
+export async function watchPaint(page: Page): Promise<() => Promise<number>> {
+  await page.evaluate(() => {
+    const kept = globalThis as { painted?: Promise<number> };
+    kept.painted = new Promise((resolve) => {
+      new PerformanceObserver((list, observer) => {
+        const [key] = list.getEntriesByName('keydown').filter(({ startTime }) => startTime >= since);
+        if (!key) return;
+        observer.disconnect();
+        resolve(key.duration);
+      }).observe({ type: 'event', durationThreshold: 16 } as PerformanceObserverInit);
+      const since = performance.now();
+    });
+  });
+  return () => page.evaluate(() => (globalThis as { painted?: Promise<number> }).painted!);
+}
