@@ -43,8 +43,8 @@ const furthest = (read: number[][], wanted: number[][]): number =>
 
 for (const { assumed, ...size } of sizes)
   test(`colour bars come out of a render as they went in, ${size.width} × ${size.height}`, async () => {
-    // The largest say nothing that the next ones don’t, but for what is assumed of them.
-    const some = size.height > 720 ? kinds.filter(({ tagged }) => !tagged) : kinds;
+    // All kinds at one size of each standard; the others say nothing that these don’t, but for what is assumed of them.
+    const some = size.height === 480 || size.height === 720 ? kinds : kinds.filter(({ tagged }) => !tagged);
     for (const kind of [...some, ...(size.height === 576 ? only625 : [])]) {
       await test.step(nameOf(kind), async () => {
         const source = await codeBars({ ...size, ...kind });

@@ -23,7 +23,7 @@ export interface AskedPiece extends Measured {
 /** Styles that no judge could learn from: an organ that holds a chord for a bar has no beat that is heard. */
 const UNHEARD = new Set(['hymn']);
 /** Pieces that are not of a style count for more, since there are few of them. */
-const OTHERS = 3;
+const OTHERS = 8;
 
 /** Files of the core that say what is measured. */
 const MEASURING =
