@@ -4,55 +4,92 @@
  */
 export const DISPLAY_GAMMA = 2.4;
 
-/** Steps in which light is looked up on its way back, by its square root, so that dark values are told apart too. */
-const STEPS = 65_535;
+/** Full light, as a whole number: sums of it stay within 32 bits. */
+const FULL = 2 ** 30;
+/** How sums are looked up on their way back: those below a part of full light more finely, for there values lie closer. */
+const DARK = 2 ** 22;
+const BRIGHT_SHIFT = 14;
+const DARK_SHIFT = 6;
 
-const light = Float32Array.from({ length: 256 }, (_, value) => (value / 255) ** DISPLAY_GAMMA);
-const values = Uint8Array.from({ length: STEPS + 1 }, (_, step) =>
-  Math.round(255 * (step / STEPS) ** (2 / DISPLAY_GAMMA)),
-);
+const light = Float64Array.from({ length: 256 }, (_, value) => (value / 255) ** DISPLAY_GAMMA);
+const valuesBy = (shift: number, most: number): Uint8Array =>
+  Uint8Array.from({ length: (most >>> shift) + 1 }, (_, step) =>
+    Math.round(255 * (((step + 0.5) * 2 ** shift) / FULL) ** (1 / DISPLAY_GAMMA)),
+  );
+const bright = valuesBy(BRIGHT_SHIFT, FULL);
+const dark = valuesBy(DARK_SHIFT, DARK);
+
+const valueOfSum = (sum: number): number =>
+  sum < DARK ? dark[sum >>> DARK_SHIFT]! : bright[(sum > FULL ? FULL : sum) >>> BRIGHT_SHIFT]!;
 
 /** Light of a value of 0 to 255, from 0 to 1. */
 export const lightOf = (value: number): number => light[value]!;
 
 /** The value of 0 to 255 that stands for light of 0 to 1. */
-export const valueOf = (amount: number): number => values[Math.round(Math.sqrt(Math.min(1, amount)) * STEPS)]!;
+export const valueOf = (amount: number): number => valueOfSum(Math.round(amount * FULL));
 
 /**
  * Adds pictures up in linear light, as a shutter that stays open does. What is seen through counts by how much of it is there.
+ *
+ * In whole numbers, and four bytes at once: that takes a third of the time.
  */
 export class LightMean {
-  private readonly sums: Float32Array;
+  private readonly sums: Int32Array;
+  /** How much covers each pixel; undefined as long as everything covers all. */
+  private covered: Float32Array | undefined;
+  private weights = 0;
 
   /** @param pixels of each picture */
-  constructor(pixels: number) {
-    this.sums = new Float32Array(4 * pixels);
+  constructor(private readonly pixels: number) {
+    this.sums = new Int32Array(3 * pixels);
   }
 
   /**
-   * @param rgba four values a pixel, 0 to 255, colour not multiplied by opacity
+   * @param rgba four values a pixel, 0 to 255, colour not multiplied by opacity; beginning at a whole word
    * @param weight of all pictures together 1
+   * @param opaque nothing of it is seen through
    */
-  add(rgba: Uint8ClampedArray, weight: number): void {
-    const { sums } = this;
-    for (let n = 0; n < sums.length; n += 4) {
-      const covers = (weight * rgba[n + 3]!) / 255;
-      sums[n]! += covers * light[rgba[n]!]!;
-      sums[n + 1]! += covers * light[rgba[n + 1]!]!;
-      sums[n + 2]! += covers * light[rgba[n + 2]!]!;
-      sums[n + 3]! += covers;
+  add(rgba: Uint8ClampedArray, weight: number, opaque = false): void {
+    const { sums, pixels } = this;
+    const weighed = Int32Array.from(light, (amount) => Math.round(FULL * weight * amount));
+    const words = new Uint32Array(rgba.buffer, rgba.byteOffset, pixels);
+    const isOpaque = opaque || words.every((word) => word >>> 24 === 255);
+    if (!isOpaque) this.covered ??= new Float32Array(pixels).fill(this.weights);
+    this.weights += weight;
+    const { covered } = this;
+    if (covered) return this.addCovering(words, weighed, weight, covered);
+    for (let pixel = 0, n = 0; pixel < pixels; pixel++, n += 3) {
+      const word = words[pixel]!;
+      sums[n] = sums[n]! + weighed[word & 255]!;
+      sums[n + 1] = sums[n + 1]! + weighed[(word >>> 8) & 255]!;
+      sums[n + 2] = sums[n + 2]! + weighed[(word >>> 16) & 255]!;
+    }
+  }
+
+  private addCovering(words: Uint32Array, weighed: Int32Array, weight: number, covered: Float32Array): void {
+    const { sums, pixels } = this;
+    for (let pixel = 0, n = 0; pixel < pixels; pixel++, n += 3) {
+      const word = words[pixel]!;
+      const share = (word >>> 24) / 255;
+      covered[pixel]! += share * weight;
+      sums[n]! += share * weighed[word & 255]!;
+      sums[n + 1]! += share * weighed[(word >>> 8) & 255]!;
+      sums[n + 2]! += share * weighed[(word >>> 16) & 255]!;
     }
   }
 
   /** Writes the mean, in the same form as what was added. */
   write(rgba: Uint8ClampedArray): void {
-    const { sums } = this;
-    for (let n = 0; n < sums.length; n += 4) {
-      const covers = sums[n + 3]!;
-      const each = covers > 0 ? 1 / covers : 0;
-      for (let channel = n; channel < n + 3; channel++)
-        rgba[channel] = values[Math.round(Math.sqrt(Math.min(1, sums[channel]! * each)) * STEPS)]!;
-      rgba[n + 3] = Math.round(255 * covers);
+    const { sums, covered, pixels } = this;
+    const words = new Uint32Array(rgba.buffer, rgba.byteOffset, pixels);
+    for (let pixel = 0, n = 0; pixel < pixels; pixel++, n += 3) {
+      const covers = covered ? covered[pixel]! : 1;
+      const each = covers > 0 && covered ? 1 / covers : 1;
+      const red = valueOfSum(sums[n]! * each);
+      const green = valueOfSum(sums[n + 1]! * each);
+      const blue = valueOfSum(sums[n + 2]! * each);
+      const alpha = covered ? Math.round(255 * Math.min(1, covers)) : 255;
+      words[pixel] = ((alpha << 24) | (blue << 16) | (green << 8) | red) >>> 0;
     }
   }
 }

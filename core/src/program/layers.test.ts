@@ -15,7 +15,7 @@ import {
   seenAt,
   SEQUENCE,
   setPicture,
-  singleFrame,
+  singleLeaf,
   ungroup,
   type SeenFrame,
   type SeenPicture,
@@ -86,8 +86,8 @@ describe('layers of a picture', () => {
     const faded = programOf(setPicture(stacked(), ['c1'], faint), SEQUENCE);
     expect(samePicture(pictureAt(program, 3), pictureAt(faded, 3))).toBe(false);
     expect(samePicture([], [])).toBe(true);
-    expect(singleFrame(pictureAt(program, 3))).toBeUndefined();
-    expect(singleFrame(pictureAt(programOf(stacked(), SEQUENCE), 3))).toMatchObject({ sourceId: 's1', frame: 3 });
+    expect(singleLeaf(pictureAt(program, 3))).toBeUndefined();
+    expect(singleLeaf(pictureAt(programOf(stacked(), SEQUENCE), 3))).toMatchObject({ sourceId: 's1', frame: 3 });
   });
 });
 

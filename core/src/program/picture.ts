@@ -219,10 +219,11 @@ export function sameLeaf(a: SeenLeaf, b: SeenLeaf): boolean {
   );
 }
 
-/** The frame of a picture that is one source's frame as it lies by itself; undefined of any other. */
-export function singleFrame(picture: SeenPicture): SeenFrame | undefined {
+/** What makes a picture that is one source's as it lies by itself; undefined of any other. */
+export function singleLeaf(picture: SeenPicture): SeenLeaf | undefined {
   const [layer] = picture;
-  return picture.length === 1 && layer && !layer.settings && isFrame(layer.of) ? layer.of : undefined;
+  if (picture.length !== 1 || !layer || layer.settings) return undefined;
+  return isFrame(layer.of) || isMean(layer.of) ? layer.of : undefined;
 }
 
 /**

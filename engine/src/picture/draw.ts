@@ -6,7 +6,7 @@ import {
   leavesOf,
   pictureMap,
   plainPicture,
-  singleFrame,
+  singleLeaf,
   type Affine,
   type Program,
   type SeenLayer,
@@ -40,8 +40,8 @@ export function drawPicture(
   sizes: Pick<Program, 'frame' | 'sizes'>,
   pictureOf: (leaf: SeenLeaf) => Drawable,
 ): void {
-  const single = singleFrame(picture);
-  if (single && !sizes.sizes[single.sourceId]?.alpha) return drawWhole(context, pictureOf(single));
+  const single = singleLeaf(picture);
+  if (single && !sizes.sizes[leafFrames(single)[0]!.sourceId]?.alpha) return drawWhole(context, pictureOf(single));
   const { width, height } = context.canvas;
   drawPictureIn(context, { x: 0, y: 0, width, height }, picture, sizes, pictureOf);
 }

@@ -1,6 +1,7 @@
 import { LightMean } from '@hastig/core';
 import { VideoSample } from 'mediabunny';
 import type { SourceFrames } from '../media/source-frames';
+import { copyRgba, givesRgba } from './rgba';
 
 /** Frames that are asked for ahead of the one that is added. */
 const AHEAD = 4;
@@ -20,7 +21,7 @@ interface Part {
  * @throws what the decoder throws
  */
 export async function meanOf(frames: SourceFrames, parts: readonly Part[], signal?: AbortSignal): Promise<VideoSample> {
-  let sheet: { context: OffscreenCanvasRenderingContext2D; mean: LightMean } | undefined;
+  let sheet: Sheet | undefined;
   for (const [at, { frame, weight }] of parts.entries()) {
     frames.prefetch(
       parts.slice(at, at + AHEAD).map((part) => part.frame),
@@ -29,26 +30,48 @@ export async function meanOf(frames: SourceFrames, parts: readonly Part[], signa
     );
     const sample = await frames.get(frame, signal);
     try {
-      const { displayWidth: width, displayHeight: height } = sample;
-      sheet ??= sheetOf(width, height);
-      const { context, mean } = sheet;
       // Frames of stills may be of several sizes; the first says which.
-      const { width: wide, height: high } = context.canvas;
-      context.clearRect(0, 0, wide, high);
-      sample.draw(context, 0, 0, wide, high);
-      mean.add(context.getImageData(0, 0, wide, high).data, weight);
+      sheet ??= new Sheet(sample.displayWidth, sample.displayHeight);
+      await sheet.add(sample, weight);
     } finally {
       sample.close();
     }
   }
   if (!sheet) throw new RangeError('an exposure has one frame at least');
-  const { width, height } = sheet.context.canvas;
-  const data = new Uint8ClampedArray(4 * width * height);
-  sheet.mean.write(data);
-  return new VideoSample(data, { format: 'RGBA', codedWidth: width, codedHeight: height, timestamp: 0 });
+  return sheet.picture();
 }
 
-function sheetOf(width: number, height: number): { context: OffscreenCanvasRenderingContext2D; mean: LightMean } {
-  const canvas = new OffscreenCanvas(width, height);
-  return { context: canvas.getContext('2d', { willReadFrequently: true })!, mean: new LightMean(width * height) };
+/** Where frames are added up. */
+class Sheet {
+  private readonly data: Uint8ClampedArray<ArrayBuffer>;
+  private readonly mean: LightMean;
+  private context: OffscreenCanvasRenderingContext2D | undefined;
+
+  constructor(
+    private readonly width: number,
+    private readonly height: number,
+  ) {
+    this.data = new Uint8ClampedArray(4 * width * height);
+    this.mean = new LightMean(width * height);
+  }
+
+  async add(sample: VideoSample, weight: number): Promise<void> {
+    const { width, height, mean } = this;
+    const { rotation, visibleRect } = sample;
+    const asShown = rotation === 0 && visibleRect.width === width && visibleRect.height === height;
+    if (asShown && givesRgba(sample)) {
+      await copyRgba(sample, this.data);
+      return mean.add(this.data, weight, true);
+    }
+    this.context ??= new OffscreenCanvas(width, height).getContext('2d', { willReadFrequently: true })!;
+    this.context.clearRect(0, 0, width, height);
+    sample.draw(this.context, 0, 0, width, height);
+    mean.add(this.context.getImageData(0, 0, width, height).data, weight);
+  }
+
+  picture(): VideoSample {
+    const { data, width, height } = this;
+    this.mean.write(data);
+    return new VideoSample(data, { format: 'RGBA', codedWidth: width, codedHeight: height, timestamp: 0 });
+  }
 }

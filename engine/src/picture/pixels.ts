@@ -1,6 +1,7 @@
 import { leavesOf, type SeenLeaf, type SeenPicture } from '@hastig/core';
 import type { VideoSample } from 'mediabunny';
 import type { Drawable } from './draw';
+import { copyRgba, givesRgba } from './rgba';
 
 /** A surface with the memory its pixels come from. */
 interface Sheet {
@@ -14,7 +15,6 @@ type Turned = Pick<
   'displayWidth' | 'displayHeight' | 'rotation' | 'squarePixelWidth' | 'squarePixelHeight'
 >;
 
-const inPlanes = /^(I4|NV12)/;
 /** Surfaces kept for the next picture. */
 const MOST_SHEETS = 3;
 
@@ -29,13 +29,10 @@ export class PixelSheets {
   async of(sample: VideoSample): Promise<Drawable & { close(): void }> {
     const frame = sample.clone();
     try {
-      if (!inPlanes.test(frame.format ?? '')) return frame;
+      if (!givesRgba(frame)) return frame;
       const { width, height } = frame.visibleRect;
-      const rgba = { format: 'RGBA', colorSpace: 'srgb' } as const;
-      // A browser that does not convert counts the bytes of the format that there is.
-      if (frame.allocationSize(rgba) !== width * height * 4) return frame;
       const sheet = this.take(width, height);
-      await frame.copyTo(sheet.image.data, rgba);
+      await copyRgba(frame, sheet.image.data);
       sheet.context.putImageData(sheet.image, 0, 0);
       const { displayWidth, displayHeight, rotation, squarePixelWidth, squarePixelHeight } = frame;
       frame.close();

@@ -1,11 +1,13 @@
 import {
   framesOf,
   i420Bytes,
+  leafFrames,
   rgbaToI420,
   samePicture,
-  singleFrame,
+  singleLeaf,
   toPrimariesOf625,
   type PicturePlan,
+  type SeenLeaf,
 } from '@hastig/core';
 import { VideoSample } from 'mediabunny';
 import type { SourcePool } from '../media/source-pool';
@@ -28,6 +30,7 @@ const PICTURES_AHEAD = 4 * LOOK_AHEAD;
 export class RenderPictures {
   private readonly context: OffscreenCanvasRenderingContext2D;
   private readonly planes: Uint8Array;
+  private readonly exposed: Uint8ClampedArray;
   private readonly sheets = new PixelSheets();
   private colours: Promise<FileColours> | undefined;
 
@@ -41,6 +44,7 @@ export class RenderPictures {
     this.context = canvas.getContext('2d', { alpha: false, willReadFrequently: true })!;
     this.context.imageSmoothingQuality = 'high';
     this.planes = new Uint8Array(i420Bytes(job.width, job.height));
+    this.exposed = new Uint8ClampedArray(4 * job.width * job.height);
   }
 
   /**
@@ -53,11 +57,18 @@ export class RenderPictures {
     const colours = await this.colours;
     const picture = this.plan.at(n);
     this.pool.prefetch(this.ahead(n), true);
-    const single = singleFrame(picture);
+    const single = singleLeaf(picture);
     const samples = await PictureSamples.of(this.pool, picture, 'exact');
     try {
       const sample = single && samples.get(single);
-      if (sample && this.fits(sample) && inColours(sample.colorSpace, colours)) return sample.clone();
+      if (single && sample && this.fits(sample)) {
+        // What was exposed is pixels of the screen's colours already.
+        if ('parts' in single && !this.seenThrough(single)) {
+          await sample.copyTo(this.exposed);
+          return this.inFileColours(this.exposed, colours);
+        }
+        if (!('parts' in single) && inColours(sample.colorSpace, colours)) return sample.clone();
+      }
       const pixels = await pixelsOf(this.sheets, picture, samples.get);
       drawPicture(this.context, picture, this.job.program, pixels.get);
       pixels.close();
@@ -67,9 +78,13 @@ export class RenderPictures {
     }
   }
 
-  private drawn({ init, planes }: FileColours): VideoSample {
+  private drawn(colours: FileColours): VideoSample {
     const { width, height } = this.job;
-    const { data } = this.context.getImageData(0, 0, width, height);
+    return this.inFileColours(this.context.getImageData(0, 0, width, height).data, colours);
+  }
+
+  private inFileColours(data: Uint8ClampedArray, { init, planes }: FileColours): VideoSample {
+    const { width, height } = this.job;
     // Drawing turned them into the screen's.
     if (init.primaries === 'bt470bg') toPrimariesOf625(data);
     rgbaToI420(data, width, height, planes, this.planes);
@@ -90,6 +105,10 @@ export class RenderPictures {
       return fileColours(colorSpace);
     }
     return fileColours(undefined);
+  }
+
+  private seenThrough(leaf: SeenLeaf): boolean {
+    return this.job.program.sizes[leafFrames(leaf)[0]!.sourceId]?.alpha ?? false;
   }
 
   private fits({ displayWidth, displayHeight, visibleRect, rotation, format }: VideoSample): boolean {
