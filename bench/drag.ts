@@ -42,11 +42,13 @@ export async function watchDrag(page: Page, x: number, y: number, reach: number)
 /**
  * Watches a page for the next key that is pressed.
  *
- * @returns what waits for the milliseconds from the key to the next paint, as the browser tells them (W3C Event Timing), in eights
+ * @returns what waits for the milliseconds from the key to the next paint, as the browser tells them (W3C Event Timing), in eights; 0
+ *   for less than 16, of which it tells nothing
  */
 export async function watchPaint(page: Page): Promise<() => Promise<number>> {
   await page.evaluate(() => {
     const kept = globalThis as { painted?: Promise<number> };
+    const since = performance.now();
     kept.painted = new Promise((resolve) => {
       new PerformanceObserver((list, observer) => {
         const [key] = list.getEntriesByName('keydown').filter(({ startTime }) => startTime >= since);
@@ -54,7 +56,7 @@ export async function watchPaint(page: Page): Promise<() => Promise<number>> {
         observer.disconnect();
         resolve(key.duration);
       }).observe({ type: 'event', durationThreshold: 16 } as PerformanceObserverInit);
-      const since = performance.now();
+      setTimeout(() => resolve(0), 3000);
     });
   });
   return () => page.evaluate(() => (globalThis as { painted?: Promise<number> }).painted!);

@@ -11,8 +11,8 @@ import { drawRecipe } from '@hastig/fit/recipe';
 import { RATE, readSound, writeSound } from '@hastig/fit/sound-file';
 import { installSet } from '@hastig/fit/set';
 import { stylesToFit } from '@hastig/fit/styles';
+import { correlation } from '@hastig/core/test/heard';
 import FFT from 'fft.js';
-import { correlation } from '../core/src/sound/stretch/test-heard';
 import { line } from './line';
 
 const { hypot, log10, max, min, round, sqrt, cos, PI } = Math;

@@ -8,6 +8,7 @@ import {
   toPrimariesOf625,
   type PicturePlan,
   type SeenLeaf,
+  type SeenPicture,
 } from '@hastig/core';
 import { VideoSample } from 'mediabunny';
 import type { SourcePool } from '../media/source-pool';
@@ -56,7 +57,7 @@ export class RenderPictures {
     this.colours ??= this.firstColours();
     const colours = await this.colours;
     const picture = this.plan.at(n);
-    this.pool.prefetch(this.ahead(n), true);
+    this.pool.prefetch(this.ahead(n, picture), true);
     const single = singleLeaf(picture);
     const samples = await PictureSamples.of(this.pool, picture, 'exact');
     try {
@@ -120,17 +121,20 @@ export class RenderPictures {
   }
 
   /** The next different source frames, by the lanes they are taken from. */
-  private ahead(n: number): Map<string, number[]> {
+  private ahead(n: number, now: SeenPicture): Map<string, number[]> {
     const pictures: LaneFrame[][] = [];
-    let [last, frames] = [this.plan.at(n), 0];
-    for (let next = n; next < this.plan.count && next < n + PICTURES_AHEAD && frames < LOOK_AHEAD; next++) {
+    let frames = 0;
+    const add = (picture: SeenPicture): void => {
+      // A long exposure sees to its own frames.
+      const lanes = lanesOf(picture).slice(0, LOOK_AHEAD);
+      frames += Math.max(1, lanes.length);
+      pictures.push(lanes);
+    };
+    add(now);
+    let last = now;
+    for (let next = n + 1; next < this.plan.count && next < n + PICTURES_AHEAD && frames < LOOK_AHEAD; next++) {
       const picture = this.plan.at(next);
-      if (next === n || !samePicture(picture, last)) {
-        // A long exposure sees to its own frames.
-        const lanes = lanesOf(picture).slice(0, LOOK_AHEAD);
-        frames += Math.max(1, lanes.length);
-        pictures.push(lanes);
-      }
+      if (!samePicture(picture, last)) add(picture);
       last = picture;
     }
     return framesByLane(pictures);

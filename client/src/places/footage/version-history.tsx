@@ -40,14 +40,16 @@ export function VersionHistory() {
     };
   }, [open, id, revision]);
 
-  const onName = async (named: number, name: string): Promise<void> => {
-    if (!id) return;
+  const onName = async (named: number, name: string): Promise<boolean> => {
+    if (!id) return false;
     try {
       await api.nameRevision(id, named, name);
       setRevisions(await api.listRevisions(id));
       setFault(null);
+      return true;
     } catch (error) {
       setFault((error as Error).message);
+      return false;
     }
   };
 
@@ -85,7 +87,7 @@ export function VersionHistory() {
             <Version
               key={state.revision}
               {...{ state, now }}
-              onName={(name) => void onName(state.revision, name)}
+              onName={(name) => onName(state.revision, name)}
               onRestore={(words) => void dispatch(restoreVersion(state.revision, words))}
             />
           ))}
@@ -101,7 +103,8 @@ export function VersionHistory() {
 interface VersionProps {
   state: EarlierState;
   now: Date;
-  onName(name: string): void;
+  /** @returns whether it has that name now */
+  onName(name: string): Promise<boolean>;
   onRestore(words: string): void;
 }
 
@@ -133,9 +136,9 @@ function Version({ state: { name, at, changes }, now, onName, onRestore }: Versi
         <NameField
           label="Name"
           name={name}
+          // What could not be kept stays in the entry, to be tried again.
           onName={(next) => {
-            setNaming(false);
-            onName(next);
+            void onName(next).then((kept) => kept && setNaming(false));
           }}
         />
       ) : null}

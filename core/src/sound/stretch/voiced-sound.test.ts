@@ -125,6 +125,7 @@ describe('sound with a pitch of its own', () => {
       return Math.sqrt(samples.reduce((sum, value) => sum + value * value, 0) / samples.length);
     };
     // The tone's own level is 0.354.
+    expect(await level(15_000, 1200, 0.5)).toBeLessThan(0.00354);
     expect(await level(15_000, 1200, 4)).toBeLessThan(0.00354);
     expect(await level(7000, 1200, 4)).toBeGreaterThan(0.3);
   });
@@ -197,6 +198,7 @@ describe('sound with a pitch of its own', () => {
   it('fades above a speed where that is asked for', async () => {
     const loud = async (speed: number): Promise<number> =>
       toneIn(await heard(steady(speed), { pitch: 'kept', quietAbove: 3 }, sine(440), 1, 1), 440, RATE).level;
+    expect(await loud(2)).toBeGreaterThan(0.48);
     expect(await loud(4.5)).toBeCloseTo(0.25, 1);
     expect(await loud(8)).toBe(0);
   });
