@@ -88,7 +88,7 @@ async function walk(page: Page, address: string, size: keyof typeof sizes, views
   await page.getByRole('button', { name: 'Close' }).click();
   await page.getByRole('button', { name: /on Picture 2: The bowl, from/ }).click();
   await page.getByRole('button', { name: 'More', exact: true }).click();
-  await page.getByRole('dialog').getByRole('button', { name: 'Picture', exact: true }).click();
+  await page.getByRole('dialog').getByRole('button', { name: 'Framing', exact: true }).click();
   await page.getByRole('textbox', { name: 'Scale', exact: true }).fill('40%');
   await page.getByRole('radio', { name: 'Top right' }).click();
   await page.getByRole('checkbox', { name: 'Scale', exact: true }).click();

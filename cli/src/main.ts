@@ -1,28 +1,28 @@
 import {
   fieldUses,
   freezeSounds,
+  MOST_SAMPLES,
+  MOST_SHUTTER,
   pitchModes,
+  slowWays,
   soundFocuses,
   type Counting,
   type Fields,
   type FieldUse,
   type Rate,
+  type SlowWay,
   type SoundSettings,
 } from '@hastig/contract';
 import { renderQualities, type RenderProgress, type RenderQuality } from '@hastig/engine/job';
 import {
   formatTime,
   instant,
-  MOST_SAMPLES,
-  MOST_SHUTTER,
   onsetBands,
   parseSpeed,
   rateFromNumber,
   rateToNumber,
-  slowWays,
   standardRates,
   type OnsetBand,
-  type SlowWay,
 } from '@hastig/core';
 import { Command, InvalidArgumentError, Option } from 'commander';
 import { beatLines, momentLines, onsetLines } from './beat-tables';
@@ -96,7 +96,10 @@ program
     ),
   )
   .addOption(
-    new Option('--slow <way>', 'between frames: hold the one that stands, or blend its neighbours')
+    new Option(
+      '--slow <way>',
+      'between frames: hold the one that stands, blend its neighbours, or make what moved on its way',
+    )
       .choices([...slowWays])
       .default(instant.slow),
   )
@@ -108,7 +111,7 @@ program
   )
   .option(
     '--samples <n>',
-    'moments of an exposure that are blended where it is slow, or auto',
+    'moments of an exposure that are looked at where it is slow, or auto',
     parsedSamples,
     'auto' as const,
   )

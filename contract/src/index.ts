@@ -5,6 +5,7 @@ export * from './schema/media';
 export * from './schema/derived';
 export * from './schema/keyed';
 export * from './schema/picture';
+export * from './schema/exposure';
 export * from './schema/sound';
 export * from './schema/sequence';
 export * from './schema/project';

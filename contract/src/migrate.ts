@@ -13,6 +13,7 @@ const steps: readonly ((document: Json) => Json)[] = [
   fromVersion3,
   fromVersion4,
   fromVersion5,
+  fromVersion6,
 ];
 
 interface Version1 {
@@ -67,6 +68,11 @@ function fromVersion4(document: Json): Json {
 // Version 5 knew no frames laid to the nearest position, no colours of sources, and no parts of fades.
 function fromVersion5(document: Json): Json {
   return { ...document, version: 6 };
+}
+
+// Version 6 knew only pictures of an instant, as those without settings are.
+function fromVersion6(document: Json): Json {
+  return { ...document, version: 7 };
 }
 
 // As `frameCount` of the core counts them.

@@ -57,7 +57,7 @@ for (const device of ['phone', 'desk'] as const) {
       await check('timeline');
       for (const action of [
         'Clip',
-        'Picture',
+        'Framing',
         'Slip',
         'Join',
         'Fit to gap',

@@ -71,8 +71,8 @@ test('a push-in is made with keys in the picture’s sheet, moved beneath the cu
 }) => {
   await openDemoTimeline(page, app);
   await clip(page, 'The drop').click();
-  await timelineAction(page, 'Picture');
-  const sheet = page.getByRole('dialog', { name: 'Picture of The drop' });
+  await timelineAction(page, 'Framing');
+  const sheet = page.getByRole('dialog', { name: 'Framing of The drop' });
   const keys = sheet.getByRole('group', { name: 'Keys' });
   await page.getByRole('button', { name: 'First frame' }).click();
   await keys.getByRole('checkbox', { name: 'Scale' }).click();
@@ -105,8 +105,8 @@ test('a push-in is made with keys in the picture’s sheet, moved beneath the cu
   });
 
   await timelineAction(page, 'Pace');
-  const strip = page.getByRole('group', { name: 'Picture keys' });
-  const second = strip.getByRole('slider', { name: 'Picture key 2' });
+  const strip = page.getByRole('group', { name: 'Framing keys' });
+  const second = strip.getByRole('slider', { name: 'Framing key 2' });
   await second.focus();
   await second.press('Shift+ArrowRight');
   await expect(second).toHaveAttribute('aria-valuenow', '58');

@@ -32,8 +32,8 @@ async function openOverlay(page: Page, app: TestApp): Promise<Locator> {
   await adding.getByRole('button', { name: 'Add The steps.mp4' }).click();
   await adding.getByRole('button', { name: 'Close' }).click();
   await clip(page, 'The steps').first().click();
-  await timelineAction(page, 'Picture');
-  return page.getByRole('dialog', { name: 'Picture of The steps' });
+  await timelineAction(page, 'Framing');
+  return page.getByRole('dialog', { name: 'Framing of The steps' });
 }
 
 /** The settings of the clip that lies above. */
@@ -53,7 +53,7 @@ test('a picture is laid over another by numbers, places and by hand, and set bac
   await expect(field('Position Y')).toHaveValue('-37.5%');
 
   // By hand: half the picture to the left and a third down; near the middle it comes to rest there.
-  const grip = page.getByRole('group', { name: /^Picture of The steps/ });
+  const grip = page.getByRole('group', { name: /^Framing of The steps/ });
   const { x, y, width, height } = await restingBox(grip);
   await page.mouse.move(x + width * 0.9, y + height * 0.1);
   await page.mouse.down();
@@ -86,17 +86,17 @@ test('a picture is laid over another by numbers, places and by hand, and set bac
   expect(laid!.crop).toEqual({ left: 0.1, top: 0, right: 0, bottom: 0 });
   await expect(clip(page, 'The steps').first()).toHaveAccessibleName(/picture adjusted/);
 
-  await timelineAction(page, 'Picture');
+  await timelineAction(page, 'Framing');
   await sheet.getByRole('button', { name: 'Reset' }).click();
   await sheet.getByRole('button', { name: 'Apply' }).click();
   expect(await settingsOf(page, app)).toBeUndefined();
-  await page.getByRole('button', { name: 'Undo: change picture settings' }).click();
+  await page.getByRole('button', { name: 'Undo: change framing' }).click();
   await expect.poll(() => settingsOf(page, app)).toEqual(laid);
 });
 
 test('two fingers change a picture’s size', async ({ page, app }) => {
   const sheet = await openOverlay(page, app);
-  const { x, y, width, height } = await restingBox(page.getByRole('group', { name: /^Picture of The steps/ }));
+  const { x, y, width, height } = await restingBox(page.getByRole('group', { name: /^Framing of The steps/ }));
   const touch = await page.context().newCDPSession(page);
   const fingers = (apart: number) =>
     [-1, 1].map((side, id) => ({ x: x + width / 2 + (side * apart) / 2, y: y + height / 2, id }));
@@ -149,14 +149,14 @@ test('timing, picture and sound are copied from a clip; which of them is pasted 
     await clip(page, name).first().click();
     await timelineAction(page, 'Paste settings');
     const paste = page.getByRole('dialog', { name: 'Paste from The steps' });
-    for (const part of ['Timing', 'Picture', 'Sound']) {
+    for (const part of ['Timing', 'Framing', 'Exposure', 'Sound']) {
       await paste.getByRole('checkbox', { name: part }).setChecked(what.includes(part));
     }
     await paste.getByRole('button', { name: 'Apply' }).click();
     await expect(paste).toBeHidden();
   };
   const before = await storedDocument(page, app);
-  await pasteOn('The drop', 'Picture');
+  await pasteOn('The drop', 'Framing');
   await pasteOn('The bowl', 'Sound', 'Timing');
   await saved(page);
   const after = await storedDocument(page, app);

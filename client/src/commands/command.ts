@@ -2,7 +2,17 @@ import type { LucideIcon } from 'lucide-react-native';
 import type { ReactNode } from 'react';
 
 /** What keys are about, in the order of the list of keys. */
-const keyGroups = ['Playback', 'Range', 'Markers', 'Retiming', 'Sound', 'Editing clips', 'View', 'General'] as const;
+const keyGroups = [
+  'Playback',
+  'Range',
+  'Markers',
+  'Retiming',
+  'Picture',
+  'Sound',
+  'Editing clips',
+  'View',
+  'General',
+] as const;
 export type KeyGroup = (typeof keyGroups)[number];
 
 /**

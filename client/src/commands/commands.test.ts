@@ -1,4 +1,5 @@
 import { paceCommands } from '../places/pace/commands';
+import { pictureCommands } from '../places/picture/commands';
 import { timelineCommands } from '../places/timeline/commands';
 import { behindMore, inBar, keyList, type Command } from './command';
 import { historyCommands, movingCommands } from './general';
@@ -6,6 +7,7 @@ import { keyWords } from './key-words';
 
 const places: readonly (readonly [string, readonly Command<never, never>[]])[] = [
   ['Pace', paceCommands],
+  ['Picture', pictureCommands],
   ['the timeline', timelineCommands],
 ];
 

@@ -45,7 +45,7 @@ interface KeyedPart<S, N extends string> {
 }
 
 const keyedPicture: KeyedPart<PictureSettings, KeyedSetting> = {
-  name: 'Picture',
+  name: 'Framing',
   tools: pictureKeys,
   of: ({ picture }) => picture,
   put: (project, clipId, settings) => setPicture(project, [clipId], settings),

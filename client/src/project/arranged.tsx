@@ -73,6 +73,7 @@ export function Arranged({ projectId, clipId, readout }: ArrangedProps) {
     timeline: timelineAddress(projectId, container),
     beats: beatsAddress(projectId, container),
     pace: paced && `${base}/clip/${paced}/pace`,
+    picture: paced && `${base}/clip/${paced}/picture`,
     sound: paced && `${base}/clip/${paced}/sound`,
     output: clipId ? `${base}/clip/${clipId}/output` : `${base}/output`,
   };

@@ -1,5 +1,6 @@
 import { usePathname, useRouter, type Href } from 'expo-router';
 import type { LucideIcon } from 'lucide-react-native';
+import Aperture from 'lucide-react-native/icons/aperture';
 import AudioLines from 'lucide-react-native/icons/audio-lines';
 import ChartNoAxesGantt from 'lucide-react-native/icons/chart-no-axes-gantt';
 import Clapperboard from 'lucide-react-native/icons/clapperboard';
@@ -8,12 +9,13 @@ import Gauge from 'lucide-react-native/icons/gauge';
 import { Pressable, Text, View } from 'react-native';
 import { Icon } from '../ui/icon';
 
-type PlaceName = 'timeline' | 'beats' | 'pace' | 'sound' | 'output';
+type PlaceName = 'timeline' | 'beats' | 'pace' | 'picture' | 'sound' | 'output';
 
 const places: readonly { name: PlaceName; label: string; icon: LucideIcon; here: RegExp }[] = [
   { name: 'timeline', label: 'Timeline', icon: ChartNoAxesGantt, here: /\/(timeline|group\/[^/]+)$/ },
   { name: 'beats', label: 'Beats', icon: Drum, here: /\/beats$/ },
   { name: 'pace', label: 'Pace', icon: Gauge, here: /\/pace$/ },
+  { name: 'picture', label: 'Picture', icon: Aperture, here: /\/picture$/ },
   { name: 'sound', label: 'Sound', icon: AudioLines, here: /\/sound$/ },
   { name: 'output', label: 'Output', icon: Clapperboard, here: /\/output$/ },
 ];

@@ -1,5 +1,14 @@
-import type { Clip, PictureSettings, ProjectDocument, RetimeMap, SoundSettings, Timing } from '@hastig/contract';
-import { timeUnits, timingOf, type Keeps, type RippleMode, type StageTarget, type TimeUnit } from '@hastig/core';
+import type { Clip, ProjectDocument, RetimeMap, Timing } from '@hastig/contract';
+import {
+  settingsThatCount,
+  timeUnits,
+  timingOf,
+  type Keeps,
+  type RippleMode,
+  type StageTarget,
+  type TimeUnit,
+  type TravellingSettings,
+} from '@hastig/core';
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 import { still } from './still';
 
@@ -7,25 +16,15 @@ import { still } from './still';
 export type PaceView = 'speed' | 'position' | 'ledger';
 
 /** What was copied from a clip, and its name. */
-export interface CopiedSettings {
+export interface CopiedSettings extends TravellingSettings {
   from: string;
   timing: Timing;
-  /** How its picture lies; not there where that is as it lies by itself. */
-  picture?: PictureSettings;
-  /** How it sounds; not there where that is as on tape. */
-  sound?: SoundSettings;
   muted: boolean;
 }
 
 /** What can be pasted from a clip with this map. */
-export function copiedFrom({ name, picture, sound, muted }: Clip, map: RetimeMap): CopiedSettings {
-  return {
-    from: name,
-    timing: timingOf(map),
-    ...(picture && { picture }),
-    ...(sound && { sound }),
-    muted: muted ?? false,
-  };
+export function copiedFrom(clip: Clip, map: RetimeMap): CopiedSettings {
+  return { from: clip.name, timing: timingOf(map), ...settingsThatCount(clip), muted: clip.muted ?? false };
 }
 
 /** What dragging a clip's edge does: frames are hidden or shown again, or the speed changes. */

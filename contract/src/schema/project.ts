@@ -1,5 +1,6 @@
 import type { FromSchema } from 'json-schema-to-ts';
 import { idSchema, MOST, nameSchema } from './common';
+import { exposuresSchema } from './exposure';
 import { mediaFactsSchema, MOST_SOUND_TRACKS, sha256Schema } from './media';
 import { pictureSettingsSchema } from './picture';
 import { rateSchema } from './rate';
@@ -8,7 +9,7 @@ import { soundSettingsSchema } from './sound';
 import { timingSchema } from './timing';
 
 /** The version this program writes. Older documents are migrated on load (`../migrate.ts`). */
-export const PROJECT_VERSION = 6;
+export const PROJECT_VERSION = 7;
 
 /**
  * What is made of the fields of an interlaced picture: both `woven` into one frame, as they are stored; only the `first`,
@@ -119,6 +120,8 @@ export const clipSchema = {
     picture: pictureSettingsSchema,
     /** How it sounds; its pitch follows its speed where this is not there. */
     sound: soundSettingsSchema,
+    /** How its pictures are made; each an instant, the frame that stands there, where this is not there. */
+    exposures: exposuresSchema,
     /** The clip whose sound this was before it was detached. */
     soundFrom: idSchema,
   },

@@ -1,5 +1,6 @@
 import type { FromSchema } from 'json-schema-to-ts';
 import { idSchema, LONGEST_NAME, MOST, MOST_FRAMES, MOST_POSITIONS, nameSchema, textSchema } from './common';
+import { exposuresSchema } from './exposure';
 import { rateSchema } from './rate';
 import { masterSchema, trackSoundSchema } from './sound';
 
@@ -111,6 +112,8 @@ export const sequenceSchema = {
     markers: markersSchema,
     /** What becomes of the mix; nothing where this is not there. */
     master: masterSchema,
+    /** How pictures of all clips are made. */
+    exposures: exposuresSchema,
   },
 } as const;
 

@@ -1,10 +1,8 @@
-/** What is seen between two source frames where fewer than one of them passes in an output frame. */
-export const slowWays = ['held', 'blended'] as const;
-export type SlowWay = (typeof slowWays)[number];
+import { MOST_SAMPLES, MOST_SHUTTER, type SlowWay } from '@hastig/contract';
 
 /** How the pictures of a clip or a file are exposed. */
 export interface Exposure {
-  /** Between source frames: the one that stands, or the two neighbours by their share. */
+  /** Between source frames: the one that stands, the two neighbours by their share, or what moved made on its way. */
   slow: SlowWay;
   /** For how long the shutter is open, in degrees of an output frame: 0 is an instant, 360 all of it. */
   shutter: number;
@@ -15,14 +13,14 @@ export interface Exposure {
 /** An instant, and the frame that stands there. */
 export const instant: Exposure = { slow: 'held', shutter: 0, samples: 16 };
 
-/** Largest angle of a shutter: it is open until the next picture. */
-export const MOST_SHUTTER = 360;
-/** Most moments of one exposure: more can't be told apart in eight bits. */
-export const MOST_SAMPLES = 256;
+/** The part of an output frame for which a shutter is open, 0 to 1. */
+export const openShare = ({ shutter }: Exposure): number => Math.min(Math.max(0, shutter), MOST_SHUTTER) / 360;
 
 /** A frame of a source and its part of an exposure. */
 interface FramePart {
   frame: number;
+  /** How far the picture is on its way to the next frame, more than 0 and less than 1; the frame itself where it is not told. */
+  share?: number;
   /** More than 0; those of an exposure add up to 1. */
   weight: number;
 }
@@ -32,38 +30,41 @@ const CELLS = 16;
 /** Parts of an output frame to which the moment is found at which one frame gives way to the next. */
 const FINEST = 1 / 65_536;
 /** Output frames over which the speed at an instant is measured. */
-const NEAR = 1e-3;
+export const NEAR = 1e-3;
 /** A position that is less than so much short of a frame is taken to be at it: that is less than rounding. */
 const EPSILON = 1e-6;
 
 /**
  * The source frames that one exposure consists of, with how much each counts. Where frames pass quickly, each by how long it
  * stands while the shutter is open; where they pass slowly and are blended, the neighbours of each of some moments, by their
- * share.
+ * share; where they are compensated, the pictures between them at those moments.
  *
  * @param positionAt source position (frames, real) so many output frames after the shutter opens, 0 to 1
  * @param frames of the source; positions outside show the first or the last
- * @returns in the order of the source, each frame once
+ * @returns in the order of the source, each picture once
  */
-export function framesExposed(
-  positionAt: (after: number) => number,
-  { slow, shutter, samples }: Exposure,
-  frames: number,
-): FramePart[] {
-  const open = Math.min(Math.max(0, shutter), MOST_SHUTTER) / 360;
-  const parts = new Map<number, number>();
-  const add = (frame: number, weight: number): void => void parts.set(frame, (parts.get(frame) ?? 0) + weight);
+export function framesExposed(positionAt: (after: number) => number, exposure: Exposure, frames: number): FramePart[] {
+  const { slow, samples } = exposure;
+  const open = openShare(exposure);
+  // By their place: the frame, and how far from it.
+  const parts = new Map<number, FramePart>();
+  const add = (frame: number, weight: number, share?: number): void => {
+    const place = frame + (share ?? 0);
+    const before = parts.get(place)?.weight ?? 0;
+    parts.set(place, { frame, ...(share !== undefined && { share }), weight: before + weight });
+  };
   const frameAt = (position: number): number => Math.min(frames - 1, Math.max(0, Math.floor(position + EPSILON)));
 
   const over = open > 0 ? open : NEAR;
   const speed = Math.abs(positionAt(over) - positionAt(0)) / over;
-  if (slow === 'blended' && speed < 1 - EPSILON) {
+  if (slow !== 'held' && speed < 1 - EPSILON) {
     const moments = open > 0 ? Math.min(MOST_SAMPLES, Math.max(1, Math.round(samples))) : 1;
     for (let moment = 0; moment < moments; moment++) {
       const position = positionAt(open > 0 ? ((moment + 0.5) / moments) * open : 0);
       const [frame, next] = [frameAt(position), frameAt(position + 1)];
       const share = Math.min(1, Math.max(0, position - frame));
       if (next === frame || share < EPSILON) add(frame, 1 / moments);
+      else if (slow === 'compensated') add(frame, 1 / moments, share);
       else {
         add(frame, (1 - share) / moments);
         add(next, share / moments);
@@ -91,5 +92,5 @@ export function framesExposed(
     for (let cell = 0; cell < CELLS; cell++)
       cover((cell / CELLS) * open, ((cell + 1) / CELLS) * open, at[cell]!, at[cell + 1]!);
   }
-  return [...parts].map(([frame, weight]) => ({ frame, weight })).sort((a, b) => a.frame - b.frame);
+  return [...parts].sort(([a], [b]) => a - b).map(([, part]) => part);
 }

@@ -1,2 +1,3 @@
 export * from './exposure';
+export * from './steps';
 export { LightMean } from './light';

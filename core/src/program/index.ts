@@ -1,5 +1,6 @@
 export * from './program';
 export * from './picture';
+export * from './seen';
 export * from './sound-runs';
 export { clipGainAt } from './audible';
 export * from './program-mix';

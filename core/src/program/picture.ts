@@ -1,40 +1,20 @@
-import type { PictureSettings, Rate } from '@hastig/contract';
+import type { ExposureStep, PictureSettings, Rate } from '@hastig/contract';
 import { rateRatio } from '../time';
-import { framesExposed, instant, type Exposure } from '../exposure';
+import {
+  exposureOf,
+  framesExposed,
+  holdsAt,
+  instant,
+  NEAR,
+  openShare,
+  wishOf,
+  type Exposure,
+  type ExposureWish,
+} from '../exposure';
 import { coversFrame, pictureKeys, plainPicture, sameSettings } from '../picture';
 import { frameCount, HELD_EPSILON, positionAt } from '../retime';
 import { itemAt, programFrames, type Program, type ProgramBody, type ProgramItem } from './program';
-
-/** Which frame of which source is seen. */
-export interface SeenFrame {
-  sourceId: string;
-  /** Source frame, clamped to the source. */
-  frame: number;
-  /** The clip of the outermost sequence or group that shows it. */
-  clipId: string;
-}
-
-/** Several frames of one source in one exposure: their mean, in linear light. */
-export interface SeenMean {
-  /** In the order of the source; their weights add up to 1. */
-  parts: readonly { seen: SeenFrame; weight: number }[];
-}
-
-/** What one source gives to a picture. */
-export type SeenLeaf = SeenFrame | SeenMean;
-
-const isMean = (of: SeenLeaf | readonly SeenLayer[]): of is SeenMean => 'parts' in of;
-const isFrame = (of: SeenLeaf | readonly SeenLayer[]): of is SeenFrame => 'sourceId' in of;
-
-/** One layer of a picture: what a source gives, or the layers of a group whose picture has settings of its own. */
-export interface SeenLayer {
-  of: SeenLeaf | readonly SeenLayer[];
-  /** How it lies in the frame; in the middle, as large as it fits, where this is not there. */
-  settings?: PictureSettings;
-}
-
-/** What is seen at a moment, from the lowest layer upwards; empty where nothing is. What nothing covers is black. */
-export type SeenPicture = readonly SeenLayer[];
+import { namedFor, topFrame, type SeenFrame, type SeenLayer, type SeenLeaf, type SeenPicture } from './seen';
 
 /** What each picture of a file or a preview shows. Data only; pixels are elsewhere. */
 export interface PicturePlan {
@@ -45,8 +25,20 @@ export interface PicturePlan {
   at(n: number): SeenPicture;
 }
 
-/** Times of what is looked at, so many of its output frames after the shutter opens. */
-type Times = (after: number) => number;
+/** How one looks at what plays. */
+interface Looking {
+  /** Times of what is looked at, so many pictures after the shutter opens. */
+  times(after: number): number;
+  /** Pictures in a second. */
+  rate: Rate;
+  /** What is wished further outside; it counts over what is wished further inside. */
+  wish: ExposureWish;
+  /** What the film says of all its clips at this moment: it depends on how fast each is. */
+  film: readonly ExposureStep[];
+}
+
+/** As an instant, whatever anybody wishes. */
+const INSTANT: ExposureWish = { slow: 'held', shutter: 0 };
 
 /** Output time of an item's map at an output time of what it lies in; undefined past the map's end. */
 function timeIn(item: ProgramItem, t: number): number | undefined {
@@ -80,8 +72,8 @@ interface Layers {
 
 const NOTHING: Layers = { layers: [], covers: false };
 
-function layersIn(program: Program, body: ProgramBody, times: Times, exposure: Exposure): Layers {
-  const t = times(0);
+function layersIn(program: Program, body: ProgramBody, looking: Looking): Layers {
+  const t = looking.times(0);
   const layers: SeenLayer[] = [];
   let covers = false;
   // From above, down to what hides the rest: what is not seen need not be decoded.
@@ -89,35 +81,57 @@ function layersIn(program: Program, body: ProgramBody, times: Times, exposure: E
     const track = body.tracks[index]!;
     const item = track.kind === 'picture' ? itemAt(track, t) : undefined;
     if (!item) continue;
-    const found = layersOf(program, item, times, exposure);
+    const found = layersOf(program, item, looking);
     layers.unshift(...found.layers);
     covers = found.covers;
   }
   return { layers, covers };
 }
 
-function layersOf(program: Program, item: ProgramItem, times: Times, exposure: Exposure): Layers {
-  const { of, map, clipId, picture } = item;
-  const time = timeIn(item, times(0));
-  if (time === undefined) return NOTHING;
-  const position = positionAt(map, time);
-  const positions: Times = (after) =>
-    after === 0 ? position : positionAt(map, timeIn(item, Math.min(times(after), lastTime(item))) ?? time);
-  const settings = picture && pictureKeys.now(picture, { output: time, source: position });
+function layersOf(program: Program, item: ProgramItem, looking: Looking): Layers {
+  const { picture } = item;
+  const { times } = looking;
+  const opened = timeIn(item, times(0));
+  if (opened === undefined) return NOTHING;
+  const timeAfter = (after: number): number =>
+    after === 0 ? opened : (timeIn(item, Math.min(times(after), lastTime(item))) ?? opened);
+  const positionAfter = (after: number): number => positionAt(item.map, timeAfter(after));
+  const wish = wishIn(item, opened, positionAfter, looking);
+  const settingsAfter = (after: number): PictureSettings | undefined =>
+    picture && pictureKeys.now(picture, { output: timeAfter(after), source: positionAfter(after) });
+  const exposure = exposureOf(wish);
+  if (movesWithin(settingsAfter, exposure, !!picture?.keys)) {
+    return blurred(exposure, (after) =>
+      shownBy(program, item, settingsAfter(after), (later) => positionAfter(after + later), {
+        ...looking,
+        wish: { ...wish, shutter: 0 },
+      }),
+    );
+  }
+  return shownBy(program, item, settingsAfter(0), positionAfter, { ...looking, wish });
+}
+
+/** What an item shows that lies as some settings say. */
+function shownBy(
+  program: Program,
+  item: ProgramItem,
+  settings: PictureSettings | undefined,
+  positionAfter: (after: number) => number,
+  { wish, rate }: Looking,
+): Layers {
+  const { of, clipId } = item;
   if (settings?.opacity === 0) return NOTHING;
   if (of.kind === 'source') {
     const size = program.sizes[of.id];
     if (size === null) return NOTHING;
     return {
-      layers: [{ of: leafOf(item, positions, exposure), ...(settings && { settings }) }],
+      layers: [{ of: leafOf(item, positionAfter, exposureOf(wish)), ...(settings && { settings }) }],
       covers: !size?.alpha && (!size || !program.frame || coversFrame(settings ?? plainPicture, size, program.frame)),
     };
   }
   const body = program.groups[of.id];
-  const inside =
-    body && body.length > 0
-      ? layersIn(program, body, (after) => heldPosition(positions(after), body), exposure)
-      : NOTHING;
+  const times = (after: number): number => heldPosition(positionAfter(after), body!);
+  const inside = body && body.length > 0 ? layersIn(program, body, { times, rate, wish, film: [] }) : NOTHING;
   const layers = inside.layers.map((layer) => namedFor(clipId, layer));
   // A group that lies in its frame as it is by itself is no layer of its own.
   if (!settings || layers.length === 0) return { layers, covers: inside.covers };
@@ -128,20 +142,50 @@ function layersOf(program: Program, item: ProgramItem, times: Times, exposure: E
   };
 }
 
-function namedFor(clipId: string, layer: SeenLayer): SeenLayer {
-  const { of } = layer;
-  if (isFrame(of)) return { ...layer, of: { ...of, clipId } };
-  if (isMean(of)) {
-    const parts = of.parts.map(({ seen, weight }) => ({ seen: { ...seen, clipId }, weight }));
-    return { ...layer, of: { parts } };
-  }
-  return { ...layer, of: of.map((inner) => namedFor(clipId, inner)) };
+/** What is wished of an item's pictures: by its own steps, over them by the film's, and over them from further outside. */
+function wishIn(
+  { exposures, map }: ProgramItem,
+  time: number,
+  positionAfter: (after: number) => number,
+  { wish, film, rate }: Looking,
+): ExposureWish {
+  const moment = { output: time, source: positionAfter(0) };
+  const own = exposures?.filter((step) => holdsAt(step, moment)) ?? [];
+  if (own.length === 0 && film.length === 0) return wish;
+  const speed = ((positionAfter(NEAR) - positionAfter(0)) / NEAR) * rateRatio(rate, map.sourceRate);
+  return { ...wishOf(own, speed), ...wishOf(film, speed), ...wish };
 }
 
-function leafOf(item: ProgramItem, positions: Times, exposure: Exposure): SeenLeaf {
-  if (exposure === instant) return frameAt(item, positions(0));
-  const parts = framesExposed(positions, exposure, item.map.sourceFrames).map(({ frame, weight }) => ({
-    seen: { sourceId: item.of.id, frame, clipId: item.clipId },
+/** Whether a picture lies otherwise at some moment of an exposure than when the shutter opens. */
+function movesWithin(
+  settingsAfter: (after: number) => PictureSettings | undefined,
+  exposure: Exposure,
+  keyed: boolean,
+): boolean {
+  const open = openShare(exposure);
+  if (!keyed || open === 0) return false;
+  const first = settingsAfter(0);
+  return [0.5, 1].some((part) => !sameSettings(first, settingsAfter(part * open)));
+}
+
+/** The mean of what is seen at the moments of an exposure. */
+function blurred(exposure: Exposure, at: (after: number) => Layers): Layers {
+  const moments: { layers: SeenPicture; weight: number }[] = [];
+  let covers = true;
+  const { samples } = exposure;
+  for (let moment = 0; moment < samples; moment++) {
+    const seen = at(((moment + 0.5) / samples) * openShare(exposure));
+    covers &&= seen.covers;
+    moments.push({ layers: seen.layers, weight: 1 / samples });
+  }
+  return moments.some(({ layers }) => layers.length > 0) ? { layers: [{ of: { moments } }], covers } : NOTHING;
+}
+
+function leafOf(item: ProgramItem, positionAfter: (after: number) => number, exposure: Exposure): SeenLeaf {
+  const { of, clipId, map } = item;
+  if (exposure === instant) return frameAt(item, positionAfter(0));
+  const parts = framesExposed(positionAfter, exposure, map.sourceFrames).map(({ frame, share, weight }) => ({
+    seen: { sourceId: of.id, frame, ...(share !== undefined && { share }), clipId },
     weight,
   }));
   return parts.length === 1 ? parts[0]!.seen : { parts };
@@ -152,96 +196,61 @@ function frameAt({ of, map, clipId }: ProgramItem, position: number): SeenFrame 
   return { sourceId: of.id, frame: Math.min(Math.max(0, frame), map.sourceFrames - 1), clipId };
 }
 
-/** What is seen at an output time (frames, real): all picture tracks that have something there, unless one hides the rest. */
+/** The film's steps that hold at one of its frames. */
+function filmAt({ exposures }: Program, t: number): readonly ExposureStep[] {
+  return exposures?.filter((step) => holdsAt(step, { output: t, source: t })) ?? [];
+}
+
+const lookingAt = (program: Program, t: number): Looking => ({
+  ...{ times: (after) => t + after, rate: program.rate, wish: INSTANT, film: [] },
+});
+
+/**
+ * What stands at an output time (frames, real), as an instant: all picture tracks that have something there, unless one hides the
+ * rest.
+ */
 export function pictureAt(program: Program, t: number): SeenPicture {
-  return layersIn(program, program, (after) => t + after, instant).layers;
+  return layersIn(program, program, lookingAt(program, t)).layers;
 }
 
-/** What the sources give to a picture, from the lowest layer upwards. */
-export function leavesOf(picture: SeenPicture): SeenLeaf[] {
-  return picture.flatMap(({ of }) => (isFrame(of) || isMean(of) ? [of] : leavesOf(of)));
-}
-
-/** The frames that one source gives to a picture, in order. */
-export const leafFrames = (leaf: SeenLeaf): SeenFrame[] => (isMean(leaf) ? leaf.parts.map(({ seen }) => seen) : [leaf]);
-
-/** The source frames a picture is made of, from the lowest layer upwards. */
-export function framesOf(picture: SeenPicture): SeenFrame[] {
-  return leavesOf(picture).flatMap(leafFrames);
-}
-
-/** The frame that counts most of what a source gives. */
-export function mainFrame(leaf: SeenLeaf): SeenFrame {
-  if (!isMean(leaf)) return leaf;
-  return leaf.parts.reduce((most, part) => (part.weight > most.weight ? part : most)).seen;
-}
-
-/** The uppermost source frame of a picture: what a readout names. */
-export function topFrame(picture: SeenPicture): SeenFrame | undefined {
-  const top = leavesOf(picture).at(-1);
-  return top && mainFrame(top);
-}
-
-/** The uppermost source frame that is seen at an output time (frames, real). */
+/** The uppermost source frame that stands at an output time (frames, real). */
 export function seenAt(program: Program, t: number): SeenFrame | undefined {
   return topFrame(pictureAt(program, t));
 }
 
 /** What one item shows at an output time of what it lies in, as it lies in the frame, whatever lies above or beneath it. */
 export function pictureBy(program: Program, item: ProgramItem, t: number): SeenPicture {
-  return layersOf(program, item, (after) => t + after, instant).layers;
-}
-
-/** Whether two pictures show the same, pixel for pixel, in frames of one size. */
-export function samePicture(a: SeenPicture, b: SeenPicture): boolean {
-  return (
-    a.length === b.length &&
-    a.every(({ of, settings }, index) => {
-      const other = b[index]!;
-      if (!sameSettings(settings, other.settings)) return false;
-      if (isFrame(of) || isMean(of)) return (isFrame(other.of) || isMean(other.of)) && sameLeaf(of, other.of);
-      return Array.isArray(other.of) && samePicture(of, other.of as SeenPicture);
-    })
-  );
-}
-
-const sameFrame = (a: SeenFrame, b: SeenFrame): boolean => a.sourceId === b.sourceId && a.frame === b.frame;
-
-/** Whether two leaves show the same. */
-export function sameLeaf(a: SeenLeaf, b: SeenLeaf): boolean {
-  if (isFrame(a) || isFrame(b)) return isFrame(a) && isFrame(b) && sameFrame(a, b);
-  return (
-    a.parts.length === b.parts.length &&
-    a.parts.every(({ seen, weight }, index) => {
-      const other = b.parts[index]!;
-      return sameFrame(seen, other.seen) && weight === other.weight;
-    })
-  );
-}
-
-/** What makes a picture that is one source's as it lies by itself; undefined of any other. */
-export function singleLeaf(picture: SeenPicture): SeenLeaf | undefined {
-  const [layer] = picture;
-  if (picture.length !== 1 || !layer || layer.settings) return undefined;
-  return isFrame(layer.of) || isMean(layer.of) ? layer.of : undefined;
+  return layersOf(program, item, lookingAt(program, t)).layers;
 }
 
 /**
- * What each picture of a program shows. As an instant that is the source frame in which its moment lies; otherwise all that is exposed
- * while the shutter is open, from that moment on.
+ * What each picture of a program shows: what is exposed while the shutter is open, from its moment on, as clips and film say; as an
+ * instant, the source frame in which the moment lies.
  *
  * @param rate of the pictures; where it is not the program's, the moments are taken at the new rate and the length in
  *   seconds stays
- * @param exposure its shutter is counted in pictures of the plan
+ * @param wish counts over what clips and film say; its shutter, as theirs, is counted in pictures of the plan
  */
-export function picturePlan(program: Program, rate: Rate = program.rate, exposure: Exposure = instant): PicturePlan {
-  const how = isInstant(exposure) ? instant : exposure;
+export function picturePlan(program: Program, rate: Rate = program.rate, wish: ExposureWish = {}): PicturePlan {
   const step = rateRatio(program.rate, rate);
   return {
     count: Math.max(1, Math.ceil(program.length / step - HELD_EPSILON)),
     rate,
-    at: (n) => layersIn(program, program, (after) => (n + after) * step, how).layers,
+    at: (n) => {
+      const times = (after: number): number => (n + after) * step;
+      return layersIn(program, program, { times, rate, wish, film: filmAt(program, times(0)) }).layers;
+    },
   };
 }
 
-const isInstant = ({ slow, shutter }: Exposure): boolean => slow === 'held' && shutter <= 0;
+/** The same as instants, which can be shown as soon as their frames are decoded. */
+export const instantPlan = (program: Program, rate?: Rate): PicturePlan => picturePlan(program, rate, INSTANT);
+
+/** Whether anything of a program asks for more than instants. */
+export function isExposed(program: Program): boolean {
+  const bodies = [program, ...Object.values(program.groups)];
+  return (
+    !!program.exposures ||
+    bodies.some(({ tracks }) => tracks.some(({ items }) => items.some(({ exposures }) => exposures)))
+  );
+}

@@ -1,26 +1,25 @@
 import type {
   Clip,
   Container,
+  ExposureStep,
   Master,
-  PictureSettings,
   ProjectDocument,
   Rate,
   RetimeMap,
-  SoundSettings,
   Track,
   TrackSound,
 } from '@hastig/contract';
 import { pictureOf, type PictureSize } from '../counting';
-import { isPlain, type Size } from '../picture';
-import { isPlainSound } from '../sound';
+import type { Size } from '../picture';
 import { compile, frameCount, HELD_EPSILON } from '../retime';
 import { clipMap, frameSize, mapOf } from '../timeline/clip-map';
+import { settingsThatCount, type TravellingSettings } from '../timeline/clip-settings';
 import { containerFrames, layoutOf, type PlacedItem } from '../timeline/layout';
 import { trackKindOf } from '../timeline/edit/insert';
 import { findContainer, SEQUENCE } from '../timeline/lookup';
 
-/** A clip as it is played: where it lies, and which stretch of which map it shows. */
-export interface ProgramItem {
+/** A clip as it is played: where it lies, which stretch of which map it shows, and those of its settings that change anything. */
+export interface ProgramItem extends TravellingSettings {
   clipId: string;
   /** First output frame, and how many. */
   from: number;
@@ -30,10 +29,6 @@ export interface ProgramItem {
   at: number;
   of: Clip['of'];
   heard: boolean;
-  /** How its picture lies in the frame, where that is not as it lies by itself. */
-  picture?: PictureSettings;
-  /** How it sounds, where that is not as on tape. */
-  sound?: SoundSettings;
   /** The stretch of it that is shown elsewhere: there its fades lie. All of it where it is not told. */
   faded?: { from: number; frames: number };
 }
@@ -68,6 +63,8 @@ export interface Program extends ProgramBody {
   sizes: Readonly<Record<string, PictureSize | null>>;
   /** What becomes of the mix. */
   master?: Master;
+  /** How pictures of all clips are made, over what the clips say. */
+  exposures?: readonly ExposureStep[];
 }
 
 function bodyOf(project: ProjectDocument, container: Container): ProgramBody {
@@ -119,11 +116,9 @@ function trackOf(project: ProjectDocument, rate: Rate, track: Track): ProgramTra
 }
 
 function itemOf(clip: Clip, map: RetimeMap, from: number, frames: number): ProgramItem {
-  const { picture, sound } = clip;
   return {
     ...{ clipId: clip.id, from, frames, map, at: clip.shown.from, of: clip.of, heard: !clip.muted },
-    ...(!isPlain(picture) && { picture }),
-    ...(!isPlainSound(sound) && { sound }),
+    ...settingsThatCount(clip),
   };
 }
 
@@ -166,8 +161,8 @@ export function programOf(project: ProjectDocument, containerId: string): Progra
   if (!program) {
     const container = findContainer(project, containerId);
     const body = container ? bodyOf(project, container) : { rate: project.sequence.rate, length: 0, tracks: [] };
-    const { master } = project.sequence;
-    const whole = containerId === SEQUENCE && master && { master };
+    const { master, exposures } = project.sequence;
+    const whole = containerId === SEQUENCE && { ...(master && { master }), ...(exposures && { exposures }) };
     program = {
       ...body,
       groups: groupsOf(project, body),

@@ -1,3 +1,4 @@
+import { sameClipSettings } from '../timeline/clip-settings';
 import type { Program, ProgramBody, ProgramItem, ProgramTrack } from './program';
 
 /**
@@ -16,6 +17,7 @@ export interface ProgramUpdate extends BodyUpdate {
   /** Null where they are as before. */
   sizes: Program['sizes'] | null;
   master: Program['master'];
+  exposures: Program['exposures'];
 }
 
 const nothing: ProgramBody = { rate: { num: 1, den: 1 }, length: 0, tracks: [] };
@@ -34,6 +36,7 @@ export function programUpdate(before: Program | undefined, after: Program): Prog
     frame: after.frame,
     sizes: before?.sizes === after.sizes ? null : after.sizes,
     master: after.master,
+    exposures: after.exposures,
   };
 }
 
@@ -53,8 +56,7 @@ const alike = (a: ProgramItem, b: ProgramItem): boolean =>
   a.frames === b.frames &&
   a.at === b.at &&
   a.heard === b.heard &&
-  a.picture === b.picture &&
-  a.sound === b.sound &&
+  sameClipSettings(a, b) &&
   a.faded?.from === b.faded?.from &&
   a.faded?.frames === b.faded?.frames &&
   a.of.id === b.of.id &&
@@ -94,6 +96,7 @@ export function updatedProgram(before: Program | undefined, update: ProgramUpdat
     ...(update.frame && { frame: update.frame }),
     sizes: update.sizes ?? before?.sizes ?? {},
     ...(update.master && { master: update.master }),
+    ...(update.exposures && { exposures: update.exposures }),
   };
 }
 

@@ -9,7 +9,7 @@ import type {
   TrackItem,
 } from '@hastig/contract';
 import { fileCountOf } from '../counting';
-import { carriedSettings } from '../timeline/carried-settings';
+import { withCarriedSettings } from '../timeline/clip-settings';
 import { rateRatio } from '../time';
 import { sourceRate } from '../timeline/clip-map';
 import { layoutOf } from '../timeline/layout';
@@ -58,12 +58,14 @@ const wholeFrames = (length: number): number => Math.max(1, Math.ceil(length - 1
 function scaledClip(clip: Clip, factor: number, frames?: number): Clip {
   const timing = scaledTiming(clip.timing, factor);
   const length = timing.spans.reduce((sum, span) => sum + span.frames, 0);
-  const carried = carriedSettings(clip, (output) => output * factor);
-  if (carried.sound) carried.sound = scaledFades(carried.sound, factor);
+  const { sound, ...carried } = withCarriedSettings(clip, (output) => output * factor);
   const stretch = scaledStretch(clip.shown, factor, length);
   // Of a part that takes more or fewer frames here, the beginning stays as far as its timing reaches.
   const from = frames === undefined ? stretch.from : Math.max(0, Math.min(stretch.from, wholeFrames(length) - frames));
-  return { ...clip, timing, shown: { from, frames: frames ?? stretch.frames }, ...carried };
+  return {
+    ...{ ...carried, timing, shown: { from, frames: frames ?? stretch.frames } },
+    ...(sound && { sound: scaledFades(sound, factor) }),
+  };
 }
 
 const scaledMarker = (marker: Marker, factor: number): Marker => ({ ...marker, at: Math.round(marker.at * factor) });

@@ -1,6 +1,5 @@
-import type { Clip, Keyed, ProjectDocument, Source, Span, FrameRange } from '@hastig/contract';
-import { pictureKeys } from '../picture';
-import { soundKeys } from '../sound';
+import type { Clip, ProjectDocument, Source, Span, FrameRange } from '@hastig/contract';
+import { withScaledSettings } from '../timeline/clip-settings';
 
 function scaledSpan(span: Span, times: number): Span {
   const y = span.of === 'position' ? (span.y.map((frame) => frame * times) as Span['y']) : span.y;
@@ -16,11 +15,7 @@ export function scaledClip(clip: Clip, times: number): Clip {
     spans: spans.map((span) => scaledSpan(span, times)),
     ...(pins && { pins: pins.map((pin) => ({ ...pin, source: pin.source * times })) }),
   };
-  const scaled = (keyed: Keyed): Keyed =>
-    keyed.by === 'output' ? keyed : { ...keyed, keys: keyed.keys.map((key) => ({ ...key, at: key.at * times })) };
-  const picture = clip.picture && pictureKeys.withKeys(clip.picture, scaled);
-  const sound = clip.sound && soundKeys.withKeys(clip.sound, scaled);
-  return { ...clip, timing, ...(picture && { picture }), ...(sound && { sound }) };
+  return { ...withScaledSettings(clip, times), timing };
 }
 
 function scaledPart({ from, frames }: FrameRange, times: number): FrameRange {

@@ -2,13 +2,16 @@ import {
   after,
   croppedPart,
   identity,
+  isSeenBlur,
   leafFrames,
   leavesOf,
+  LightMean,
   pictureMap,
   plainPicture,
   singleLeaf,
   type Affine,
   type Program,
+  type SeenBlur,
   type SeenLayer,
   type SeenLeaf,
   type SeenPicture,
@@ -111,7 +114,31 @@ class LayerPainter {
   paint(layer: SeenLayer, base: Affine, opacity: number): void {
     const { of } = layer;
     if ('sourceId' in of || 'parts' in of) this.paintLeaf(layer, of, base, opacity);
+    else if (isSeenBlur(of)) this.paintBlur(of, base, opacity);
     else this.paintGroup(layer, of, base, opacity);
+  }
+
+  // What moves is put together at each moment by itself, and the mean of all is laid down.
+  private paintBlur({ moments }: SeenBlur, base: Affine, opacity: number): void {
+    const { context } = this;
+    const { width, height } = context.canvas;
+    const sheet = new OffscreenCanvas(width, height).getContext('2d', { willReadFrequently: true })!;
+    const mean = new LightMean(width * height);
+    const painter = new LayerPainter(sheet, this.frame, this.sizes, this.pictureOf);
+    for (const { layers, weight } of moments) {
+      sheet.setTransform(...identity);
+      sheet.clearRect(0, 0, width, height);
+      for (const layer of layers) painter.paint(layer, base, 1);
+      mean.add(sheet.getImageData(0, 0, width, height).data, weight);
+    }
+    const made = new ImageData(width, height);
+    mean.write(made.data);
+    sheet.putImageData(made, 0, 0);
+    context.save();
+    context.setTransform(...identity);
+    context.globalAlpha = opacity;
+    context.drawImage(sheet.canvas, 0, 0);
+    context.restore();
   }
 
   private paintLeaf({ settings = plainPicture }: SeenLayer, leaf: SeenLeaf, base: Affine, opacity: number): void {

@@ -1,4 +1,13 @@
-import { leafFrames, leavesOf, sameLeaf, type SeenFrame, type SeenLeaf, type SeenPicture } from '@hastig/core';
+import {
+  isSeenBlur,
+  isSeenFrame,
+  isSeenMean,
+  leafFrames,
+  sameLeaf,
+  type SeenFrame,
+  type SeenLeaf,
+  type SeenPicture,
+} from '@hastig/core';
 import { laneOf } from '../media/lane';
 
 /** What a source gives to a picture and the lane of the source that it is taken from. */
@@ -20,19 +29,36 @@ export interface LaneFrame {
  */
 export function laneLeaves(picture: SeenPicture): LaneLeaf[] {
   const taken = new Map<string, SeenLeaf[]>();
-  return leavesOf(picture).map((leaf) => {
-    const { sourceId } = leafFrames(leaf)[0]!;
-    const leaves = taken.get(sourceId) ?? [];
-    taken.set(sourceId, leaves);
-    let lane = leaves.findIndex((other) => sameLeaf(other, leaf));
-    if (lane < 0) lane = leaves.push(leaf) - 1;
-    return { lane: laneOf(sourceId, lane), leaf };
-  });
+  const lanes: LaneLeaf[] = [];
+  // What moves keeps its decoders from moment to moment.
+  const look = (layers: SeenPicture, mine?: Map<string, number>): void => {
+    for (const { of } of layers) {
+      if (isSeenBlur(of)) {
+        const own = mine ?? new Map<string, number>();
+        for (const moment of of.moments) look(moment.layers, own);
+      } else if (isSeenFrame(of) || isSeenMean(of)) {
+        const { sourceId } = leafFrames(of)[0]!;
+        const leaves = taken.get(sourceId) ?? [];
+        taken.set(sourceId, leaves);
+        let lane = mine?.get(sourceId) ?? leaves.findIndex((other) => sameLeaf(other, of));
+        if (lane < 0) lane = leaves.push(of) - 1;
+        mine?.set(sourceId, lane);
+        lanes.push({ lane: laneOf(sourceId, lane), leaf: of });
+      } else look(of, mine);
+    }
+  };
+  look(picture);
+  return lanes;
 }
 
 /** The frames of a picture with their lanes. */
 export const lanesOf = (picture: SeenPicture): LaneFrame[] =>
-  laneLeaves(picture).flatMap(({ lane, leaf }) => leafFrames(leaf).map((seen) => ({ lane, seen })));
+  laneLeaves(picture).flatMap(({ lane, leaf }) =>
+    leafFrames(leaf).flatMap((seen) => [
+      { lane, seen },
+      ...(seen.share === undefined ? [] : [{ lane, seen: { ...seen, frame: seen.frame + 1 } }]),
+    ]),
+  );
 
 /** The frames wanted of each lane, nearest first, for pictures in the order they are due. */
 export function framesByLane(pictures: Iterable<readonly LaneFrame[]>): Map<string, number[]> {

@@ -6,9 +6,15 @@ import { copyRgba, givesRgba } from './rgba';
 /** Frames that are asked for ahead of the one that is added. */
 const AHEAD = 4;
 
-/** A frame of a source and how much it counts; all together 1. */
-interface Part {
+/** Where a picture of a source is: at a frame, or on its way from there to the next one. */
+export interface Place {
   frame: number;
+  /** How far on its way, more than 0 and less than 1; at the frame itself where it is not told. */
+  share?: number;
+}
+
+/** A picture of a source and how much it counts; all together 1. */
+interface Part extends Place {
   weight: number;
 }
 
@@ -17,18 +23,23 @@ interface Part {
  * long exposure needs no more memory than a short one.
  *
  * @param parts in the order in which they pass
+ * @param get gives each of them; they are closed here
  * @returns the caller closes it
  * @throws what the decoder throws
  */
-export async function meanOf(frames: SourceFrames, parts: readonly Part[], signal?: AbortSignal): Promise<VideoSample> {
+export async function meanOf(
+  frames: SourceFrames,
+  parts: readonly Part[],
+  get: (place: Place) => Promise<VideoSample>,
+): Promise<VideoSample> {
   let sheet: Sheet | undefined;
-  for (const [at, { frame, weight }] of parts.entries()) {
+  for (const [at, { frame, share, weight }] of parts.entries()) {
     frames.prefetch(
       parts.slice(at, at + AHEAD).map((part) => part.frame),
       1,
       true,
     );
-    const sample = await frames.get(frame, signal);
+    const sample = await get({ frame, ...(share !== undefined && { share }) });
     try {
       // Frames of stills may be of several sizes; the first says which.
       sheet ??= new Sheet(sample.displayWidth, sample.displayHeight);

@@ -1,8 +1,10 @@
-import type { SeenLeaf, SeenPicture } from '@hastig/core';
+import { sameLeaf, type SeenLeaf, type SeenPicture } from '@hastig/core';
 import type { VideoSample } from 'mediabunny';
 import type { SourcePool } from '../media/source-pool';
 import { laneLeaves } from './lanes';
-import { meanOf } from './mean';
+import type { SourceFrames } from '../media/source-frames';
+import { betweenFrames } from './between';
+import { meanOf, type Place } from './mean';
 
 /** What sources give to one picture, decoded and exposed; whoever has it closes it. */
 export class PictureSamples {
@@ -24,15 +26,9 @@ export class PictureSamples {
     try {
       for (const { lane, leaf } of laneLeaves(picture)) {
         const frames = (await pool.get(lane))[from];
-        const made =
-          'parts' in leaf
-            ? meanOf(
-                frames,
-                leaf.parts.map(({ seen, weight }) => ({ frame: seen.frame, weight })),
-                signal,
-              )
-            : frames.get(leaf.frame, signal);
-        all.samples.set(leaf, await made);
+        // What stands still in what moves is the same at every moment.
+        const same = [...all.samples].find(([other]) => sameLeaf(other, leaf))?.[1];
+        all.samples.set(leaf, same?.clone() ?? (await leafPicture(frames, leaf, signal)));
       }
       return all;
     } catch (error) {
@@ -48,4 +44,25 @@ export class PictureSamples {
     for (const sample of this.samples.values()) sample.close();
     this.samples.clear();
   }
+}
+
+/** What a source gives to a picture: a frame, what is between two, or the mean of several. */
+function leafPicture(frames: SourceFrames, leaf: SeenLeaf, signal?: AbortSignal): Promise<VideoSample> {
+  const frameAt = ({ frame }: Place): Promise<VideoSample> => frames.get(frame, signal);
+  const pictureAt = async ({ frame, share }: Place): Promise<VideoSample> => {
+    if (share === undefined) return frames.get(frame, signal);
+    const made = await betweenFrames(frames, frame, share, signal);
+    if (made) return made;
+    const parts = [
+      { frame, weight: 1 - share },
+      { frame: frame + 1, weight: share },
+    ];
+    return meanOf(frames, parts, frameAt);
+  };
+  if (!('parts' in leaf)) return pictureAt(leaf);
+  const parts = leaf.parts.map(({ seen: { frame, share }, weight }) => ({
+    ...{ frame, weight },
+    ...(share !== undefined && { share }),
+  }));
+  return meanOf(frames, parts, pictureAt);
 }

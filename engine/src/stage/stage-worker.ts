@@ -1,5 +1,7 @@
 import {
   enlargements,
+  instantPlan,
+  isExposed,
   mainFrame,
   picturePlan,
   samePicture,
@@ -51,7 +53,9 @@ const isExact = ({ exact, frames }: OpenSource): boolean => exact === frames;
 export class StageWorker {
   private canvas: OffscreenCanvas | undefined;
   private readonly pool = new SourcePool();
+  /** What is shown at rest, and what is shown while playing: instants, which are there as soon as they are decoded. */
   private plan: PicturePlan | undefined;
+  private moving: PicturePlan | undefined;
   private program: Program | undefined;
   private clock: PlayClock | undefined;
   private loop: LoopRange | null = null;
@@ -85,6 +89,7 @@ export class StageWorker {
     if (before?.width !== now?.width || before?.height !== now?.height) this.painted = undefined;
     this.program = program;
     this.plan = picturePlan(program);
+    this.moving = isExposed(program) ? instantPlan(program) : this.plan;
     this.drawn = -1;
     this.fit();
     if (sources) {
@@ -187,11 +192,11 @@ export class StageWorker {
 
   /** Resolves when the pictures from `frame` on are decoded, so that play can start without a hitch. */
   async preroll(frame: number): Promise<void> {
-    const { plan } = this;
-    if (!plan) return;
+    const { moving } = this;
+    if (!moving) return;
     this.seeking?.stop.abort();
     this.sharpening?.abort();
-    await preroll(this.pool, plan, frame);
+    await preroll(this.pool, moving, frame);
   }
 
   /**
@@ -228,7 +233,7 @@ export class StageWorker {
     this.ticking = this.clock !== undefined;
     if (!this.clock) return;
     self.requestAnimationFrame(this.tick);
-    const { plan, clock } = this;
+    const { moving: plan, clock } = this;
     if (!plan) return;
     const now = wallTime();
     const position = clockPosition(clock, now);
@@ -257,7 +262,7 @@ export class StageWorker {
     else
       void this.paintReady(
         picture,
-        () => this.plan === plan && this.clock !== undefined && this.punctuality === count,
+        () => this.moving === plan && this.clock !== undefined && this.punctuality === count,
         shown,
       );
   };

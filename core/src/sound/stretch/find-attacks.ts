@@ -13,7 +13,7 @@ interface Sign {
 /** It is suddenly loud. */
 const LOUD: Sign = { before: 10, times: 6, least: 0.003 };
 /** What is high in it is suddenly loud: so a stroke is told over notes that ring on. Longer than a period of a low voice or string. */
-const SHARP: Sign = { before: 25, times: 4, least: 0.002 };
+const SHARP: Sign = { before: 25, times: 9, least: 0.002 };
 /** Hops before an attack in which no other one may be. */
 const APART = 13;
 

@@ -1,4 +1,5 @@
 import type { Clip, Container, ProjectDocument, Track, TrackItem } from '@hastig/contract';
+import { saysNothing } from '../../exposure';
 import { isPlain } from '../../picture';
 import { isPlainSound } from '../../sound';
 import { compile, constantSpan, EditRefused, isConstantSpeed } from '../../retime';
@@ -122,7 +123,10 @@ export function ungroup(project: ProjectDocument, clipId: string, newId: () => s
     );
   }
   if (!isPlain(clip.picture)) {
-    throw new EditRefused('clip', 'This group has picture settings. Reset its picture first.');
+    throw new EditRefused('clip', 'This group is framed. Reset its framing first.');
+  }
+  if (!saysNothing(clip.exposures)) {
+    throw new EditRefused('clip', 'This group has exposures of its own. Remove them in Picture first.');
   }
   if (!isPlainSound(clip.sound)) {
     throw new EditRefused('clip', 'This group has sound settings. Reset its sound first.');

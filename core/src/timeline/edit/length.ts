@@ -11,7 +11,7 @@ import {
   tracked,
   untracked,
 } from '../../retime';
-import { carriedSettings } from '../carried-settings';
+import { countsInOutput, withCarriedSettings } from '../clip-settings';
 import { clipMap, mapOf } from '../clip-map';
 import { containerFrames } from '../layout';
 import { findGroup, placeOf, SEQUENCE } from '../lookup';
@@ -68,10 +68,11 @@ export function withStoredTiming(
 ): ProjectDocument {
   return withClip(project, clipId, (clip) => {
     const before = mapOf(project, clip);
-    const counted = clip.picture?.keys || clip.sound?.keys || clip.sound?.parts;
-    const moved = counted && carriedSettings(clip, timesMoved(before, { ...before, start, spans: [...spans] }));
+    const carried = countsInOutput(clip)
+      ? withCarriedSettings(clip, timesMoved(before, { ...before, start, spans: [...spans] }))
+      : clip;
     const timing = { start, spans: untracked(spans), ...(pins && { pins }) };
-    return { ...clip, timing, shown, ...moved };
+    return { ...carried, timing, shown };
   });
 }
 

@@ -10,7 +10,7 @@ import {
   slipMap,
 } from '../../retime';
 import { splitFade } from '../../sound';
-import { carriedSettings } from '../carried-settings';
+import { withCarriedSettings } from '../clip-settings';
 import { footageKind, mapOf } from '../clip-map';
 import { carryUp } from './length';
 import { needClip, needFrames, withClip, withItems } from './items';
@@ -98,8 +98,8 @@ function heldLonger(project: ProjectDocument, clipId: string, side: 'start' | 'e
     const before = side === 'start' ? by : 0;
     const { pins } = carryPins({ ...map, spans }, (output) => output + before);
     const timing = { ...clip.timing, spans, ...(pins && { pins }) };
-    const carried = carriedSettings(clip, (output) => output + before);
-    return { ...clip, timing, shown: { ...clip.shown, from: clip.shown.from + before }, ...carried };
+    const carried = withCarriedSettings(clip, (output) => output + before);
+    return { ...carried, timing, shown: { ...clip.shown, from: clip.shown.from + before } };
   });
 }
 

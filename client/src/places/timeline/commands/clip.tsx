@@ -132,11 +132,11 @@ export const clipCommands = [
   },
   {
     id: 'picture',
-    label: 'Picture',
+    label: 'Framing',
     icon: PictureInPicture,
     bar: 'wide',
     group: 'Clip',
-    key: ['p', 'Picture settings', 'Editing clips'],
+    key: ['p', 'Framing', 'Editing clips'],
     possible: (context) => !onlySound(context),
     ready: readyWithClip,
     sheet: ({ clipIds, onClose }) =>

@@ -4,6 +4,7 @@ import {
   muteClip,
   pasteTimingOn,
   plainSound,
+  setExposures,
   setPicture,
   setSound,
   shownSpeed,
@@ -17,14 +18,15 @@ import { Choice } from '../../../ui/choice';
 import { ProjectSheet } from '../../../form/project-sheet';
 
 /** What can be taken over from a copied clip. */
-const parts = ['timing', 'picture', 'sound'] as const;
+const parts = ['timing', 'picture', 'exposure', 'sound'] as const;
 type Part = (typeof parts)[number];
 
-const labels: Record<Part, string> = { timing: 'Timing', picture: 'Picture', sound: 'Sound' };
+const labels: Record<Part, string> = { timing: 'Timing', picture: 'Framing', exposure: 'Exposure', sound: 'Sound' };
 
 /** What each of them is, for the line that says what is pasted. */
 function wordsOf(part: Part, copied: CopiedSettings): string {
-  if (part === 'picture') return copied.picture ? 'picture settings' : 'default picture settings';
+  if (part === 'picture') return copied.picture ? 'framing' : 'default framing';
+  if (part === 'exposure') return copied.exposures ? 'exposures' : 'no exposure';
   if (part === 'sound') return copied.muted ? 'muted' : copied.sound ? 'sound settings' : 'default sound settings';
   return 'timing';
 }
@@ -38,8 +40,11 @@ function paste(
 ): ProjectDocument {
   const timed = what.includes('timing') ? pasteTimingOn(project, clipIds, copied.timing, how) : project;
   const laid = what.includes('picture') ? setPicture(timed, clipIds, copied.picture) : timed;
-  if (!what.includes('sound')) return laid;
-  const sounding = setSound(laid, clipIds, () => copied.sound ?? plainSound);
+  const exposed = what.includes('exposure')
+    ? setExposures(laid, { clips: clipIds }, () => copied.exposures ?? [])
+    : laid;
+  if (!what.includes('sound')) return exposed;
+  const sounding = setSound(exposed, clipIds, () => copied.sound ?? plainSound);
   return clipIds.reduce((one, id) => muteClip(one, id, copied.muted), sounding);
 }
 

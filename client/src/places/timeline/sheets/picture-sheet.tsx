@@ -103,7 +103,7 @@ export function PictureSheet({ clipIds, onClose }: { clipIds: readonly string[];
   now.current = settings;
   const grip = useMemo<StageGrip | null>(() => {
     return {
-      label: `Picture of ${first.name}`,
+      label: `Framing of ${first.name}`,
       corners: pictureCorners(settings, picture, frame).map(({ x, y }) => ({
         x: x / frame.width,
         y: y / frame.height,
@@ -143,8 +143,8 @@ export function PictureSheet({ clipIds, onClose }: { clipIds: readonly string[];
   const form = { texts, faults, onChange };
   return (
     <ProjectSheet
-      title={clipIds.length === 1 ? `Picture of ${first.name}` : `Picture of ${clipIds.length} clips`}
-      label="change picture settings"
+      title={clipIds.length === 1 ? `Framing of ${first.name}` : `Framing of ${clipIds.length} clips`}
+      label="change framing"
       edit={edit}
       onClose={onClose}
       outcome={() => 'Drag the picture on the stage; pinch or use the wheel to scale'}

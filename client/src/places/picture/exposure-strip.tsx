@@ -1,0 +1,55 @@
+import type { ExposureStep, RetimeMap } from '@hastig/contract';
+import { useMemo } from 'react';
+import { Pressable, Text } from 'react-native';
+import { exposureWords } from '../../exposure/exposure-words';
+import { useStage } from '../../stage/stage-context';
+import { Playhead } from '../../time-view/playhead';
+import { frameToX, type TimeView } from '../../time-view/use-time-view';
+import { exposureRuns } from './exposure-runs';
+import { SpeedCourse } from './speed-course';
+
+const HEIGHT = 96;
+/** Pixels below which words are not drawn. */
+const ROOM = 56;
+
+interface ExposureStripProps {
+  steps: readonly ExposureStep[];
+  map: RetimeMap;
+  view: TimeView;
+}
+
+/** The clip's speed, and under it how its pictures are made, stretch by stretch. */
+export function ExposureStrip({ steps, map, view }: ExposureStripProps) {
+  const { seek } = useStage();
+  const runs = useMemo(() => exposureRuns(map, steps), [map, steps]);
+  return (
+    <div style={{ position: 'relative', height: HEIGHT, flex: 'none', overflow: 'hidden' }}>
+      <SpeedCourse map={map} view={view} height={48} />
+      <div role="group" aria-label="Exposure of parts">
+        {runs.map(({ from, to, exposure }) => {
+          const [x, end] = [Math.max(0, frameToX(view, from)), Math.min(view.width, frameToX(view, to))];
+          if (end <= x) return null;
+          const words = exposureWords(exposure);
+          const made = words !== exposureWords();
+          return (
+            <Pressable
+              key={from}
+              role="button"
+              accessibilityLabel={`${words}, frames ${Math.round(from)} to ${Math.round(to)}`}
+              onPress={() => seek(Math.round(from))}
+              className={`justify-center rounded-lg border px-1.5 hover:bg-line ${made ? 'border-slow bg-slow/20' : 'border-quiet'}`}
+              style={{ position: 'absolute', left: x + 1, width: Math.max(2, end - x - 2), top: 50, height: 44 }}
+            >
+              {end - x > ROOM ? (
+                <Text numberOfLines={1} className="text-center font-sans text-[13px] text-bone">
+                  {words}
+                </Text>
+              ) : null}
+            </Pressable>
+          );
+        })}
+      </div>
+      <Playhead view={view} />
+    </div>
+  );
+}

@@ -1,0 +1,104 @@
+import { flowBetween, type Flow } from './flow';
+import { missOf, movementAt, type FoundFlow } from './movement';
+import { pyramidOf, type Luma } from './pyramid';
+import { warpPlane, type Plane } from './warp';
+
+/** A 4:2:0 picture: brightness, and two colour differences of half the width and height, rounded up; no gaps. */
+export interface PlanarPicture {
+  width: number;
+  height: number;
+  data: Uint8Array;
+}
+
+/** Pixels of the longer side up to which movement is looked for at full size, and those up to which at half. */
+const SMALL = 480;
+const LARGE = 1440;
+/** Mean difference, of 255 and apart from how bright all of it is, from which on two pictures have nothing in common. */
+const CUT = 18;
+
+/** Bytes of a picture in planes. */
+export const planarBytes = (width: number, height: number): number =>
+  width * height + 2 * ((width + 1) >> 1) * ((height + 1) >> 1);
+
+/** The planes of a picture, one behind the other. */
+function planesOf({ width, height, data }: PlanarPicture): Plane[] {
+  const [across, down] = [(width + 1) >> 1, (height + 1) >> 1];
+  const [luma, chroma] = [width * height, across * down];
+  return [
+    { width, height, data: data.subarray(0, luma) },
+    { width: across, height: down, data: data.subarray(luma, luma + chroma) },
+    { width: across, height: down, data: data.subarray(luma + chroma, luma + 2 * chroma) },
+  ];
+}
+
+function levelOf(width: number, height: number): number {
+  const side = Math.max(width, height);
+  if (side <= SMALL) return 0;
+  let level = 1;
+  for (let most = LARGE; side > most; most *= 2) level++;
+  return level;
+}
+
+/** How much a picture is off from another one whose parts have moved as found, apart from how bright all of it is. */
+function offBy(from: Luma, to: Luma, flow: Flow): number {
+  const { width, height } = from;
+  const count = width * height;
+  const off = new Float32Array(count);
+  let sum = 0;
+  for (let y = 0, n = 0; y < height; y++) {
+    for (let x = 0; x < width; x++, n++) {
+      const px = Math.min(Math.max(Math.round(x + flow.x[n]!), 0), width - 1);
+      const py = Math.min(Math.max(Math.round(y + flow.y[n]!), 0), height - 1);
+      const difference = to.data[py * width + px]! - from.data[n]!;
+      off[n] = difference;
+      sum += difference;
+    }
+  }
+  const mean = sum / count;
+  let total = 0;
+  for (let n = 0; n < count; n++) total += Math.abs(off[n]! - mean);
+  return total / count;
+}
+
+/** Two pictures that follow each other: what moved between them is found once, and pictures at any moment are made of it. */
+export class InBetween {
+  /** A cut lies between them: there is nothing in between. */
+  readonly isCut: boolean;
+  private readonly forth: FoundFlow;
+  private readonly back: FoundFlow;
+
+  /** @param second of the same size as the first */
+  constructor(
+    private readonly first: PlanarPicture,
+    private readonly second: PlanarPicture,
+  ) {
+    const levels = (picture: PlanarPicture): Luma[] => pyramidOf(planesOf(picture)[0]!);
+    const [a, b] = [levels(first), levels(second)];
+    const finest = Math.min(levelOf(first.width, first.height), a.length - 1);
+    const [forth, back] = [flowBetween(a, b, finest), flowBetween(b, a, finest)];
+    this.forth = { ...forth, miss: missOf(forth, back) };
+    this.back = { ...back, miss: missOf(back, forth) };
+    this.isCut = offBy(a[finest]!, b[finest]!, forth) > CUT && offBy(b[finest]!, a[finest]!, back) > CUT;
+  }
+
+  /**
+   * The picture at a moment between them; across a cut the nearer of the two.
+   *
+   * @param share how far from the first to the second, 0 to 1
+   * @returns its planes, and the share of it that could not be made of what moved and was blended, 0 to 1
+   */
+  at(share: number): { data: Uint8Array; doubt: number } {
+    const { first, second } = this;
+    if (share <= 0 || (this.isCut && share < 0.5)) return { data: first.data.slice(), doubt: 0 };
+    if (share >= 1 || this.isCut) return { data: second.data.slice(), doubt: 0 };
+    const move = movementAt(this.forth, this.back, share);
+    const data = new Uint8Array(planarBytes(first.width, first.height));
+    const [one, two, out] = [planesOf(first), planesOf(second), planesOf({ ...first, data })];
+    let doubt = 0;
+    out.forEach((plane, index) => {
+      const found = warpPlane(one[index]!, two[index]!, move, share, plane.data);
+      if (index === 0) doubt = found;
+    });
+    return { data, doubt };
+  }
+}

@@ -1,0 +1,1 @@
+export { InBetween, planarBytes, type PlanarPicture } from './in-between';

@@ -1,0 +1,127 @@
+import type { PictureSettings } from '@hastig/contract';
+import { sameSettings } from '../picture';
+
+/** Which frame of which source is seen. */
+export interface SeenFrame {
+  sourceId: string;
+  /** Source frame, clamped to the source. */
+  frame: number;
+  /** How far the picture is on its way from there to the next frame, made between them; the frame itself where it is not told. */
+  share?: number;
+  /** The clip of the outermost sequence or group that shows it. */
+  clipId: string;
+}
+
+/** Several frames of one source in one exposure: their mean, in linear light. */
+export interface SeenMean {
+  /** In the order of the source; their weights add up to 1. */
+  parts: readonly { seen: SeenFrame; weight: number }[];
+}
+
+/** What one source gives to a picture. */
+export type SeenLeaf = SeenFrame | SeenMean;
+
+/** A layer that moves in its frame while the shutter is open: the mean, in linear light, of what is seen at some moments. */
+export interface SeenBlur {
+  /** In the order of time; their weights add up to 1. */
+  moments: readonly { layers: SeenPicture; weight: number }[];
+}
+
+/** One layer of a picture: what a source gives, what moves, or the layers of a group whose picture has settings of its own. */
+export interface SeenLayer {
+  of: SeenLeaf | SeenBlur | readonly SeenLayer[];
+  /** How it lies in the frame; in the middle, as large as it fits, where this is not there. */
+  settings?: PictureSettings;
+}
+
+/** What is seen at a moment, from the lowest layer upwards; empty where nothing is. What nothing covers is black. */
+export type SeenPicture = readonly SeenLayer[];
+
+type SeenOf = SeenLayer['of'];
+export const isSeenMean = (of: SeenOf): of is SeenMean => 'parts' in of;
+export const isSeenFrame = (of: SeenOf): of is SeenFrame => 'sourceId' in of;
+export const isSeenBlur = (of: SeenOf): of is SeenBlur => 'moments' in of;
+const isLeaf = (of: SeenOf): of is SeenLeaf => isSeenFrame(of) || isSeenMean(of);
+
+/** The same layer, seen by another clip. */
+export function namedFor(clipId: string, layer: SeenLayer): SeenLayer {
+  const { of } = layer;
+  const named = (layers: SeenPicture): SeenPicture => layers.map((inner) => namedFor(clipId, inner));
+  if (isSeenFrame(of)) return { ...layer, of: { ...of, clipId } };
+  if (isSeenMean(of)) {
+    const parts = of.parts.map(({ seen, weight }) => ({ seen: { ...seen, clipId }, weight }));
+    return { ...layer, of: { parts } };
+  }
+  if (isSeenBlur(of)) {
+    return { ...layer, of: { moments: of.moments.map(({ layers, weight }) => ({ layers: named(layers), weight })) } };
+  }
+  return { ...layer, of: named(of) };
+}
+
+/** What the sources give to a picture, from the lowest layer upwards. */
+export function leavesOf(picture: SeenPicture): SeenLeaf[] {
+  return picture.flatMap(({ of }) => {
+    if (isLeaf(of)) return [of];
+    return isSeenBlur(of) ? of.moments.flatMap(({ layers }) => leavesOf(layers)) : leavesOf(of);
+  });
+}
+
+/** The frames that one source gives to a picture, in order. */
+export const leafFrames = (leaf: SeenLeaf): SeenFrame[] =>
+  isSeenMean(leaf) ? leaf.parts.map(({ seen }) => seen) : [leaf];
+
+/** The source frames a picture is made of, from the lowest layer upwards. */
+export function framesOf(picture: SeenPicture): SeenFrame[] {
+  return leavesOf(picture).flatMap(leafFrames);
+}
+
+/** The frame that counts most of what a source gives. */
+export function mainFrame(leaf: SeenLeaf): SeenFrame {
+  if (!isSeenMean(leaf)) return leaf;
+  return leaf.parts.reduce((most, part) => (part.weight > most.weight ? part : most)).seen;
+}
+
+/** The uppermost source frame of a picture: what a readout names. */
+export function topFrame(picture: SeenPicture): SeenFrame | undefined {
+  const top = leavesOf(picture).at(-1);
+  return top && mainFrame(top);
+}
+
+const sameFrame = (a: SeenFrame, b: SeenFrame): boolean =>
+  a.sourceId === b.sourceId && a.frame === b.frame && a.share === b.share;
+
+/** Whether two leaves show the same. */
+export function sameLeaf(a: SeenLeaf, b: SeenLeaf): boolean {
+  if (isSeenFrame(a) || isSeenFrame(b)) return isSeenFrame(a) && isSeenFrame(b) && sameFrame(a, b);
+  return (
+    a.parts.length === b.parts.length &&
+    a.parts.every(({ seen, weight }, index) => {
+      const other = b.parts[index]!;
+      return sameFrame(seen, other.seen) && weight === other.weight;
+    })
+  );
+}
+
+/** Whether two pictures show the same, pixel for pixel, in frames of one size. */
+export function samePicture(a: SeenPicture, b: SeenPicture): boolean {
+  return a.length === b.length && a.every((layer, index) => sameLayer(layer, b[index]!));
+}
+
+function sameLayer({ of, settings }: SeenLayer, other: SeenLayer): boolean {
+  if (!sameSettings(settings, other.settings)) return false;
+  if (isLeaf(of)) return isLeaf(other.of) && sameLeaf(of, other.of);
+  if (isLeaf(other.of)) return false;
+  if (!isSeenBlur(of)) return !isSeenBlur(other.of) && samePicture(of, other.of);
+  if (!isSeenBlur(other.of) || of.moments.length !== other.of.moments.length) return false;
+  const { moments } = other.of;
+  return of.moments.every(
+    ({ layers, weight }, index) => weight === moments[index]!.weight && samePicture(layers, moments[index]!.layers),
+  );
+}
+
+/** What makes a picture that is one source's as it lies by itself; undefined of any other. */
+export function singleLeaf(picture: SeenPicture): SeenLeaf | undefined {
+  const [layer] = picture;
+  if (picture.length !== 1 || !layer || layer.settings) return undefined;
+  return isLeaf(layer.of) ? layer.of : undefined;
+}
