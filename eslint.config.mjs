@@ -29,6 +29,7 @@ export default tseslint.config(
       'client/*.d.ts',
       'client/*.config.js',
       '**/.cache',
+      'kernels/assembly',
     ],
   },
   ...tseslint.configs.recommended,

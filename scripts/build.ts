@@ -5,11 +5,12 @@ import { mkdir, readdir, readFile, rm, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { promisify } from 'node:util';
 import { brotliCompress, constants } from 'node:zlib';
+import { kernelsPlugin } from '@hastig/kernels/plugin';
 import { build } from 'esbuild';
 import { clientBuild, clientFolder, dataFolder, engineBuild, rootFolder } from './paths';
 
 /** What the client is built from. */
-const inputs = ['client', 'engine', 'core', 'contract', 'probe', 'package-lock.json'];
+const inputs = ['client', 'engine', 'core', 'contract', 'probe', 'kernels', 'package-lock.json'];
 const notInputs = new Set(['node_modules', 'dist', '.expo']);
 
 async function* filesIn(path: string): AsyncGenerator<string> {
@@ -46,6 +47,7 @@ async function buildEngine(): Promise<void> {
     format: 'esm',
     splitting: true,
     target: 'es2022',
+    plugins: [kernelsPlugin],
     logLevel: 'error',
   });
 }

@@ -7,6 +7,7 @@ const packages = [
   'contract',
   'core',
   'probe',
+  'kernels',
   'engine',
   'headless',
   'server',

@@ -1,4 +1,5 @@
 import type { AddressInfo } from 'node:net';
+import { kernelsPlugin } from '@hastig/kernels/plugin';
 import { build } from 'esbuild';
 import express, { type Express } from 'express';
 import type { Page } from 'playwright-core';
@@ -35,6 +36,7 @@ async function bundleNow(entry: string): Promise<string> {
     bundle: true,
     format: 'iife',
     target: 'es2022',
+    plugins: [kernelsPlugin],
     write: false,
     logLevel: 'silent',
   });

@@ -31,13 +31,18 @@ const CELLS = 16;
 const FINEST = 1 / 65_536;
 /** Output frames over which the speed at an instant is measured. */
 export const NEAR = 1e-3;
+/** Real frames that pass, as a part of the samples, below which pictures between them are made. */
+const FEW = 0.5;
+/** Pictures that are made for an open shutter at least. */
+const LEAST_MADE = 2;
 /** A position that is less than so much short of a frame is taken to be at it: that is less than rounding. */
 const EPSILON = 1e-6;
 
 /**
  * The source frames that one exposure consists of, with how much each counts. Where frames pass quickly, each by how long it
  * stands while the shutter is open; where they pass slowly and are blended, the neighbours of each of some moments, by their
- * share; where they are compensated, the pictures between them at those moments.
+ * share; where they are compensated, the pictures between them at those moments, fast or slow, as many for each source frame that
+ * passes.
  *
  * @param positionAt source position (frames, real) so many output frames after the shutter opens, 0 to 1
  * @param frames of the source; positions outside show the first or the last
@@ -56,9 +61,15 @@ export function framesExposed(positionAt: (after: number) => number, exposure: E
   const frameAt = (position: number): number => Math.min(frames - 1, Math.max(0, Math.floor(position + EPSILON)));
 
   const over = open > 0 ? open : NEAR;
-  const speed = Math.abs(positionAt(over) - positionAt(0)) / over;
-  if (slow !== 'held' && speed < 1 - EPSILON) {
-    const moments = open > 0 ? Math.min(MOST_SAMPLES, Math.max(1, Math.round(samples))) : 1;
+  const passed = Math.abs(positionAt(over) - positionAt(0));
+  const most = Math.min(MOST_SAMPLES, Math.max(1, Math.round(samples)));
+  const isSlow = passed / over < 1 - EPSILON;
+  // Where enough real frames pass, nothing need be made between them.
+  const isFew = slow === 'compensated' && open > 0 && passed < most * FEW;
+  if (slow !== 'held' && (isSlow || isFew)) {
+    // As many for each source frame that passes: where little moves, few are enough.
+    const enough = slow === 'compensated' ? Math.min(most, Math.max(LEAST_MADE, Math.ceil(most * passed))) : most;
+    const moments = open > 0 ? enough : 1;
     for (let moment = 0; moment < moments; moment++) {
       const position = positionAt(open > 0 ? ((moment + 0.5) / moments) * open : 0);
       const [frame, next] = [frameAt(position), frameAt(position + 1)];

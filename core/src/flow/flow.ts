@@ -1,6 +1,9 @@
 import type { Luma } from './pyramid';
 import { PATCH, patchAt, searchPatches, type Patches } from './search';
 
+// Looked up once: the loops below run for every pixel.
+const { abs, floor, max, min } = Math;
+
 /** Where each pixel of one picture has gone in another: pixels of its size to the right and down. */
 export interface Flow {
   width: number;
@@ -15,9 +18,9 @@ export const noFlow = (width: number, height: number): Flow => ({
 
 /** A row or column of numbers as another one, twice as large, is made of it: the two nearest, and how much the second counts. */
 function halves(index: number, last: number): { one: number; next: number; part: number } {
-  const at = Math.min(Math.max((index + 0.5) / 2 - 0.5, 0), last);
-  const one = Math.floor(at);
-  return { one, next: Math.min(one + 1, last), part: at - one };
+  const at = min(max((index + 0.5) / 2 - 0.5, 0), last);
+  const one = floor(at);
+  return { one, next: min(one + 1, last), part: at - one };
 }
 
 /** A flow for a picture that is twice as large. */
@@ -59,21 +62,21 @@ function densified(from: Luma, to: Luma, patches: Patches): Flow {
       const left = patchAt(column, width);
       const u = patches.x[index]!;
       const v = patches.y[index]!;
-      const dx = Math.floor(u);
-      const dy = Math.floor(v);
+      const dx = floor(u);
+      const dy = floor(v);
       const fx = u - dx;
       const fy = v - dy;
-      const right = Math.min(left + PATCH, width);
-      for (let y = top, bottom = Math.min(top + PATCH, height); y < bottom; y++) {
-        const one = Math.min(Math.max(y + dy, 0), height - 1) * width;
-        const next = Math.min(Math.max(y + dy + 1, 0), height - 1) * width;
+      const right = min(left + PATCH, width);
+      for (let y = top, bottom = min(top + PATCH, height); y < bottom; y++) {
+        const one = min(max(y + dy, 0), height - 1) * width;
+        const next = min(max(y + dy + 1, 0), height - 1) * width;
         for (let x = left; x < right; x++) {
-          const here = Math.min(Math.max(x + dx, 0), width - 1);
-          const beside = Math.min(Math.max(x + dx + 1, 0), width - 1);
+          const here = min(max(x + dx, 0), width - 1);
+          const beside = min(max(x + dx + 1, 0), width - 1);
           const upper = to.data[one + here]! * (1 - fx) + to.data[one + beside]! * fx;
           const lower = to.data[next + here]! * (1 - fx) + to.data[next + beside]! * fx;
           const n = y * width + x;
-          const weight = 1 / Math.max(1, Math.abs(upper * (1 - fy) + lower * fy - from.data[n]!));
+          const weight = 1 / max(1, abs(upper * (1 - fy) + lower * fy - from.data[n]!));
           flow.x[n] = flow.x[n]! + u * weight;
           flow.y[n] = flow.y[n]! + v * weight;
           weights[n] = weights[n]! + weight;

@@ -3,6 +3,9 @@ import { missOf, movementAt, type FoundFlow } from './movement';
 import { pyramidOf, type Luma } from './pyramid';
 import { warpPlane, type Plane } from './warp';
 
+// Looked up once: the loops below run for every pixel.
+const { abs, max, min, round } = Math;
+
 /** A 4:2:0 picture: brightness, and two colour differences of half the width and height, rounded up; no gaps. */
 export interface PlanarPicture {
   width: number;
@@ -32,7 +35,7 @@ function planesOf({ width, height, data }: PlanarPicture): Plane[] {
 }
 
 function levelOf(width: number, height: number): number {
-  const side = Math.max(width, height);
+  const side = max(width, height);
   if (side <= SMALL) return 0;
   let level = 1;
   for (let most = LARGE; side > most; most *= 2) level++;
@@ -47,8 +50,8 @@ function offBy(from: Luma, to: Luma, flow: Flow): number {
   let sum = 0;
   for (let y = 0, n = 0; y < height; y++) {
     for (let x = 0; x < width; x++, n++) {
-      const px = Math.min(Math.max(Math.round(x + flow.x[n]!), 0), width - 1);
-      const py = Math.min(Math.max(Math.round(y + flow.y[n]!), 0), height - 1);
+      const px = min(max(round(x + flow.x[n]!), 0), width - 1);
+      const py = min(max(round(y + flow.y[n]!), 0), height - 1);
       const difference = to.data[py * width + px]! - from.data[n]!;
       off[n] = difference;
       sum += difference;
@@ -56,8 +59,16 @@ function offBy(from: Luma, to: Luma, flow: Flow): number {
   }
   const mean = sum / count;
   let total = 0;
-  for (let n = 0; n < count; n++) total += Math.abs(off[n]! - mean);
+  for (let n = 0; n < count; n++) total += abs(off[n]! - mean);
   return total / count;
+}
+
+/** A picture made between two others. */
+export interface MadePicture {
+  /** Its planes. */
+  data: Uint8Array;
+  /** The share of it that could not be made of what moved and was blended, 0 to 1. */
+  doubt: number;
 }
 
 /** Two pictures that follow each other: what moved between them is found once, and pictures at any moment are made of it. */
@@ -74,7 +85,7 @@ export class InBetween {
   ) {
     const levels = (picture: PlanarPicture): Luma[] => pyramidOf(planesOf(picture)[0]!);
     const [a, b] = [levels(first), levels(second)];
-    const finest = Math.min(levelOf(first.width, first.height), a.length - 1);
+    const finest = min(levelOf(first.width, first.height), a.length - 1);
     const [forth, back] = [flowBetween(a, b, finest), flowBetween(b, a, finest)];
     this.forth = { ...forth, miss: missOf(forth, back) };
     this.back = { ...back, miss: missOf(back, forth) };
@@ -85,9 +96,8 @@ export class InBetween {
    * The picture at a moment between them; across a cut the nearer of the two.
    *
    * @param share how far from the first to the second, 0 to 1
-   * @returns its planes, and the share of it that could not be made of what moved and was blended, 0 to 1
    */
-  at(share: number): { data: Uint8Array; doubt: number } {
+  at(share: number): MadePicture {
     const { first, second } = this;
     if (share <= 0 || (this.isCut && share < 0.5)) return { data: first.data.slice(), doubt: 0 };
     if (share >= 1 || this.isCut) return { data: second.data.slice(), doubt: 0 };

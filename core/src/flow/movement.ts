@@ -1,5 +1,8 @@
 import type { Flow } from './flow';
 
+// Looked up once: the loops below run for every pixel.
+const { abs, floor, max, min, sqrt } = Math;
+
 /**
  * What moves at a moment between two pictures: for each pixel of a grid where it lies in either of them, from where it is now, and
  * how much it is to be seen there.
@@ -18,16 +21,16 @@ export interface Movement {
   secondPart: Float32Array;
 }
 
-export function sampled(values: Float32Array, width: number, height: number, x: number, y: number): number {
-  const px = Math.min(Math.max(x, 0), width - 1);
-  const py = Math.min(Math.max(y, 0), height - 1);
-  const left = Math.floor(px);
-  const top = Math.floor(py);
-  const right = Math.min(left + 1, width - 1);
+function sampled(values: Float32Array, width: number, height: number, x: number, y: number): number {
+  const px = min(max(x, 0), width - 1);
+  const py = min(max(y, 0), height - 1);
+  const left = floor(px);
+  const top = floor(py);
+  const right = min(left + 1, width - 1);
   const a = px - left;
   const b = py - top;
   const one = top * width;
-  const next = Math.min(top + 1, height - 1) * width;
+  const next = min(top + 1, height - 1) * width;
   return (
     (values[one + left]! * (1 - a) + values[one + right]! * a) * (1 - b) +
     (values[next + left]! * (1 - a) + values[next + right]! * a) * b
@@ -49,7 +52,7 @@ export function missOf(there: Flow, back: Flow): Float32Array {
       const v = there.y[n]!;
       const du = u + sampled(back.x, width, height, x + u, y + v);
       const dv = v + sampled(back.y, width, height, x + u, y + v);
-      miss[n] = Math.sqrt(du * du + dv * dv);
+      miss[n] = sqrt(du * du + dv * dv);
     }
   }
   return miss;
@@ -76,14 +79,14 @@ function landed(flow: Flow, miss: Float32Array, part: number): Landed {
       const v = flow.y[n]!;
       const px = column + part * u;
       const py = row + part * v;
-      const left = Math.floor(px);
-      const top = Math.floor(py);
+      const left = floor(px);
+      const top = floor(py);
       const sure = 1 / (SURE + miss[n]!);
       for (let corner = 0; corner < 4; corner++) {
         const cx = left + (corner & 1);
         const cy = top + (corner >> 1);
         if (cx < 0 || cy < 0 || cx >= width || cy >= height) continue;
-        const weight = sure * (1 - Math.abs(px - cx)) * (1 - Math.abs(py - cy));
+        const weight = sure * (1 - abs(px - cx)) * (1 - abs(py - cy));
         const m = cy * width + cx;
         if (weight <= out.sure[m]!) continue;
         out.sure[m] = weight;
@@ -132,7 +135,7 @@ export function movementAt(forth: FoundFlow, back: FoundFlow, share: number): Mo
     let ay = first.y[n]!;
     let bx = -second.x[n]!;
     let by = -second.y[n]!;
-    const apart = Math.abs(ax - bx) + Math.abs(ay - by) > ALIKE;
+    const apart = abs(ax - bx) + abs(ay - by) > ALIKE;
     if (b === 0 || (apart && a >= SURER * b)) {
       bx = ax;
       by = ay;
@@ -140,7 +143,7 @@ export function movementAt(forth: FoundFlow, back: FoundFlow, share: number): Mo
       ax = bx;
       ay = by;
     }
-    const trust = Math.min(1, TRUST * SURE * Math.max(a, b));
+    const trust = min(1, TRUST * SURE * max(a, b));
     trusts[n] = trust;
     move.firstX[n] = trust * bx - (1 - trust) * back.x[n]!;
     move.firstY[n] = trust * by - (1 - trust) * back.y[n]!;
@@ -172,7 +175,11 @@ export function movementAt(forth: FoundFlow, back: FoundFlow, share: number): Mo
 function seenPart(flow: Flow, x: number, y: number, u: number, v: number): number {
   const { width, height } = flow;
   if (x < -1 || y < -1 || x > width || y > height) return 0;
-  const off = Math.abs(sampled(flow.x, width, height, x, y) - u) + Math.abs(sampled(flow.y, width, height, x, y) - v);
+  // The nearest one will do: it is a question of which thing is there.
+  const column = min(max(floor(x + 0.5), 0), width - 1);
+  const row = min(max(floor(y + 0.5), 0), height - 1);
+  const n = row * width + column;
+  const off = abs(flow.x[n]! - u) + abs(flow.y[n]! - v);
   return 1 / (1 + off + (off * off) / 2);
 }
 

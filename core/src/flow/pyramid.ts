@@ -1,3 +1,6 @@
+// Looked up once: the loops below run for every pixel.
+const { min } = Math;
+
 /** Brightness of a picture, a byte a pixel, row by row. */
 export interface Luma {
   width: number;
@@ -23,7 +26,7 @@ function halved({ width, height, data }: Luma): Luma {
 /** How many levels a picture of a size has, itself among them. */
 export function levelCount(width: number, height: number): number {
   let levels = 1;
-  for (let side = Math.min(width, height) >> 1; side >= SMALLEST; side >>= 1) levels++;
+  for (let side = min(width, height) >> 1; side >= SMALLEST; side >>= 1) levels++;
   return levels;
 }
 

@@ -1,5 +1,8 @@
 import type { Luma } from './pyramid';
 
+// Looked up once: the loops below run for every pixel.
+const { abs, ceil, floor, max, min } = Math;
+
 /** Pixels along the side of a patch, and from one patch to the next. */
 export const PATCH = 8;
 export const STEP = 4;
@@ -21,9 +24,9 @@ export interface Patches {
 }
 
 /** Places of patches along a side: every few pixels, the last at the edge. */
-export const patchesAlong = (side: number): number => (side <= PATCH ? 1 : Math.ceil((side - PATCH) / STEP) + 1);
+export const patchesAlong = (side: number): number => (side <= PATCH ? 1 : ceil((side - PATCH) / STEP) + 1);
 /** The first pixel of a patch along a side. */
-export const patchAt = (index: number, side: number): number => Math.max(0, Math.min(index * STEP, side - PATCH));
+export const patchAt = (index: number, side: number): number => max(0, min(index * STEP, side - PATCH));
 
 /**
  * Looks for each patch of a picture in another: dense inverse search (Kroeger, Timofte, Dai and Van Gool, Fast Optical Flow using
@@ -51,7 +54,7 @@ export function searchPatches(from: Luma, to: Luma, startX: Float32Array, startY
     search.open(left, top);
     if (back) search.take(patches.x[index]!, patches.y[index]!, costs[index]!);
     else {
-      const middle = Math.min(top + PATCH / 2, height - 1) * width + Math.min(left + PATCH / 2, width - 1);
+      const middle = min(top + PATCH / 2, height - 1) * width + min(left + PATCH / 2, width - 1);
       search.begin(startX[middle]!, startY[middle]!);
     }
     const side = back ? 1 : -1;
@@ -104,14 +107,14 @@ class PatchSearch {
     let sumX = 0;
     let sumY = 0;
     for (let j = 0, n = 0; j < PATCH; j++) {
-      const row = Math.min(y + j, height - 1);
-      const above = Math.max(row - 1, 0) * width;
+      const row = min(y + j, height - 1);
+      const above = max(row - 1, 0) * width;
       const here = row * width;
-      const below = Math.min(row + 1, height - 1) * width;
+      const below = min(row + 1, height - 1) * width;
       for (let i = 0; i < PATCH; i++, n++) {
-        const column = Math.min(x + i, width - 1);
+        const column = min(x + i, width - 1);
         const value = data[here + column]!;
-        const dx = (data[here + Math.min(column + 1, width - 1)]! - data[here + Math.max(column - 1, 0)]!) * 0.5;
+        const dx = (data[here + min(column + 1, width - 1)]! - data[here + max(column - 1, 0)]!) * 0.5;
         const dy = (data[below + column]! - data[above + column]!) * 0.5;
         values[n] = value;
         gradX[n] = dx;
@@ -151,7 +154,7 @@ class PatchSearch {
 
   /** Moves to where a neighbour was found, where that fits better; says whether. */
   look(u: number, v: number): boolean {
-    if (Math.abs(u - this.u) + Math.abs(v - this.v) < OTHER) return false;
+    if (abs(u - this.u) + abs(v - this.v) < OTHER) return false;
     const found = this.cost(u, v);
     if (found >= this.best) return false;
     this.take(u, v, found);
@@ -178,7 +181,7 @@ class PatchSearch {
       const dv = (xx * by - xy * bx) / determinant;
       u -= du;
       v -= dv;
-      if (Math.abs(u - firstU) > PATCH || Math.abs(v - firstV) > PATCH) return;
+      if (abs(u - firstU) > PATCH || abs(v - firstV) > PATCH) return;
       const now = this.cost(u, v);
       if (now >= this.best) return;
       this.take(u, v, now);
@@ -191,21 +194,21 @@ class PatchSearch {
     const { off, values, across } = this;
     const { data, width, height } = this.to;
     // What runs off the picture far away is as far away as its edge.
-    const px = Math.min(Math.max(this.x + u, -2 * PATCH), width + PATCH);
-    const py = Math.min(Math.max(this.y + v, -2 * PATCH), height + PATCH);
-    const left = Math.floor(px);
-    const top = Math.floor(py);
+    const px = min(max(this.x + u, -2 * PATCH), width + PATCH);
+    const py = min(max(this.y + v, -2 * PATCH), height + PATCH);
+    const left = floor(px);
+    const top = floor(py);
     const fx = px - left;
     const fy = py - top;
     const w00 = (1 - fx) * (1 - fy);
     const w10 = fx * (1 - fy);
     const w01 = (1 - fx) * fy;
     const w11 = fx * fy;
-    for (let i = 0; i <= PATCH; i++) across[i] = Math.min(Math.max(left + i, 0), width - 1);
+    for (let i = 0; i <= PATCH; i++) across[i] = min(max(left + i, 0), width - 1);
     let sum = 0;
     for (let j = 0, n = 0; j < PATCH; j++) {
-      const one = Math.min(Math.max(top + j, 0), height - 1) * width;
-      const next = Math.min(Math.max(top + j + 1, 0), height - 1) * width;
+      const one = min(max(top + j, 0), height - 1) * width;
+      const next = min(max(top + j + 1, 0), height - 1) * width;
       let upper = data[one + across[0]!]!;
       let lower = data[next + across[0]!]!;
       for (let i = 0; i < PATCH; i++, n++) {

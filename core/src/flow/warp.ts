@@ -1,5 +1,8 @@
 import type { Movement } from './movement';
 
+// Looked up once: the loops below run for every pixel.
+const { abs, floor, max, min } = Math;
+
 /** A plane of a picture: brightness or one of the colour differences, a byte each, row by row. */
 export interface Plane {
   width: number;
@@ -18,10 +21,10 @@ const ALIKE = 24;
 const UNLIKE = 96;
 
 function valueAt(data: Uint8Array, width: number, height: number, x: number, y: number): number {
-  const px = Math.min(Math.max(x, 0), width - 1);
-  const py = Math.min(Math.max(y, 0), height - 1);
-  const left = Math.floor(px);
-  const top = Math.floor(py);
+  const px = min(max(x, 0), width - 1);
+  const py = min(max(y, 0), height - 1);
+  const left = floor(px);
+  const top = floor(py);
   const a = px - left;
   const b = py - top;
   const n = top * width + left;
@@ -39,7 +42,7 @@ function likeness(first: Plane, second: Plane, move: Movement, m: number, x: num
   const high = height / move.height;
   const there = valueAt(first.data, width, height, x + wide * move.firstX[m]!, y + high * move.firstY[m]!);
   const here = valueAt(second.data, width, height, x + wide * move.secondX[m]!, y + high * move.secondY[m]!);
-  return 1 / (EVEN + Math.abs(there - here));
+  return 1 / (EVEN + abs(there - here));
 }
 
 /**
@@ -61,14 +64,14 @@ export function warpPlane(first: Plane, second: Plane, move: Movement, share: nu
   const high = height / rows;
   let doubts = 0;
   for (let y = 0, n = 0; y < height; y++) {
-    const gy = Math.min(Math.max((y + 0.5) * down - 0.5, 0), rows - 1);
-    const top = Math.floor(gy);
+    const gy = min(max((y + 0.5) * down - 0.5, 0), rows - 1);
+    const top = floor(gy);
     const b = gy - top;
     const upper = top * columns;
     const lower = top + 1 < rows ? upper + columns : upper;
     for (let x = 0; x < width; x++, n++) {
-      const gx = Math.min(Math.max((x + 0.5) * across - 0.5, 0), columns - 1);
-      const left = Math.floor(gx);
+      const gx = min(max((x + 0.5) * across - 0.5, 0), columns - 1);
+      const left = floor(gx);
       const a = gx - left;
       const right = left + 1 < columns ? left + 1 : left;
       const p = upper + left;
@@ -87,8 +90,7 @@ export function warpPlane(first: Plane, second: Plane, move: Movement, share: nu
       const v1 = firstY[q]!;
       const v2 = firstY[r]!;
       const v3 = firstY[s]!;
-      const spread =
-        Math.max(u0, u1, u2, u3) - Math.min(u0, u1, u2, u3) + Math.max(v0, v1, v2, v3) - Math.min(v0, v1, v2, v3);
+      const spread = max(u0, u1, u2, u3) - min(u0, u1, u2, u3) + max(v0, v1, v2, v3) - min(v0, v1, v2, v3);
       if (spread > EDGE * share) {
         // At an edge one of two things is here rather than their mean: that whose places look more alike.
         wp = (wp + LEAST) * likeness(first, second, move, p, x, y);
@@ -110,10 +112,10 @@ export function warpPlane(first: Plane, second: Plane, move: Movement, share: nu
       const va = valueAt(one, width, height, ax, ay);
       const vb = valueAt(two, width, height, bx, by);
       let made = (wa * va + wb * vb) / (wa + wb);
-      const off = Math.abs(va - vb);
+      const off = abs(va - vb);
       if (off > ALIKE) {
-        const both = Math.min(1, wa / (1 - share), wb / share);
-        const doubt = both * Math.min(1, (off - ALIKE) / (UNLIKE - ALIKE));
+        const both = min(1, wa / (1 - share), wb / share);
+        const doubt = both * min(1, (off - ALIKE) / (UNLIKE - ALIKE));
         doubts += doubt;
         made += doubt * ((1 - share) * one[n]! + share * two[n]! - made);
       }

@@ -1,11 +1,12 @@
-import { InBetween, planarBytes, type PlanarPicture } from '@hastig/core';
+import { planarBytes, type PlanarPicture } from '@hastig/core';
 import { VideoSample } from 'mediabunny';
 import type { SourceFrames } from '../media/source-frames';
+import { findBetween, letGo, type Between } from './kernels';
 
 /** Two neighbours of a source, and what moved between them: several pictures are mostly asked for between the same two. */
 interface Pair {
   frame: number;
-  made: InBetween;
+  made: Between;
   /** What its pictures are, beside their planes. */
   like: Pick<VideoSample, 'displayWidth' | 'displayHeight' | 'colorSpace' | 'rotation'>;
   width: number;
@@ -43,29 +44,32 @@ async function planarOf(sample: VideoSample): Promise<PlanarPicture | undefined>
   return { width, height, data };
 }
 
-async function pairOf(frames: SourceFrames, frame: number, signal?: AbortSignal): Promise<Pair | undefined> {
-  const known = lastPairs.get(frames)?.find((pair) => pair.frame === frame);
-  const first = await frames.get(frame, signal);
-  try {
+const keptPair = (frames: SourceFrames, frame: number, { visibleRect }: VideoSample): Pair | undefined =>
+  lastPairs
+    .get(frames)
     // Pictures on the stage are as large as it is.
-    const { width, height } = first.visibleRect;
-    if (known?.width === width && known.height === height) return known;
-    const second = await frames.get(frame + 1, signal);
-    try {
-      const [one, two] = [await planarOf(first), await planarOf(second)];
-      if (!one || !two || one.width !== two.width || one.height !== two.height) return undefined;
-      const { displayWidth, displayHeight, colorSpace, rotation } = first;
-      const like = { displayWidth, displayHeight, colorSpace, rotation };
-      const pair: Pair = { frame, made: new InBetween(one, two), like, width: one.width, height: one.height };
-      const others = (lastPairs.get(frames) ?? []).filter((other) => other.frame !== frame);
-      lastPairs.set(frames, [pair, ...others].slice(0, KEPT));
-      return pair;
-    } finally {
-      second.close();
-    }
-  } finally {
-    first.close();
-  }
+    ?.find((pair) => pair.frame === frame && pair.width === visibleRect.width && pair.height === visibleRect.height);
+
+async function newPair(frame: number, first: VideoSample, second: VideoSample): Promise<Pair | undefined> {
+  const [one, two] = [await planarOf(first), await planarOf(second)];
+  if (!one || !two || one.width !== two.width || one.height !== two.height) return undefined;
+  const { displayWidth, displayHeight, colorSpace, rotation } = first;
+  const like = { displayWidth, displayHeight, colorSpace, rotation };
+  return { frame, made: await findBetween(one, two), like, width: one.width, height: one.height };
+}
+
+function keep(frames: SourceFrames, pair: Pair): void {
+  const before = lastPairs.get(frames) ?? [];
+  const kept = [pair, ...before.filter(({ frame }) => frame !== pair.frame)].slice(0, KEPT);
+  lastPairs.set(frames, kept);
+  for (const other of before) if (!kept.includes(other)) letGo(other.made);
+}
+
+function pictureOf({ made, like, width, height }: Pair, share: number): VideoSample {
+  return new VideoSample(made.at(share).data, {
+    ...{ format: 'I420', codedWidth: width, codedHeight: height, timestamp: 0 },
+    ...like,
+  });
 }
 
 /**
@@ -81,11 +85,21 @@ export async function betweenFrames(
   share: number,
   signal?: AbortSignal,
 ): Promise<VideoSample | undefined> {
-  const pair = await pairOf(frames, frame, signal);
-  if (!pair) return undefined;
-  const { made, like, width, height } = pair;
-  return new VideoSample(made.at(share).data, {
-    ...{ format: 'I420', codedWidth: width, codedHeight: height, timestamp: 0 },
-    ...like,
-  });
+  const first = await frames.get(frame, signal);
+  try {
+    // Made at once: what is kept may be let go of as soon as something is waited for.
+    const known = keptPair(frames, frame, first);
+    if (known) return pictureOf(known, share);
+    const second = await frames.get(frame + 1, signal);
+    try {
+      const pair = await newPair(frame, first, second);
+      if (!pair) return undefined;
+      keep(frames, pair);
+      return pictureOf(pair, share);
+    } finally {
+      second.close();
+    }
+  } finally {
+    first.close();
+  }
 }

@@ -152,6 +152,9 @@ export class StageWorker {
     // A program that shows the same picture here, as while something else of it is dragged.
     if (this.painted?.exact && samePicture(this.painted.picture, picture)) return shown(this.painted);
     try {
+      const instant = this.moving?.at(this.clamp(frame));
+      // What is made takes its time: what stands there is seen meanwhile.
+      if (instant && !samePicture(instant, picture)) await this.showMeanwhile(instant, plan, current, signal);
       const lanes = lanesOf(picture);
       const sources = await Promise.all(lanes.map(({ lane }) => this.pool.get(lane)));
       if (!current()) return;
@@ -176,6 +179,18 @@ export class StageWorker {
     } catch (error) {
       if (current() && !signal.aborted) this.events?.fault((error as Error).message);
     }
+  }
+
+  private async showMeanwhile(
+    picture: SeenPicture,
+    plan: PicturePlan,
+    current: () => boolean,
+    signal: AbortSignal,
+  ): Promise<void> {
+    const samples = await PictureSamples.of(this.pool, picture, 'frames', signal);
+    const drawn = await this.draw(picture, samples.get, () => this.plan === plan && !this.clock);
+    samples.close();
+    if (drawn && current()) this.painted = { picture, exact: false };
   }
 
   /** Once pictures of a copy have been looked at for a moment, shows them as good as they are. */

@@ -9,7 +9,8 @@ interface Sign {
   times: number;
   least: number;
 }
-// As high as leaves every knock of the demo in its place: in dense music each attack more costs its pattern (docs/sound.md).
+// As high as leaves every knock of the demo in its place, and as sharp as dense music likes: there each attack more costs its
+// pattern (docs/sound.md).
 /** It is suddenly loud. */
 const LOUD: Sign = { before: 10, times: 6, least: 0.003 };
 /** What is high in it is suddenly loud: so a stroke is told over notes that ring on. Longer than a period of a low voice or string. */

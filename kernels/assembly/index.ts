@@ -1,0 +1,134 @@
+import { floats, getF, mark, release, take } from './memory';
+import { flowBetween } from './flow';
+import { findMiss, findMovement, Movement } from './movement';
+import { fillPyramid, levelCount, Pyramid } from './pyramid';
+import { findEdges, warpPlane } from './warp';
+
+/** What `core/src/flow/in-between.ts` does, with the numbers of that file. */
+const SMALL: i32 = 480;
+const LARGE: i32 = 1440;
+const CUT: f32 = 18;
+
+let width: i32 = 0;
+let height: i32 = 0;
+let finest: i32 = 0;
+let columns: i32 = 0;
+let rows: i32 = 0;
+let first: usize = 0;
+let second: usize = 0;
+let made: usize = 0;
+let forthX: usize = 0;
+let forthY: usize = 0;
+let forthMiss: usize = 0;
+let backX: usize = 0;
+let backY: usize = 0;
+let backMiss: usize = 0;
+let edges: usize = 0;
+const a = new Pyramid();
+const b = new Pyramid();
+const move = new Movement();
+let doubt: f32 = 0;
+// Objects were made before; nothing is made with `new` after this.
+const beginning = heap.alloc(16);
+
+function levelOf(w: i32, h: i32): i32 {
+  const side = max(w, h);
+  if (side <= SMALL) return 0;
+  let level = 1;
+  for (let most = LARGE; side > most; most *= 2) level++;
+  return level;
+}
+
+/** Makes room for two pictures of a size, and what is found of them. */
+export function open(w: i32, h: i32): void {
+  release(beginning);
+  width = w;
+  height = h;
+  const bytes = <usize>(w * h + 2 * ((w + 1) >> 1) * ((h + 1) >> 1));
+  first = take(bytes);
+  second = take(bytes);
+  made = take(bytes);
+  finest = min(levelOf(w, h), levelCount(w, h) - 1);
+  columns = w >> finest;
+  rows = h >> finest;
+  const count = columns * rows;
+  forthX = floats(count);
+  forthY = floats(count);
+  forthMiss = floats(count);
+  backX = floats(count);
+  backY = floats(count);
+  backMiss = floats(count);
+  move.firstX = floats(count);
+  move.firstY = floats(count);
+  move.secondX = floats(count);
+  move.secondY = floats(count);
+  move.firstPart = floats(count);
+  move.secondPart = floats(count);
+  edges = take(<usize>count);
+}
+
+/** Where the planes of both pictures are written, and those of the made one are read. */
+export function firstAt(): usize {
+  return first;
+}
+export function secondAt(): usize {
+  return second;
+}
+export function madeAt(): usize {
+  return made;
+}
+
+function offBy(from: usize, to: usize, x: usize, y: usize): f32 {
+  const before = mark();
+  const count = columns * rows;
+  const off = floats(count);
+  let sum: f64 = 0;
+  for (let row = 0, n = 0; row < rows; row++) {
+    for (let column = 0; column < columns; column++, n++) {
+      const px = <i32>min<f32>(max<f32>(floor<f32>(<f32>column + getF(x, n) + 0.5), 0), <f32>(columns - 1));
+      const py = <i32>min<f32>(max<f32>(floor<f32>(<f32>row + getF(y, n) + 0.5), 0), <f32>(rows - 1));
+      const difference = <f32>load<u8>(to + <usize>(py * columns + px)) - <f32>load<u8>(from + <usize>n);
+      store<f32>(off + (<usize>n << 2), difference);
+      sum += difference;
+    }
+  }
+  const mean = <f32>(sum / count);
+  let total: f64 = 0;
+  for (let n = 0; n < count; n++) total += abs<f32>(getF(off, n) - mean);
+  release(before);
+  return <f32>(total / count);
+}
+
+/** Finds what moved between the two pictures; says whether a cut lies between them. */
+export function find(): bool {
+  const before = mark();
+  fillPyramid(a, first, width, height);
+  fillPyramid(b, second, width, height);
+  flowBetween(a, b, finest, forthX, forthY);
+  flowBetween(b, a, finest, backX, backY);
+  findMiss(forthX, forthY, backX, backY, columns, rows, forthMiss);
+  findMiss(backX, backY, forthX, forthY, columns, rows, backMiss);
+  const cut =
+    offBy(a.data[finest], b.data[finest], forthX, forthY) > CUT && offBy(b.data[finest], a.data[finest], backX, backY) > CUT;
+  release(before);
+  return cut;
+}
+
+/** Makes the picture at a moment between them; what was not believed of it is in `doubtOf`. */
+export function make(share: f32): void {
+  findMovement(move, columns, rows, forthX, forthY, forthMiss, backX, backY, backMiss, share);
+  findEdges(move, columns, rows, share, edges);
+  const w = (width + 1) >> 1;
+  const h = (height + 1) >> 1;
+  const luma = <usize>(width * height);
+  const chroma = <usize>(w * h);
+  doubt = warpPlane(first, second, width, height, move, edges, columns, rows, share, made);
+  warpPlane(first + luma, second + luma, w, h, move, edges, columns, rows, share, made + luma);
+  const last = luma + chroma;
+  warpPlane(first + last, second + last, w, h, move, edges, columns, rows, share, made + last);
+}
+
+/** The share of the last picture that could not be made of what moved. */
+export function doubtOf(): f32 {
+  return doubt;
+}
