@@ -81,7 +81,7 @@ describe('project documents', () => {
     expect(migrateProject({ version: 1, name: 'Broken' }).ok).toBe(false);
   });
 
-  it.each([2, 3, 4, 5])('of version %i, which knew less than this one, stay as they are', (version) => {
+  it.each([2, 3, 4, 5, 6])('of version %i, which knew less than this one, stay as they are', (version) => {
     expect(migrateProject({ ...document, version })).toEqual({ ok: true, value: document });
   });
 

@@ -15,6 +15,7 @@ export * from './problem';
 export { describeErrors } from './validate';
 export {
   checkClip,
+  checkExposures,
   checkMapFile,
   checkMaster,
   checkMediaFacts,

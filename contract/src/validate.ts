@@ -1,3 +1,4 @@
+import { exposuresSchema, type ExposureStep } from './schema/exposure';
 import { Ajv, type ErrorObject, type ValidateFunction } from 'ajv';
 import { interpreted, mayMakeCode } from './interpreted';
 import type { FieldError } from './problem';
@@ -119,6 +120,7 @@ export const checkMapFile = checker<RetimeMap>(mapFileSchema);
 export const checkProjectDocument: Check<ProjectDocument> = checker(projectDocumentSchema);
 export const checkClip = checker<Clip>(clipSchema);
 export const checkTrackSound = checker<TrackSound>(trackSoundSchema);
+export const checkExposures = checker<ExposureStep[]>(exposuresSchema);
 export const checkMaster = checker<Master>(masterSchema);
 export const checkMediaFacts = checker<MediaFacts>(mediaFactsSchema);
 export const checkProjectFile = checker<ProjectFile>(projectFileSchema);

@@ -7,19 +7,12 @@ const TRUST: f32 = 2;
 const ALIKE: f32 = 1;
 const LEAST: f32 = 1e-3;
 
-function sampled(values: usize, width: i32, height: i32, x: f32, y: f32): f32 {
-  const px = clampF(x, 0, <f32>(width - 1));
-  const py = clampF(y, 0, <f32>(height - 1));
-  const left = <i32>px;
-  const top = <i32>py;
-  const a = px - <f32>left;
-  const b = py - <f32>top;
-  const right = left + 1 < width ? 1 : 0;
-  const below = top + 1 < height ? width : 0;
-  const n = top * width + left;
-  const upper = getF(values, n) + a * (getF(values, n + right) - getF(values, n));
-  const lower = getF(values, n + below) + a * (getF(values, n + below + right) - getF(values, n + below));
-  return upper + b * (lower - upper);
+/** The pixel of the grid that is nearest to a place. */
+@inline
+function nearest(x: f32, y: f32, width: i32, height: i32): i32 {
+  const column = <i32>clampF(x + 0.5, 0, <f32>(width - 1));
+  const row = <i32>clampF(y + 0.5, 0, <f32>(height - 1));
+  return row * width + column;
 }
 
 /** How far a flow and the one back miss each other, at each pixel. */
@@ -28,25 +21,31 @@ export function findMiss(x: usize, y: usize, backX: usize, backY: usize, width: 
     for (let column = 0; column < width; column++, n++) {
       const u = getF(x, n);
       const v = getF(y, n);
-      const du = u + sampled(backX, width, height, <f32>column + u, <f32>row + v);
-      const dv = v + sampled(backY, width, height, <f32>column + u, <f32>row + v);
+      const m = nearest(<f32>column + u, <f32>row + v, width, height);
+      const du = u + getF(backX, m);
+      const dv = v + getF(backY, m);
       setF(out, n, sqrt<f32>(du * du + dv * dv));
     }
   }
 }
 
-function land(
-  x: usize,
-  y: usize,
-  miss: usize,
-  width: i32,
-  height: i32,
-  part: f32,
-  outX: usize,
-  outY: usize,
-  outSure: usize,
-): void {
-  memory.fill(outSure, 0, <usize>(width * height) << 2);
+/** Lays one thing at a place of the grid, where nothing surer lies. */
+@inline
+function lay(at: usize, what: v128, weight: f32): void {
+  const there = v128.load(at);
+  const four = f32x4.replace_lane(what, 0, weight);
+  const surer = f32x4.gt(f32x4.splat(weight), f32x4.splat(f32x4.extract_lane(there, 0)));
+  v128.store(at, v128.bitselect(four, there, surer));
+}
+
+/**
+ * Lays what a flow moves where it lies at a part of its way; of what comes to lie at one place, the surest.
+ *
+ * @param out four numbers for each pixel of the grid: how sure, to the right, down, and nothing
+ */
+function land(x: usize, y: usize, miss: usize, width: i32, height: i32, part: f32, out: usize): void {
+  memory.fill(out, 0, <usize>(width * height) << 4);
+  const row16 = <usize>width << 4;
   for (let row = 0, n = 0; row < height; row++) {
     for (let column = 0; column < width; column++, n++) {
       const u = getF(x, n);
@@ -59,17 +58,22 @@ function land(
       const ft = floor<f32>(py);
       const left = <i32>fl;
       const top = <i32>ft;
-      const sure: f32 = 1 / (SURE + getF(miss, n));
-      for (let corner = 0; corner < 4; corner++) {
-        const cx = left + (corner & 1);
-        const cy = top + (corner >> 1);
-        if (cx < 0 || cy < 0 || cx >= width || cy >= height) continue;
-        const weight = sure * (1 - abs<f32>(px - <f32>cx)) * (1 - abs<f32>(py - <f32>cy));
-        const m = cy * width + cx;
-        if (weight <= getF(outSure, m)) continue;
-        setF(outSure, m, weight);
-        setF(outX, m, u);
-        setF(outY, m, v);
+      const a = px - fl;
+      const b = py - ft;
+      const sure: f32 = <f32>1 / (SURE + getF(miss, n));
+      const what = f32x4.replace_lane(f32x4.replace_lane(f32x4.splat(0), 1, u), 2, v);
+      const at = out + (<usize>(top * width + left) << 4);
+      const upper = sure * (<f32>1 - b);
+      const lower = sure * b;
+      const inLeft = left >= 0;
+      const inRight = left + 1 < width;
+      if (top >= 0) {
+        if (inLeft) lay(at, what, upper * (<f32>1 - a));
+        if (inRight) lay(at + 16, what, upper * a);
+      }
+      if (top + 1 < height) {
+        if (inLeft) lay(at + row16, what, lower * (<f32>1 - a));
+        if (inRight) lay(at + row16 + 16, what, lower * a);
       }
     }
   }
@@ -77,9 +81,7 @@ function land(
 
 function seenPart(x: usize, y: usize, width: i32, height: i32, px: f32, py: f32, u: f32, v: f32): f32 {
   if (px < -1 || py < -1 || px > <f32>width || py > <f32>height) return 0;
-  const column = <i32>clampF(px + 0.5, 0, <f32>(width - 1));
-  const row = <i32>clampF(py + 0.5, 0, <f32>(height - 1));
-  const n = row * width + column;
+  const n = nearest(px, py, width, height);
   const off = abs<f32>(getF(x, n) - u) + abs<f32>(getF(y, n) - v);
   return 1 / (1 + off + (off * off) / 2);
 }
@@ -129,29 +131,25 @@ export function findMovement(
 ): void {
   const count = width * height;
   const before = mark();
-  const ax = floats(count);
-  const ay = floats(count);
-  const as = floats(count);
-  const bx = floats(count);
-  const by = floats(count);
-  const bs = floats(count);
+  const first = floats(4 * count);
+  const second = floats(4 * count);
   const trusts = floats(count);
   let unknown = false;
-  land(forthX, forthY, forthMiss, width, height, share, ax, ay, as);
-  land(backX, backY, backMiss, width, height, 1 - share, bx, by, bs);
+  land(forthX, forthY, forthMiss, width, height, share, first);
+  land(backX, backY, backMiss, width, height, <f32>1 - share, second);
   for (let n = 0; n < count; n++) {
-    const a = getF(as, n);
-    const b = getF(bs, n);
+    const a = getF(first, 4 * n);
+    const b = getF(second, 4 * n);
     if (a === 0 && b === 0) {
       // Not known yet.
       setF(trusts, n, -1);
       unknown = true;
       continue;
     }
-    let u = getF(ax, n);
-    let v = getF(ay, n);
-    let p = -getF(bx, n);
-    let q = -getF(by, n);
+    let u = getF(first, 4 * n + 1);
+    let v = getF(first, 4 * n + 2);
+    let p = -getF(second, 4 * n + 1);
+    let q = -getF(second, 4 * n + 2);
     const apart = abs<f32>(u - p) + abs<f32>(v - q) > ALIKE;
     if (b === 0 || (apart && a >= SURER * b)) {
       p = u;

@@ -230,6 +230,10 @@ function refine(): void {
   }
 }
 
+function isOther(x: usize, y: usize, one: i32, other: i32): bool {
+  return abs<f32>(getF(x, one) - getF(x, other)) + abs<f32>(getF(y, one) - getF(y, other)) >= OTHER;
+}
+
 /**
  * Looks for each patch of a picture in another.
  *
@@ -259,6 +263,17 @@ export function searchPatches(
     const index = back ? 2 * count - 1 - turn : turn;
     const row = index / across;
     const column = index - row * across;
+    const side = back ? 1 : -1;
+    const beside = column + side;
+    const over = row + side;
+    const neighbour = index + side * across;
+    // On the way back only what a neighbour might show anew is looked at.
+    if (
+      back &&
+      !(beside < across && isOther(outX, outY, index, index + 1)) &&
+      !(over < down && isOther(outX, outY, index, neighbour))
+    )
+      continue;
     const left = patchAt(column, w);
     const upper = patchAt(row, h);
     open(left, upper);
@@ -269,13 +284,9 @@ export function searchPatches(
       const v = getF(startY, middle);
       stay(u, v, cost(u, v));
     }
-    const side = back ? 1 : -1;
     let moved = !back;
-    const beside = column + side;
     if (beside >= 0 && beside < across) moved = look(getF(outX, index + side), getF(outY, index + side)) || moved;
-    const over = row + side;
     if (over >= 0 && over < down) {
-      const neighbour = index + side * across;
       moved = look(getF(outX, neighbour), getF(outY, neighbour)) || moved;
     }
     if (moved) refine();

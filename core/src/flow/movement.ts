@@ -21,20 +21,11 @@ export interface Movement {
   secondPart: Float32Array;
 }
 
-function sampled(values: Float32Array, width: number, height: number, x: number, y: number): number {
-  const px = min(max(x, 0), width - 1);
-  const py = min(max(y, 0), height - 1);
-  const left = floor(px);
-  const top = floor(py);
-  const right = min(left + 1, width - 1);
-  const a = px - left;
-  const b = py - top;
-  const one = top * width;
-  const next = min(top + 1, height - 1) * width;
-  return (
-    (values[one + left]! * (1 - a) + values[one + right]! * a) * (1 - b) +
-    (values[next + left]! * (1 - a) + values[next + right]! * a) * b
-  );
+/** The pixel of a grid that is nearest to a place: near enough, for a flow changes little from one to the next. */
+function nearest(x: number, y: number, width: number, height: number): number {
+  const column = min(max(floor(x + 0.5), 0), width - 1);
+  const row = min(max(floor(y + 0.5), 0), height - 1);
+  return row * width + column;
 }
 
 /** A flow with how far it and the one back miss each other, at each pixel. */
@@ -50,8 +41,9 @@ export function missOf(there: Flow, back: Flow): Float32Array {
     for (let x = 0; x < width; x++, n++) {
       const u = there.x[n]!;
       const v = there.y[n]!;
-      const du = u + sampled(back.x, width, height, x + u, y + v);
-      const dv = v + sampled(back.y, width, height, x + u, y + v);
+      const m = nearest(x + u, y + v, width, height);
+      const du = u + back.x[m]!;
+      const dv = v + back.y[m]!;
       miss[n] = sqrt(du * du + dv * dv);
     }
   }
@@ -175,10 +167,7 @@ export function movementAt(forth: FoundFlow, back: FoundFlow, share: number): Mo
 function seenPart(flow: Flow, x: number, y: number, u: number, v: number): number {
   const { width, height } = flow;
   if (x < -1 || y < -1 || x > width || y > height) return 0;
-  // The nearest one will do: it is a question of which thing is there.
-  const column = min(max(floor(x + 0.5), 0), width - 1);
-  const row = min(max(floor(y + 0.5), 0), height - 1);
-  const n = row * width + column;
+  const n = nearest(x, y, width, height);
   const off = abs(flow.x[n]! - u) + abs(flow.y[n]! - v);
   return 1 / (1 + off + (off * off) / 2);
 }

@@ -1,8 +1,9 @@
-import type { ProjectDocument, RetimeMap } from '@hastig/contract';
+import { slowWays, type ExposureStep, type ProjectDocument, type RetimeMap } from '@hastig/contract';
 import { group, rowOf } from '../../test/projects';
 import {
   constantSpan,
   framesOf,
+  instantPlan,
   instant,
   leavesOf,
   makeRate,
@@ -10,8 +11,11 @@ import {
   paceClip,
   pictureAt,
   picturePlan,
+  plainPicture,
   programOf,
   SEQUENCE,
+  setExposures,
+  setPicture,
   splitClip,
   type Exposure,
   type Program,
@@ -20,12 +24,14 @@ import {
 
 const exposed = (change: Partial<Exposure>): Exposure => ({ ...instant, ...change });
 
-/** Each frame's part of a picture of one layer, as `source:frame`. */
+/** Each frame's part of a picture of one layer, as `source:frame`, and how far on its way to the next where it is. */
 function weights(picture: SeenPicture): Record<string, number> {
   const [leaf] = leavesOf(picture);
   if (!leaf) return {};
   const parts = 'parts' in leaf ? leaf.parts : [{ seen: leaf, weight: 1 }];
-  return Object.fromEntries(parts.map(({ seen, weight }) => [`${seen.sourceId}:${seen.frame}`, weight]));
+  return Object.fromEntries(
+    parts.map(({ seen, weight }) => [`${seen.sourceId}:${seen.frame}${seen.share ? `+${seen.share}` : ''}`, weight]),
+  );
 }
 
 /** The same, from very many instants of the program while the shutter is open. */
@@ -43,6 +49,8 @@ const difference = (a: Record<string, number>, b: Record<string, number>): numbe
     (sum, key) => sum + Math.abs((a[key] ?? 0) - (b[key] ?? 0)),
     0,
   );
+
+const LINEAR: [number, number, number, number] = [0, 0, 1, 1];
 
 const fast = (project: ProjectDocument): ProjectDocument => paceClip(project, 'c0', 10);
 
@@ -102,7 +110,7 @@ it.each([
   ['backwards', { ...mapOf(-7, 10, 100), start: 99 }],
 ])('every picture of %s is there, however it is exposed', (_, map) => {
   const program = mapProgram(map, 's');
-  for (const slow of ['held', 'blended'] as const)
+  for (const slow of slowWays)
     for (const shutter of [0, 1, 180, 360]) {
       const plan = picturePlan(program, undefined, exposed({ slow, shutter }));
       for (let n = 0; n < plan.count; n++) {
@@ -111,4 +119,80 @@ it.each([
         expect(framesOf(plan.at(n)).every(({ frame }) => frame >= 0 && frame < map.sourceFrames)).toBe(true);
       }
     }
+});
+
+describe('what clips and film say', () => {
+  const clip = (project: ProjectDocument, ...steps: Omit<ExposureStep, 'id'>[]): ProjectDocument =>
+    setExposures(project, { clips: ['c0'] }, () => steps.map((step, index) => ({ ...step, id: `s${index}` })));
+  const film = (project: ProjectDocument, ...steps: Omit<ExposureStep, 'id'>[]): ProjectDocument =>
+    setExposures(project, 'film', () => steps.map((step, index) => ({ ...step, id: `f${index}` })));
+  const seen = (project: ProjectDocument, n: number): Record<string, number> =>
+    weights(picturePlan(programOf(project, SEQUENCE)).at(n));
+  const count = (project: ProjectDocument, n: number): number => Object.keys(seen(project, n)).length;
+  // Eight source frames an output frame.
+  const eightfold = paceClip(rowOf(80, 30), 'c0', 10);
+
+  it('holds where it says so, and the last step counts', () => {
+    const open = clip(eightfold, { shutter: 360 }, { shutter: 180, over: { by: 'output', from: 4, to: 6 } });
+    expect([0, 3, 4, 5, 6].map((n) => count(open, n))).toEqual([8, 8, 4, 4, 8]);
+    const bySource = clip(eightfold, { shutter: 360, over: { by: 'source', from: 16, to: 32 } });
+    expect([1, 2, 3, 4].map((n) => count(bySource, n))).toEqual([1, 8, 8, 1]);
+    const off = clip(eightfold, { shutter: 360, off: true });
+    expect(count(off, 3)).toBe(1);
+    // The other clip says nothing.
+    expect(count(open, 12)).toBe(1);
+  });
+
+  it('of the film counts over clips, in its own frames, and over those in groups', () => {
+    const both = film(clip(eightfold, { shutter: 180 }), { shutter: 360, over: { by: 'output', from: 5, to: 100 } });
+    expect([4, 5].map((n) => count(both, n))).toEqual([4, 8]);
+    const grouped = film(group(eightfold, ['c0', 'c1']), { shutter: 360 });
+    expect(count(grouped, 2)).toBe(8);
+  });
+
+  it('of a group counts over what is in it, which keeps what the group does not say', () => {
+    const inner = group(clip(eightfold, { slow: 'blended', shutter: 180 }), ['c0', 'c1']);
+    const outer = setExposures(inner, { clips: ['c-g'] }, () => [{ id: 'g', shutter: 360 }]);
+    expect([count(inner, 2), count(outer, 2)]).toEqual([4, 8]);
+    const slower = paceClip(outer, 'c-g', 40 * 16);
+    // A sixteenth as fast: half a source frame each, blended as the clip inside says.
+    expect(count(slower, 1)).toBe(2);
+  });
+
+  it('can depend on the speed', () => {
+    const only = (than: 'faster' | 'slower', speed: number): ProjectDocument =>
+      clip(eightfold, { shutter: 360, only: { than, speed } });
+    expect(count(only('faster', 7), 3)).toBe(8);
+    expect(count(only('faster', 8), 3)).toBe(1);
+    expect(count(only('slower', 9), 3)).toBe(8);
+    // Nothing at real time, all of it at sixteen times: seven fifteenths of eight frames.
+    const grows = clip(eightfold, { shutter: 360, grows: { from: 1, to: 16 } });
+    expect(Object.values(seen(grows, 3))[0]).toBeCloseTo(15 / (7 * 8), 3);
+    expect(count(grows, 12)).toBe(1);
+  });
+
+  it('makes pictures between frames where it is slow, at the very positions', () => {
+    const slow = clip(paceClip(rowOf(30), 'c0', 120), { slow: 'compensated' });
+    const plan = picturePlan(programOf(slow, SEQUENCE));
+    expect(framesOf(plan.at(8))).toEqual([{ sourceId: 's0', frame: 2, clipId: 'c0' }]);
+    expect(framesOf(plan.at(9))).toEqual([{ sourceId: 's0', frame: 2, share: 0.25, clipId: 'c0' }]);
+    // After the last frame there is none.
+    expect(framesOf(plan.at(119))).toEqual([{ sourceId: 's0', frame: 29, clipId: 'c0' }]);
+    expect(framesOf(instantPlan(programOf(slow, SEQUENCE)).at(9))[0]!.share).toBeUndefined();
+  });
+
+  it('blurs what moves in its frame, and not what stands', () => {
+    const keys = { by: 'output' as const, keys: [0, 60].map((at) => ({ at, value: at / 60, ease: LINEAR })) };
+    const moves = setPicture(rowOf(60), ['c0'], { ...plainPicture, scale: 0.5, keys: { x: keys } });
+    const [layer] = picturePlan(programOf(clip(moves, { shutter: 180, samples: 8 }), SEQUENCE)).at(30);
+    const { moments } = layer!.of as { moments: { layers: SeenPicture; weight: number }[] };
+    expect(moments).toHaveLength(8);
+    const places = moments.map(({ layers }) => layers[0]!.settings!.x);
+    // In the middle of each eighth of half a frame.
+    places.forEach((x, n) => expect(x).toBeCloseTo((30 + ((n + 0.5) / 8) * 0.5) / 60, 2));
+    const stands = setPicture(rowOf(60), ['c0'], { ...plainPicture, scale: 0.5 });
+    expect(picturePlan(programOf(clip(stands, { shutter: 180 }), SEQUENCE)).at(30)).toEqual(
+      picturePlan(programOf(stands, SEQUENCE)).at(30),
+    );
+  });
 });

@@ -21,6 +21,7 @@ import {
   readOtio,
   reverseRange,
   SEQUENCE,
+  setExposures,
   setMarkers,
   shownSpeed,
   trimClip,
@@ -92,6 +93,11 @@ it('keeps all that travels with a clip, a track and the mix, and a detached soun
       },
     },
   }));
+  project = setExposures(project, { clips: ['c1'] }, () => [
+    { id: 'a', slow: 'compensated', over: { by: 'source', from: 4, to: 30 } },
+    { id: 'b', shutter: 180, samples: 8, only: { than: 'faster', speed: 2 }, off: true },
+  ]);
+  project = setExposures(project, 'film', () => [{ id: 'f', shutter: 90, over: { by: 'output', from: 3, to: 50 } }]);
   project = detachSound(project, 'c1', 'copied', { clip: 'loose', track: 'loose-track' });
   const [first, second] = project.sequence.tracks;
   const duck = { under: second!.id, threshold: -30, amount: 12, attack: 0.1, release: 0.5 };
@@ -103,6 +109,7 @@ it('keeps all that travels with a clip, a track and the mix, and a detached soun
   const { project: read, notes } = readOtio(JSON.parse(JSON.stringify(json)), project, newId);
   expect(notes).toEqual([]);
   expect(settingsOf(read)).toEqual(settingsOf(project));
+  expect(read.sequence.exposures).toEqual(project.sequence.exposures);
   expect(read.sequence.master).toEqual({ gain: -1, limit: -2 });
   expect(read.sequence.tracks[0]!.sound).toEqual({
     ...{ gain: -3, pan: 0.1, solo: true },

@@ -1,6 +1,7 @@
 import {
   keptText,
   checkClip,
+  checkExposures,
   checkMaster,
   checkProjectDocument,
   checkTrackSound,
@@ -78,8 +79,9 @@ export function readOtio(json: unknown, project: ProjectDocument, newId: () => s
   const start = seconds(timeline.global_start_time) ?? 0;
   const size = (key: 'width' | 'height'): number =>
     Number.isInteger(own[key]) ? (own[key] as number) : project.sequence[key];
-  const { master: _master, ...sequence } = project.sequence;
+  const { master: _master, exposures: _exposures, ...sequence } = project.sequence;
   const master = own.master === undefined ? undefined : checkMaster(own.master);
+  const exposures = own.exposures === undefined ? undefined : checkExposures(own.exposures);
   const read: ProjectDocument = {
     ...project,
     clips: reader.withPictures(),
@@ -88,6 +90,7 @@ export function readOtio(json: unknown, project: ProjectDocument, newId: () => s
       ...sequence,
       ...container,
       ...(master?.ok && { master: master.value }),
+      ...(exposures?.ok && { exposures: exposures.value }),
       width: size('width'),
       height: size('height'),
       startFrame: Math.max(0, Math.round(start * rateToNumber(rate))),

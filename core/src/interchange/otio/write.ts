@@ -34,6 +34,7 @@ export function writeOtio(project: ProjectDocument, address: (sha256: string) =>
         height: sequence.height,
         sampleRate: sequence.sampleRate,
         ...(sequence.master && { master: sequence.master }),
+        ...(sequence.exposures && { exposures: sequence.exposures }),
       },
     },
     tracks: stackOf(project, sequence, 'tracks', address, report),
