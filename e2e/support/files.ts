@@ -149,6 +149,25 @@ export function readBars(file: string, frame = 0): Promise<number[][]> {
   );
 }
 
+/** How alike a file's pictures are to true ones where something moves, in decibels: see `likeness` of the page. */
+export function likeness(
+  made: string,
+  truth: string,
+  pairs: readonly (readonly [made: number, truth: number])[],
+  away: number,
+): Promise<number[]> {
+  return inFilePage(made, (page, one) =>
+    inFilePage(truth, (_, other) =>
+      page.evaluate(([first, second, list, apart]) => window.likeness(first, second, list, apart), [
+        one,
+        other,
+        pairs,
+        away,
+      ] as const),
+    ),
+  );
+}
+
 /** Codes sound alone in the browser; returns the file, named after its kind. */
 export async function codeSound(wanted: CodedSound): Promise<string> {
   const file = join(await scratch(), `knocks.${wanted.as}`);

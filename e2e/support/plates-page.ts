@@ -58,6 +58,18 @@ declare global {
      * none can be read. `lumas` are the means of the brightness, 0…255 as stored.
      */
     readPlates(address: string, large: boolean, part?: PicturePart): Promise<PlatesRead>;
+    /**
+     * How alike a file's pictures are to true ones where something moves, above the plates: peak signal-to-noise ratio of the
+     * brightness, in decibels.
+     *
+     * @param pairs numbers of a picture and the true one; what moves there is told by those before and after it, so many away
+     */
+    likeness(
+      made: string,
+      truth: string,
+      pairs: readonly (readonly [made: number, truth: number])[],
+      away: number,
+    ): Promise<number[]>;
     /** A WebM of numbered pictures, grey with brightness 400 of 1023 around their plates. */
     codePlates(wanted: CodedPlates): Promise<number[]>;
     /** What the browser draws of a clip's first picture at a place: red, green and blue, 0…255. */
@@ -99,6 +111,43 @@ window.readPlates = async (address, large, part) => {
   }
   input.dispose();
   return { plates, times, lumas };
+};
+
+/** The brightness of a file's pictures, by their numbers. */
+async function brightness(address: string, wanted: ReadonlySet<number>): Promise<Map<number, Uint8Array>> {
+  const input = new Input({ source: new UrlSource(address), formats: ALL_FORMATS });
+  const found = new Map<number, Uint8Array>();
+  let frame = 0;
+  for await (const sample of new VideoSampleSink((await input.getPrimaryVideoTrack())!).samples()) {
+    if (wanted.has(frame)) {
+      const pixels = new Uint8Array(sample.allocationSize());
+      const [{ offset, stride }] = (await sample.copyTo(pixels)) as [PlaneLayout];
+      found.set(frame, pixels.slice(offset, offset + stride * sample.codedHeight));
+    }
+    sample.close();
+    frame++;
+  }
+  input.dispose();
+  return found;
+}
+
+/** Steps of 255 by which what moves changes at least, and the part of the height above the plates. */
+const MOVES = 16;
+const ABOVE = 0.8;
+
+window.likeness = async (made, truth, pairs, away) => {
+  const a = await brightness(made, new Set(pairs.map(([frame]) => frame)));
+  const b = await brightness(truth, new Set(pairs.flatMap(([, frame]) => [frame - away, frame, frame + away])));
+  return pairs.map(([one, other]) => {
+    const [seen, wanted, before, after] = [a.get(one)!, b.get(other)!, b.get(other - away)!, b.get(other + away)!];
+    let [sum, count] = [0, 0];
+    for (let n = 0; n < ABOVE * seen.length; n++) {
+      if (Math.abs(before[n]! - after[n]!) < MOVES) continue;
+      sum += (seen[n]! - wanted[n]!) ** 2;
+      count++;
+    }
+    return 10 * Math.log10((255 ** 2 * count) / sum);
+  });
 };
 
 window.soundPeak = async (address, from, to, channel) => {

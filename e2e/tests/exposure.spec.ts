@@ -1,7 +1,10 @@
-import { expect, test } from '@playwright/test';
-import type { RetimeMap } from '@hastig/contract';
-import { constantSpan, instant } from '@hastig/core';
-import { codeBars, readBars, renderByCommand, renderMap } from '../support/files';
+import type { RetimeMap, SlowWay } from '@hastig/contract';
+import { constantSpan, instant, makeRate } from '@hastig/core';
+import { scenes } from '@hastig/demo';
+import { accessFaults } from '../support/accessible';
+import { expect, makeDemo, saved, test, typeReadout } from '../support/app';
+import { codeBars, demoClip, likeness, readBars, renderByCommand, renderMap, renderMapAs } from '../support/files';
+import { storedDocument } from '../support/timeline';
 
 /** Eight frames of colour bars, each darker than the one before, but for the last. */
 const dimmed = [1, 0.9, 0.7, 0.5, 0.3, 0.15, 0.05, 1];
@@ -72,4 +75,95 @@ test('what an exposure cannot be is refused with what it can be', async () => {
   await expect(refused('--shutter', '400')).rejects.toThrow('Degrees from 0 to 360');
   await expect(refused('--samples', '0')).rejects.toThrow('A whole number of at least 1');
   await expect(refused('--slow', 'guessed')).rejects.toThrow('held, blended');
+});
+
+test('what is made between two frames is nearer to the true frame than blends and held ones', async () => {
+  // Every fourth frame of the steps, as a file of its own; what was left out is known.
+  const true120 = demoClip('steps');
+  const [fast, slow] = [makeRate(120), makeRate(30)];
+  const part = { sourceRate: fast, sourceFrames: scenes.find(({ name }) => name === 'steps')!.frames };
+  const few = await renderMapAs('few', true120, {
+    ...{ ...part, outputRate: slow, start: 100 },
+    spans: [constantSpan(1, 12)],
+  });
+  const made = async (slowWay: SlowWay): Promise<number> => {
+    const map: RetimeMap = {
+      sourceRate: slow,
+      outputRate: slow,
+      sourceFrames: 12,
+      start: 0,
+      spans: [constantSpan(0.25, 44)],
+    };
+    const file = await renderMapAs(slowWay, few, map, { exposure: { ...instant, slow: slowWay }, sound: false });
+    const pairs = Array.from({ length: 44 }, (_, n) => [n, 100 + n] as const).filter(([n]) => n % 4 === 2);
+    const all = await likeness(file, true120, pairs, 2);
+    return all.reduce((sum, ratio) => sum + ratio, 0) / all.length;
+  };
+  const [held, blended, compensated] = [await made('held'), await made('blended'), await made('compensated')];
+  console.log(
+    `steps, every fourth frame: held ${held.toFixed(1)}, blended ${blended.toFixed(1)}, compensated ${compensated.toFixed(1)} dB`,
+  );
+  expect(compensated).toBeGreaterThan(blended + 2);
+  expect(compensated).toBeGreaterThan(held + 3);
+});
+
+test('a clip’s pictures are chosen in Picture, seen at rest, and kept', async ({ page, app }) => {
+  const { id, document } = await makeDemo(app);
+  const { id: clipId } = document.clips.find(({ name }) => name === 'The drop')!;
+  await page.goto(`${app.address}/project/${id}/clip/${clipId}/pace`);
+  await page.getByRole('link', { name: 'Picture', exact: true }).click();
+  const [mine, films] = ['This clip', 'Film'].map((name) => page.getByRole('group', { name: `Exposures: ${name}` }));
+  const bar = page.getByRole('toolbar', { name: 'Picture actions' });
+  const strip = page.getByRole('group', { name: 'Exposure of parts' });
+  await page.getByRole('radio', { name: 'Blended' }).click();
+  await bar.getByRole('button', { name: '180°' }).click();
+  await expect(
+    mine!.getByRole('button', { name: 'Slow parts blended, shutter 180°, all of the clip. Edit' }),
+  ).toBeVisible();
+  await expect(strip.getByRole('button', { name: /^Blended · 180°/ }).first()).toBeVisible();
+
+  await test.step('a part of it, between in and out', async () => {
+    await typeReadout(page, 'Output', '20f');
+    await page.keyboard.press('i');
+    await typeReadout(page, 'Output', '60f');
+    await page.keyboard.press('o');
+    await bar.getByRole('button', { name: 'Exposure' }).click();
+    const sheet = page.getByRole('dialog', { name: 'Add exposure' });
+    await expect(sheet.getByRole('radio', { name: 'In to out' })).toBeChecked();
+    await sheet.getByRole('radio', { name: 'Output time' }).click();
+    await sheet.getByRole('radiogroup', { name: 'Slow parts' }).getByRole('radio', { name: 'Held' }).click();
+    await sheet.getByRole('radio', { name: 'Closed' }).click();
+    expect(await accessFaults(page, 'guidelines')).toEqual([]);
+    await sheet.getByRole('button', { name: 'Apply' }).click();
+    await expect(mine!.getByRole('button', { name: /shutter closed, output 20f to 61f\. Edit/ })).toBeVisible();
+    await expect(strip.getByRole('button', { name: /^Held, frames 20 to 6[01]/ })).toBeVisible();
+  });
+  await test.step('of all of the film, where it is fast', async () => {
+    await bar.getByRole('button', { name: 'Exposure' }).click();
+    const sheet = page.getByRole('dialog', { name: 'Add exposure' });
+    await sheet.getByRole('radio', { name: 'Film' }).click();
+    await sheet.getByRole('radio', { name: 'All of it' }).click();
+    await sheet.getByRole('radio', { name: 'Above' }).click();
+    await sheet.getByRole('textbox', { name: 'Speed', exact: true }).fill('150%');
+    await sheet.getByRole('button', { name: 'Apply' }).click();
+    await expect(films!.getByRole('button', { name: /all of the film · only above 150%\. Edit/ })).toBeVisible();
+  });
+  await test.step('switched, moved, removed and undone', async () => {
+    await mine!.getByRole('button', { name: 'Switch off: Slow parts held, shutter closed' }).click();
+    await expect(strip.getByRole('button', { name: /^Held/ })).toBeHidden();
+    await mine!.getByRole('button', { name: 'Move up: Slow parts held, shutter closed' }).click();
+    await films!.getByRole('button', { name: /^Remove:/ }).click();
+    await expect(films!.getByRole('button')).toHaveCount(0);
+    await page.getByRole('button', { name: 'Undo: remove an exposure' }).click();
+    await expect(films!.getByRole('button', { name: /only above 150%/ })).toBeVisible();
+  });
+  await saved(page);
+  const stored = await storedDocument(page, app);
+  expect(stored.clips.find((one) => one.id === clipId)!.exposures).toMatchObject([
+    { slow: 'held', shutter: 0, off: true, over: { by: 'output', from: 20, to: 61 } },
+    { slow: 'blended', shutter: 180 },
+  ]);
+  expect(stored.sequence.exposures).toMatchObject([{ only: { than: 'faster', speed: 1.5 } }]);
+  await page.reload();
+  await expect(mine!.getByRole('button', { name: /Edit$/ })).toHaveCount(2);
 });

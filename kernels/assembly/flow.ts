@@ -166,7 +166,7 @@ export function flowBetween(from: Pyramid, to: Pyramid, finest: i32, outX: usize
       memory.fill(startY, 0, <usize>(width * height) << 2);
     } else enlarge(outX, outY, from.width[level + 1], from.height[level + 1], startX, startY, width, height);
     const inner = mark();
-    searchPatches(from.data[level], to.data[level], width, height, startX, startY, patchX, patchY);
+    searchPatches(from.data[level], to.data[level], width, height, level > finest, startX, startY, patchX, patchY);
     release(inner);
     densify(from.data[level], to.data[level], width, height, patchX, patchY, outX, outY);
   }

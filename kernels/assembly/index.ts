@@ -7,7 +7,9 @@ import { findEdges, warpPlane } from './warp';
 /** What `core/src/flow/in-between.ts` does, with the numbers of that file. */
 const SMALL: i32 = 480;
 const LARGE: i32 = 1440;
-const CUT: f32 = 18;
+const ASTRAY: f32 = 2;
+const LOST: f32 = 0.7;
+const CUT: f32 = 8;
 
 let width: i32 = 0;
 let height: i32 = 0;
@@ -78,24 +80,21 @@ export function madeAt(): usize {
   return made;
 }
 
-function offBy(from: usize, to: usize, x: usize, y: usize): f32 {
-  const before = mark();
+function lostOf(miss: usize): f32 {
   const count = columns * rows;
-  const off = floats(count);
-  let sum: f64 = 0;
-  for (let row = 0, n = 0; row < rows; row++) {
-    for (let column = 0; column < columns; column++, n++) {
-      const px = <i32>min<f32>(max<f32>(floor<f32>(<f32>column + getF(x, n) + 0.5), 0), <f32>(columns - 1));
-      const py = <i32>min<f32>(max<f32>(floor<f32>(<f32>row + getF(y, n) + 0.5), 0), <f32>(rows - 1));
-      const difference = <f32>load<u8>(to + <usize>(py * columns + px)) - <f32>load<u8>(from + <usize>n);
-      store<f32>(off + (<usize>n << 2), difference);
-      sum += difference;
-    }
-  }
-  const mean = <f32>(sum / count);
+  let lost = 0;
+  for (let n = 0; n < count; n++) if (getF(miss, n) > ASTRAY) lost++;
+  return <f32>lost / <f32>count;
+}
+
+function differenceOf(one: usize, other: usize): f32 {
+  const count = columns * rows;
+  let sum: i32 = 0;
+  for (let n = 0; n < count; n++) sum += <i32>load<u8>(other + <usize>n) - <i32>load<u8>(one + <usize>n);
+  const mean = <f32>sum / <f32>count;
   let total: f64 = 0;
-  for (let n = 0; n < count; n++) total += abs<f32>(getF(off, n) - mean);
-  release(before);
+  for (let n = 0; n < count; n++)
+    total += abs<f32>(<f32>(<i32>load<u8>(other + <usize>n) - <i32>load<u8>(one + <usize>n)) - mean);
   return <f32>(total / count);
 }
 
@@ -109,7 +108,7 @@ export function find(): bool {
   findMiss(forthX, forthY, backX, backY, columns, rows, forthMiss);
   findMiss(backX, backY, forthX, forthY, columns, rows, backMiss);
   const cut =
-    offBy(a.data[finest], b.data[finest], forthX, forthY) > CUT && offBy(b.data[finest], a.data[finest], backX, backY) > CUT;
+    lostOf(forthMiss) > LOST && lostOf(backMiss) > LOST && differenceOf(a.data[finest], b.data[finest]) > CUT;
   release(before);
   return cut;
 }

@@ -8,6 +8,10 @@ const STEPS: i32 = 10;
 const SMALL: f32 = 0.0025;
 const FLAT: f32 = 1;
 const OTHER: f32 = 0.05;
+const LOST: f32 = 60;
+const AROUND: i32 = 10;
+const STRIDE: i32 = 2;
+const FOUND: f32 = 0.3;
 /** Bytes of a row of what is laid out anew at the edges of a picture. */
 const ROW: i32 = 16;
 
@@ -230,6 +234,28 @@ function refine(): void {
   }
 }
 
+/** Looks all around, and stays where it fits far better. */
+function lookAround(): void {
+  const u = nowU;
+  const v = nowV;
+  const before = best;
+  let least = before;
+  let leastU = u;
+  let leastV = v;
+  for (let dv = -AROUND; dv <= AROUND; dv += STRIDE) {
+    for (let du = -AROUND; du <= AROUND; du += STRIDE) {
+      const found = cost(u + <f32>du, v + <f32>dv);
+      if (found >= least) continue;
+      least = found;
+      leastU = u + <f32>du;
+      leastV = v + <f32>dv;
+    }
+  }
+  stay(leastU, leastV, least);
+  refine();
+  if (best > FOUND * before) stay(u, v, before);
+}
+
 function isOther(x: usize, y: usize, one: i32, other: i32): bool {
   return abs<f32>(getF(x, one) - getF(x, other)) + abs<f32>(getF(y, one) - getF(y, other)) >= OTHER;
 }
@@ -245,6 +271,7 @@ export function searchPatches(
   to: usize,
   w: i32,
   h: i32,
+  far: bool,
   startX: usize,
   startY: usize,
   outX: usize,
@@ -290,6 +317,7 @@ export function searchPatches(
       moved = look(getF(outX, neighbour), getF(outY, neighbour)) || moved;
     }
     if (moved) refine();
+    if (far && !back && best > LOST) lookAround();
     setF(outX, index, nowU);
     setF(outY, index, nowV);
     setF(costs, index, best);

@@ -103,7 +103,7 @@ export function flowBetween(from: readonly Luma[], to: readonly Luma[], finest: 
   for (let level = from.length - 1; level >= finest; level--) {
     const [a, b] = [from[level]!, to[level]!];
     if (level < from.length - 1) flow = enlarged(flow, a.width, a.height);
-    flow = densified(a, b, searchPatches(a, b, flow.x, flow.y));
+    flow = densified(a, b, searchPatches(a, b, level > finest, flow.x, flow.y));
   }
   return flow;
 }

@@ -29,6 +29,11 @@ describe('pictures between two', () => {
     },
   );
 
+  it('follow what goes farther than it is large', () => {
+    const found = judged((time) => moving(WIDTH, HEIGHT, { discX: 50 + 40 * time, discY: 40 + 20 * time }), 0.5);
+    expect(found.made).toBeGreaterThan(found.blended + 4);
+  });
+
   it('follow a push-in and a turn of all of it', () => {
     const push = judged((time) => moving(WIDTH, HEIGHT, { scale: 1 + 0.06 * time }), 0.5);
     expect(push.made).toBeGreaterThan(push.blended + 4);

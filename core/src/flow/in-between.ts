@@ -4,7 +4,7 @@ import { pyramidOf, type Luma } from './pyramid';
 import { warpPlane, type Plane } from './warp';
 
 // Looked up once: the loops below run for every pixel.
-const { abs, max, min, round } = Math;
+const { abs, max, min } = Math;
 
 /** A 4:2:0 picture: brightness, and two colour differences of half the width and height, rounded up; no gaps. */
 export interface PlanarPicture {
@@ -16,8 +16,12 @@ export interface PlanarPicture {
 /** Pixels of the longer side up to which movement is looked for at full size, and those up to which at half. */
 const SMALL = 480;
 const LARGE = 1440;
-/** Mean difference, of 255 and apart from how bright all of it is, from which on two pictures have nothing in common. */
-const CUT = 18;
+/** Pixels by which a flow and the one back miss each other where nothing was found. */
+const ASTRAY = 2;
+/** The part of both pictures of which nothing was found in the other, from which on a cut may lie between them. */
+const LOST = 0.7;
+/** Mean difference, of 255 and apart from how bright all of it is, that they must have beside: else it is noise. */
+const CUT = 8;
 
 /** Bytes of a picture in planes. */
 export const planarBytes = (width: number, height: number): number =>
@@ -42,24 +46,21 @@ function levelOf(width: number, height: number): number {
   return level;
 }
 
-/** How much a picture is off from another one whose parts have moved as found, apart from how bright all of it is. */
-function offBy(from: Luma, to: Luma, flow: Flow): number {
-  const { width, height } = from;
-  const count = width * height;
-  const off = new Float32Array(count);
+/** The part of a picture whose flow and the one back don't lead to where it began. */
+function lostOf({ miss }: FoundFlow): number {
+  let lost = 0;
+  for (let n = 0; n < miss.length; n++) if (miss[n]! > ASTRAY) lost++;
+  return lost / miss.length;
+}
+
+/** Mean difference of two pictures, of 255, apart from how bright all of each is. */
+function differenceOf(one: Luma, other: Luma): number {
+  const count = one.data.length;
   let sum = 0;
-  for (let y = 0, n = 0; y < height; y++) {
-    for (let x = 0; x < width; x++, n++) {
-      const px = min(max(round(x + flow.x[n]!), 0), width - 1);
-      const py = min(max(round(y + flow.y[n]!), 0), height - 1);
-      const difference = to.data[py * width + px]! - from.data[n]!;
-      off[n] = difference;
-      sum += difference;
-    }
-  }
+  for (let n = 0; n < count; n++) sum += other.data[n]! - one.data[n]!;
   const mean = sum / count;
   let total = 0;
-  for (let n = 0; n < count; n++) total += abs(off[n]! - mean);
+  for (let n = 0; n < count; n++) total += abs(other.data[n]! - one.data[n]! - mean);
   return total / count;
 }
 
@@ -89,7 +90,7 @@ export class InBetween {
     const [forth, back] = [flowBetween(a, b, finest), flowBetween(b, a, finest)];
     this.forth = { ...forth, miss: missOf(forth, back) };
     this.back = { ...back, miss: missOf(back, forth) };
-    this.isCut = offBy(a[finest]!, b[finest]!, forth) > CUT && offBy(b[finest]!, a[finest]!, back) > CUT;
+    this.isCut = lostOf(this.forth) > LOST && lostOf(this.back) > LOST && differenceOf(a[finest]!, b[finest]!) > CUT;
   }
 
   /**

@@ -15,6 +15,14 @@ const FLAT = 1;
 /** Pixels by which a neighbour's place must be another to be worth a look. */
 const OTHER = 0.05;
 
+/** Mean square by which a patch must be off to be looked for all around: it may have gone farther than it is large. */
+const LOST = 60;
+/** Pixels to each side in which it is looked for then, and from one place to the next. */
+const AROUND = 10;
+const STRIDE = 2;
+/** The part of what it was off that a place found so may be off at most. */
+const FOUND = 0.3;
+
 /** Where the patches of one picture lie in another: pixels to the right and down of where they were. */
 export interface Patches {
   across: number;
@@ -33,9 +41,10 @@ export const patchAt = (index: number, side: number): number => max(0, min(index
  * Dense Inverse Search, ECCV 2016), the inverse compositional way of Lucas and Kanade with each patch's mean taken off, begun where
  * the level above says or where a neighbour was found, whichever fits better.
  *
+ * @param far whether what is not found there is looked for all around: something small that moves fast is not seen from far off
  * @param startX where to begin, pixels to the right, for each pixel of the picture; `startY` down
  */
-export function searchPatches(from: Luma, to: Luma, startX: Float32Array, startY: Float32Array): Patches {
+export function searchPatches(from: Luma, to: Luma, far: boolean, startX: Float32Array, startY: Float32Array): Patches {
   const { width, height } = from;
   const across = patchesAlong(width);
   const down = patchesAlong(height);
@@ -68,6 +77,7 @@ export function searchPatches(from: Luma, to: Luma, startX: Float32Array, startY
       moved = search.look(patches.x[neighbour]!, patches.y[neighbour]!) || moved;
     }
     if (moved) search.refine();
+    if (far && !back && search.best > LOST) search.lookAround();
     patches.x[index] = search.u;
     patches.y[index] = search.v;
     costs[index] = search.best;
@@ -159,6 +169,29 @@ class PatchSearch {
     if (found >= this.best) return false;
     this.take(u, v, found);
     return true;
+  }
+
+  /** Looks all around, and stays where it fits far better. */
+  lookAround(): void {
+    const u = this.u;
+    const v = this.v;
+    const before = this.best;
+    const most = FOUND * before;
+    let best = before;
+    let bestU = u;
+    let bestV = v;
+    for (let dv = -AROUND; dv <= AROUND; dv += STRIDE) {
+      for (let du = -AROUND; du <= AROUND; du += STRIDE) {
+        const found = this.cost(u + du, v + dv);
+        if (found >= best) continue;
+        best = found;
+        bestU = u + du;
+        bestV = v + dv;
+      }
+    }
+    this.take(bestU, bestV, best);
+    this.refine();
+    if (this.best > most) this.take(u, v, before);
   }
 
   /** Goes on from there as long as it fits better. */
