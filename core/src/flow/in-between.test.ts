@@ -29,8 +29,8 @@ describe('pictures between two', () => {
     },
   );
 
-  it('follow what goes farther than it is large', () => {
-    const found = judged((time) => moving(WIDTH, HEIGHT, { discX: 50 + 40 * time, discY: 40 + 20 * time }), 0.5);
+  it('follow what is small and goes farther than half its size', () => {
+    const found = judged((time) => moving(WIDTH, HEIGHT, { discX: 50 + 26 * time, discY: 40 + 13 * time }), 0.5);
     expect(found.made).toBeGreaterThan(found.blended + 4);
   });
 
