@@ -2,7 +2,7 @@ import type { ExposureStep, SlowWay } from '@hastig/contract';
 import { formatPercent, instant, trimDecimals, type Exposure } from '@hastig/core';
 
 /** What is seen between two source frames, in a word. */
-export const slowWords: Record<SlowWay, string> = {
+const slowWords: Record<SlowWay, string> = {
   held: 'Held',
   blended: 'Blended',
   compensated: 'Compensated',

@@ -12,7 +12,7 @@ export interface Flow {
   y: Float32Array;
 }
 
-export const noFlow = (width: number, height: number): Flow => ({
+const noFlow = (width: number, height: number): Flow => ({
   ...{ width, height, x: new Float32Array(width * height), y: new Float32Array(width * height) },
 });
 
@@ -24,7 +24,7 @@ function halves(index: number, last: number): { one: number; next: number; part:
 }
 
 /** A flow for a picture that is twice as large. */
-export function enlarged(flow: Flow, width: number, height: number): Flow {
+function enlarged(flow: Flow, width: number, height: number): Flow {
   const out = noFlow(width, height);
   const columns = Array.from({ length: width }, (_, x) => halves(x, flow.width - 1));
   const left = Int32Array.from(columns, ({ one }) => one);

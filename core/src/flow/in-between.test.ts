@@ -30,7 +30,7 @@ describe('pictures between two', () => {
   );
 
   it('follow what is small and goes farther than half its size', () => {
-    const found = judged((time) => moving(WIDTH, HEIGHT, { discX: 50 + 26 * time, discY: 40 + 13 * time }), 0.5);
+    const found = judged((time) => moving(WIDTH, HEIGHT, { discX: 50 + 26 * time, discY: 45 + 13 * time }), 0.5);
     expect(found.made).toBeGreaterThan(found.blended + 4);
   });
 

@@ -1,4 +1,4 @@
-import { flowBetween, type Flow } from './flow';
+import { flowBetween } from './flow';
 import { missOf, movementAt, type FoundFlow } from './movement';
 import { pyramidOf, type Luma } from './pyramid';
 import { warpPlane, type Plane } from './warp';

@@ -24,7 +24,7 @@ function halved({ width, height, data }: Luma): Luma {
 }
 
 /** How many levels a picture of a size has, itself among them. */
-export function levelCount(width: number, height: number): number {
+function levelCount(width: number, height: number): number {
   let levels = 1;
   for (let side = min(width, height) >> 1; side >= SMALLEST; side >>= 1) levels++;
   return levels;

@@ -5,7 +5,7 @@ const { abs, ceil, floor, max, min } = Math;
 
 /** Pixels along the side of a patch, and from one patch to the next. */
 export const PATCH = 8;
-export const STEP = 4;
+const STEP = 4;
 const AREA = PATCH * PATCH;
 /** Steps of the search for one patch, and how small one is at which it ends (pixels, squared). */
 const STEPS = 10;
@@ -32,7 +32,7 @@ export interface Patches {
 }
 
 /** Places of patches along a side: every few pixels, the last at the edge. */
-export const patchesAlong = (side: number): number => (side <= PATCH ? 1 : ceil((side - PATCH) / STEP) + 1);
+const patchesAlong = (side: number): number => (side <= PATCH ? 1 : ceil((side - PATCH) / STEP) + 1);
 /** The first pixel of a patch along a side. */
 export const patchAt = (index: number, side: number): number => max(0, min(index * STEP, side - PATCH));
 

@@ -2,7 +2,7 @@ import type { ExposureStep, RetimeMap } from '@hastig/contract';
 import { compile, exposureOf, holdsAt, momentAt, speedAt, wishOf, type Exposure } from '@hastig/core';
 
 /** A stretch of a clip's output whose pictures are made one way. */
-export interface ExposureRun {
+interface ExposureRun {
   from: number;
   to: number;
   exposure: Exposure;
