@@ -15,7 +15,7 @@ import {
   withBase,
   type ExposureOwner,
 } from '@hastig/core';
-import { nanoid } from 'nanoid';
+import { nanoid } from '@reduxjs/toolkit';
 import { useRef, useState } from 'react';
 import { ScrollView, Text, View } from 'react-native';
 import { CommandBar } from '../../commands/command-bar';

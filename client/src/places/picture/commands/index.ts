@@ -4,7 +4,7 @@ import CircleDot from 'lucide-react-native/icons/circle-dot';
 import Contrast from 'lucide-react-native/icons/contrast';
 import Eraser from 'lucide-react-native/icons/eraser';
 import { setExposures, withBase } from '@hastig/core';
-import { nanoid } from 'nanoid';
+import { nanoid } from '@reduxjs/toolkit';
 import { leadingCommands, timeCommands } from '../../../commands/general';
 import { rearrange } from '../../../store/edit';
 import { ExposureSheet } from '../sheets/exposure-sheet';

@@ -13,7 +13,7 @@ import {
   SEQUENCE,
   type ExposureOwner,
 } from '@hastig/core';
-import { nanoid } from 'nanoid';
+import { nanoid } from '@reduxjs/toolkit';
 import { useMemo } from 'react';
 import { Text } from 'react-native';
 import { conditionWords, slowOptions, stepWords } from '../../../exposure/exposure-words';
