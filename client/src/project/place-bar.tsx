@@ -40,7 +40,7 @@ export function PlaceBar({
       aria-label="Places"
       className={
         rail
-          ? 'w-[76px] flex-1 gap-1 border-r border-line bg-raised py-2'
+          ? 'w-[76px] flex-1 gap-0.5 border-r border-line bg-raised py-1'
           : 'flex-none flex-row border-t border-line bg-raised'
       }
     >

@@ -1,6 +1,7 @@
 import { planarBytes, type PlanarPicture } from '@hastig/core';
 import { VideoSample } from 'mediabunny';
 import type { SourceFrames } from '../media/source-frames';
+import { breathe } from '../worker/breathe';
 import { findBetween, letGo, type Between } from './kernels';
 
 /** Two neighbours of a source, and what moved between them: several pictures are mostly asked for between the same two. */
@@ -87,6 +88,9 @@ export async function betweenFrames(
 ): Promise<VideoSample | undefined> {
   const first = await frames.get(frame, signal);
   try {
+    // Making it takes a while: what one wants instead by now is heard of before.
+    await breathe();
+    signal?.throwIfAborted();
     // Made at once: what is kept may be let go of as soon as something is waited for.
     const known = keptPair(frames, frame, first);
     if (known) return pictureOf(known, share);

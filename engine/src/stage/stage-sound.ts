@@ -1,6 +1,7 @@
 import { Voices, type Program } from '@hastig/core';
 import { ProgramSound } from '../media/program-sound';
 import { SourcePool, type SourceLocations } from '../media/source-pool';
+import { breathe } from '../worker/breathe';
 
 /** Seconds of sound read before play starts, so that the first ones are not the slowest. */
 const READY = 0.1;
@@ -10,9 +11,6 @@ const AHEAD = 4;
 const PATIENCE = 350;
 /** Seconds in which what is heard as tape gives way to what was made meanwhile. */
 const TURN = 0.005;
-
-// A turn for messages that wait.
-const breathe = (): Promise<void> => new Promise((done) => setTimeout(done));
 
 /**
  * The sound of what is on a stage, in a worker of its own: retiming it takes as long as drawing some pictures, which must not

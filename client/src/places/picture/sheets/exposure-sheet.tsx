@@ -74,7 +74,7 @@ export function ExposureSheet({ clipId, map, step, film = false, onClose }: Pict
   const owners = [
     { value: 'clip' as const, label: 'Clip' },
     ...(several ? [{ value: 'clips' as const, label: `${selectedClips.length} clips` }] : []),
-    { value: 'film' as const, label: 'Film' },
+    ...(inFilm ? [{ value: 'film' as const, label: 'Film' }] : []),
   ];
   return (
     <ProjectForm
@@ -85,7 +85,7 @@ export function ExposureSheet({ clipId, map, step, film = false, onClose }: Pict
       fields={() => ({
         owner: {
           ...choiceField<Owner>('For', film ? 'film' : several ? 'clips' : 'clip', owners),
-          when: () => before === undefined,
+          when: () => before === undefined && owners.length > 1,
         },
         extent: {
           ...choiceField<Extent>('Apply to', before?.over ? 'stays' : marked && !before ? 'marked' : 'whole', [
@@ -141,7 +141,7 @@ export function ExposureSheet({ clipId, map, step, film = false, onClose }: Pict
       edit={({ owner, extent, by, slow, shutter, angle, samples, only, speed, grows, nothing, full }) =>
         (state) => {
           const ofFilm = film || owner === 'film';
-          const shift = place && inFilm ? place.from - clip.shown.from : 0;
+          const shift = place ? place.from - clip.shown.from : 0;
           const over =
             extent === 'marked'
               ? stretchOf(clip, map, range, by, ofFilm ? shift : undefined)
