@@ -1,4 +1,4 @@
-import { clampI, floats, getF, mark, release, setF } from './memory';
+import { clampI, floats, getF, highOf, lowOf, mark, release, setF } from './memory';
 import { Pyramid } from './pyramid';
 import { PATCH, patchAt, patchesAlong, searchPatches } from './search';
 
@@ -25,15 +25,6 @@ function enlarge(fromX: usize, fromY: usize, w: i32, h: i32, toX: usize, toY: us
       setF(toY, n, 2 * (uy + b * (ly - uy)));
     }
   }
-}
-
-@inline
-function lowOf(bytes: v128): v128 {
-  return f32x4.convert_i32x4_s(i32x4.extend_low_i16x8_s(bytes));
-}
-@inline
-function highOf(bytes: v128): v128 {
-  return f32x4.convert_i32x4_s(i32x4.extend_high_i16x8_s(bytes));
 }
 
 @inline

@@ -45,3 +45,15 @@ export function clampI(value: i32, low: i32, high: i32): i32 {
 export function clampF(value: f32, low: f32, high: f32): f32 {
   return min<f32>(max<f32>(value, low), high);
 }
+
+/** The first four of eight numbers of 16 bits, as floats. */
+@inline
+export function lowOf(bytes: v128): v128 {
+  return f32x4.convert_i32x4_s(i32x4.extend_low_i16x8_s(bytes));
+}
+
+/** The last four. */
+@inline
+export function highOf(bytes: v128): v128 {
+  return f32x4.convert_i32x4_s(i32x4.extend_high_i16x8_s(bytes));
+}

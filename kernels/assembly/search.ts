@@ -1,4 +1,4 @@
-import { clampI, getF, setF, take } from './memory';
+import { clampI, getF, highOf, lowOf, setF, take } from './memory';
 
 /** As in `core/src/flow/search.ts`, which says what this does and where it comes from. */
 export const PATCH: i32 = 8;
@@ -53,14 +53,6 @@ function laidOut(data: usize, left: i32, top: i32, rows: i32): usize {
   return edge;
 }
 
-@inline
-function lowOf(bytes: v128): v128 {
-  return f32x4.convert_i32x4_s(i32x4.extend_low_i16x8_s(bytes));
-}
-@inline
-function highOf(bytes: v128): v128 {
-  return f32x4.convert_i32x4_s(i32x4.extend_high_i16x8_s(bytes));
-}
 @inline
 function sumOf(four: v128): f32 {
   return (
@@ -187,7 +179,6 @@ function cost(u: f32, v: f32): f32 {
   const mean = sumOf(sum) / AREA;
   return max<f32>(0, sumOf(squares) / AREA - mean * mean);
 }
-
 
 @inline
 function stay(u: f32, v: f32, found: f32): void {

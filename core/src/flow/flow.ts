@@ -1,4 +1,4 @@
-import type { Luma } from './pyramid';
+import type { Plane } from './pyramid';
 import { PATCH, patchAt, searchPatches, type Patches } from './search';
 
 // Looked up once: the loops below run for every pixel.
@@ -52,7 +52,7 @@ function enlarged(flow: Flow, width: number, height: number): Flow {
 }
 
 /** Each pixel's flow, from all patches it lies in; the more it looks alike in both pictures by one, the more that counts. */
-function densified(from: Luma, to: Luma, patches: Patches): Flow {
+function densified(from: Plane, to: Plane, patches: Patches): Flow {
   const { width, height } = from;
   const flow = noFlow(width, height);
   const weights = new Float32Array(width * height);
@@ -97,7 +97,7 @@ function densified(from: Luma, to: Luma, patches: Patches): Flow {
  * @param from levels of a picture, `to` as many of the other's
  * @param finest level at which it ends: the flow is as large as that one, and counted in its pixels
  */
-export function flowBetween(from: readonly Luma[], to: readonly Luma[], finest: number): Flow {
+export function flowBetween(from: readonly Plane[], to: readonly Plane[], finest: number): Flow {
   const coarsest = from[from.length - 1]!;
   let flow = noFlow(coarsest.width, coarsest.height);
   for (let level = from.length - 1; level >= finest; level--) {

@@ -1,7 +1,7 @@
 import { flowBetween } from './flow';
 import { missOf, movementAt, type FoundFlow } from './movement';
-import { pyramidOf, type Luma } from './pyramid';
-import { warpPlane, type Plane } from './warp';
+import { pyramidOf, type Plane } from './pyramid';
+import { warpPlane } from './warp';
 
 // Looked up once: the loops below run for every pixel.
 const { abs, max, min } = Math;
@@ -54,7 +54,7 @@ function lostOf({ miss }: FoundFlow): number {
 }
 
 /** Mean difference of two pictures, of 255, apart from how bright all of each is. */
-function differenceOf(one: Luma, other: Luma): number {
+function differenceOf(one: Plane, other: Plane): number {
   const count = one.data.length;
   let sum = 0;
   for (let n = 0; n < count; n++) sum += other.data[n]! - one.data[n]!;
@@ -84,7 +84,7 @@ export class InBetween {
     private readonly first: PlanarPicture,
     private readonly second: PlanarPicture,
   ) {
-    const levels = (picture: PlanarPicture): Luma[] => pyramidOf(planesOf(picture)[0]!);
+    const levels = (picture: PlanarPicture): Plane[] => pyramidOf(planesOf(picture)[0]!);
     const [a, b] = [levels(first), levels(second)];
     const finest = min(levelOf(first.width, first.height), a.length - 1);
     const [forth, back] = [flowBetween(a, b, finest), flowBetween(b, a, finest)];

@@ -1,8 +1,8 @@
 // Looked up once: the loops below run for every pixel.
 const { min } = Math;
 
-/** Brightness of a picture, a byte a pixel, row by row. */
-export interface Luma {
+/** A plane of a picture, its brightness or a colour difference: a byte each, row by row, no gaps. */
+export interface Plane {
   width: number;
   height: number;
   data: Uint8Array;
@@ -12,7 +12,7 @@ export interface Luma {
 const SMALLEST = 12;
 
 /** A picture half as wide and high, each value the mean of four; an odd last row or column is left out. */
-function halved({ width, height, data }: Luma): Luma {
+function halved({ width, height, data }: Plane): Plane {
   const [w, h] = [width >> 1, height >> 1];
   const out = new Uint8Array(w * h);
   for (let y = 0, n = 0; y < h; y++) {
@@ -31,7 +31,7 @@ function levelCount(width: number, height: number): number {
 }
 
 /** A picture, and the same smaller and smaller, by halves. */
-export function pyramidOf(picture: Luma): Luma[] {
+export function pyramidOf(picture: Plane): Plane[] {
   const levels = [picture];
   for (let n = levelCount(picture.width, picture.height) - 1; n > 0; n--) levels.push(halved(levels.at(-1)!));
   return levels;

@@ -1,4 +1,4 @@
-import type { Luma } from './pyramid';
+import type { Plane } from './pyramid';
 
 // Looked up once: the loops below run for every pixel.
 const { abs, ceil, floor, max, min } = Math;
@@ -44,7 +44,13 @@ export const patchAt = (index: number, side: number): number => max(0, min(index
  * @param far whether what is not found there is looked for all around: something small that moves fast is not seen from far off
  * @param startX where to begin, pixels to the right, for each pixel of the picture; `startY` down
  */
-export function searchPatches(from: Luma, to: Luma, far: boolean, startX: Float32Array, startY: Float32Array): Patches {
+export function searchPatches(
+  from: Plane,
+  to: Plane,
+  far: boolean,
+  startX: Float32Array,
+  startY: Float32Array,
+): Patches {
   const { width, height } = from;
   const across = patchesAlong(width);
   const down = patchesAlong(height);
@@ -103,8 +109,8 @@ class PatchSearch {
   private yy = 0;
 
   constructor(
-    private readonly from: Luma,
-    private readonly to: Luma,
+    private readonly from: Plane,
+    private readonly to: Plane,
   ) {}
 
   /** Takes a patch: its values without their mean, and how they change across it. */

@@ -1,14 +1,8 @@
 import type { Movement } from './movement';
+import type { Plane } from './pyramid';
 
 // Looked up once: the loops below run for every pixel.
 const { abs, floor, max, min } = Math;
-
-/** A plane of a picture: brightness or one of the colour differences, a byte each, row by row. */
-export interface Plane {
-  width: number;
-  height: number;
-  data: Uint8Array;
-}
 
 /** Pixels of the grid by which movements beside each other must differ to lie at an edge between two things. */
 const EDGE = 1;
