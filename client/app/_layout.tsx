@@ -9,6 +9,7 @@ import Head from 'expo-router/head';
 import { useEffect, useState } from 'react';
 import { Provider } from 'react-redux';
 import { startAutosave } from '../src/store/autosave';
+import { startRehearsals } from '../src/store/rehearse';
 import { sendUnsent } from '../src/store/send-unsent';
 import { makeStore } from '../src/store/store';
 import { watchInput } from '../src/ui/last-input';
@@ -41,6 +42,7 @@ export default function RootLayout() {
   const [store] = useState(() => {
     const made = makeStore();
     startAutosave(made.listeners);
+    startRehearsals(made.listeners);
     return made.store;
   });
   useEffect(() => {
