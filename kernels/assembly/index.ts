@@ -1,8 +1,11 @@
-import { floats, getF, mark, release, take } from './memory';
+import { floats, getF, mark, objectsMade, release, releaseAll, take } from './memory';
 import { flowBetween } from './flow';
 import { findMiss, findMovement, Movement } from './movement';
 import { fillPyramid, levelCount, Pyramid } from './pyramid';
 import { findEdges, warpPlane } from './warp';
+
+export { addToMean, brightAt, darkAt, makeMean, meanAt, numbersAt, openMean, weighedAt } from './light';
+export { makePlanes, openPlanes, planesAt, pixelsAt, shares } from './planes';
 
 /** What `core/src/flow/in-between.ts` does, with the numbers of that file. */
 const SMALL: i32 = 480;
@@ -30,8 +33,7 @@ const a = new Pyramid();
 const b = new Pyramid();
 const move = new Movement();
 let doubt: f32 = 0;
-// Objects were made before; nothing is made with `new` after this.
-const beginning = heap.alloc(16);
+objectsMade();
 
 function levelOf(w: i32, h: i32): i32 {
   const side = max(w, h);
@@ -43,7 +45,7 @@ function levelOf(w: i32, h: i32): i32 {
 
 /** Makes room for two pictures of a size, and what is found of them. */
 export function open(w: i32, h: i32): void {
-  release(beginning);
+  releaseAll();
   width = w;
   height = h;
   const bytes = <usize>(w * h + 2 * ((w + 1) >> 1) * ((h + 1) >> 1));

@@ -1,6 +1,19 @@
 /** Room for numbers, one piece after the other; all of it is let go at once. */
 let top: usize = 0;
 
+/** Below it lie objects that were made at the beginning. */
+let bottom: usize = 0;
+
+/** Says that all objects are made; nothing is made with `new` after this. */
+export function objectsMade(): void {
+  bottom = heap.alloc(16);
+}
+
+/** Lets go of all room. */
+export function releaseAll(): void {
+  top = bottom;
+}
+
 /** Lets go of all room from a place on. */
 export function release(to: usize): void {
   top = to;

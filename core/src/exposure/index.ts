@@ -1,3 +1,4 @@
 export * from './exposure';
 export * from './steps';
-export { LightMean } from './light';
+export { bright, dark, LightMean, lightTables, weighedLight } from './light';
+export { PlanarMean } from './planar-mean';

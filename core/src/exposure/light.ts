@@ -11,15 +11,24 @@ const DARK = 2 ** 22;
 const BRIGHT_SHIFT = 14;
 const DARK_SHIFT = 6;
 
+/** What the kernels need of it to do the same. */
+export const lightTables = { FULL, DARK, BRIGHT_SHIFT, DARK_SHIFT } as const;
+
 const light = Float64Array.from({ length: 256 }, (_, value) => (value / 255) ** DISPLAY_GAMMA);
 const valuesBy = (shift: number, most: number): Uint8Array =>
   Uint8Array.from({ length: (most >>> shift) + 1 }, (_, step) =>
     Math.round(255 * (((step + 0.5) * 2 ** shift) / FULL) ** (1 / DISPLAY_GAMMA)),
   );
-const bright = valuesBy(BRIGHT_SHIFT, FULL);
-const dark = valuesBy(DARK_SHIFT, DARK);
+/** The values that sums stand for, by their upper bits: of those below `DARK`, and of all. */
+export const bright = valuesBy(BRIGHT_SHIFT, FULL);
+export const dark = valuesBy(DARK_SHIFT, DARK);
 
-const valueOfSum = (sum: number): number =>
+/** What each value adds to a sum, at a weight. */
+export const weighedLight = (weight: number): Int32Array =>
+  Int32Array.from(light, (amount) => Math.round(FULL * weight * amount));
+
+/** The value of 0 to 255 that a sum stands for. */
+export const valueOfSum = (sum: number): number =>
   sum < DARK ? dark[sum >>> DARK_SHIFT]! : bright[(sum > FULL ? FULL : sum) >>> BRIGHT_SHIFT]!;
 
 /** Light of a value of 0 to 255, from 0 to 1. */
@@ -51,7 +60,7 @@ export class LightMean {
    */
   add(rgba: Uint8ClampedArray, weight: number, opaque = false): void {
     const { sums, pixels } = this;
-    const weighed = Int32Array.from(light, (amount) => Math.round(FULL * weight * amount));
+    const weighed = weighedLight(weight);
     const words = new Uint32Array(rgba.buffer, rgba.byteOffset, pixels);
     const isOpaque = opaque || words.every((word) => word >>> 24 === 255);
     if (!isOpaque) this.covered ??= new Float32Array(pixels).fill(this.weights);

@@ -10,12 +10,75 @@ export interface YuvSpace {
 const shares = { bt709: { red: 0.2126, blue: 0.0722 }, bt601: { red: 0.299, blue: 0.114 } } as const;
 
 /** Fractional bits of the coefficients: with them no product leaves what integers hold exactly. */
-const BITS = 14;
+export const YUV_BITS = 14;
+const BITS = YUV_BITS;
 const ONE = 1 << BITS;
 const HALF = ONE >> 1;
 
 /** Bytes of a picture in planes of full luma and colour differences at half the size each way. */
 export const i420Bytes = (width: number, height: number): number => (width * height * 3) / 2;
+
+/** Shares of red, green and blue in luma and in a quarter of each colour difference, in parts of `2 ** YUV_BITS`. */
+export interface ToPlanes {
+  yr: number;
+  yg: number;
+  yb: number;
+  ur: number;
+  ug: number;
+  ub: number;
+  vr: number;
+  vg: number;
+  vb: number;
+  /** What is added to luma and to colour differences, for rounding too. */
+  yBase: number;
+  cBase: number;
+}
+
+/** How planes are made of red, green and blue: of four pixels' sum where it is a colour difference. */
+export function toPlanes({ matrix, fullRange }: YuvSpace): ToPlanes {
+  const { red, blue } = shares[matrix];
+  const green = 1 - red - blue;
+  const [base, luma, chroma] = fullRange ? [0, 1, 1] : [16, 219 / 255, 224 / 255];
+  const fixed = (value: number): number => Math.round(value * ONE);
+  const toCb = chroma / (2 * (1 - blue));
+  const toCr = chroma / (2 * (1 - red));
+  // A quarter of each, for they are taken of the sum of four pixels. Grey must come out grey: they add up to nothing.
+  const [ur, ug] = [fixed((-red * toCb) / 4), fixed((-green * toCb) / 4)] as const;
+  const [vg, vb] = [fixed((-green * toCr) / 4), fixed((-blue * toCr) / 4)] as const;
+  return {
+    ...{ yr: fixed(red * luma), yg: fixed(green * luma), yb: fixed(blue * luma) },
+    ...{ ur, ug, ub: -ur - ug },
+    ...{ vr: -vg - vb, vg, vb },
+    ...{ yBase: base * ONE + HALF, cBase: 128 * ONE + HALF },
+  };
+}
+
+/** How red, green and blue are made of planes, in parts of `2 ** YUV_BITS`. */
+export interface FromPlanes {
+  /** Luma of black. */
+  black: number;
+  luma: number;
+  /** What Cr gives to red and takes from green, and what Cb takes from green and gives to blue. */
+  redCr: number;
+  greenCr: number;
+  greenCb: number;
+  blueCb: number;
+}
+
+/** The inverse of `toPlanes`, from the same shares. */
+export function fromPlanes({ matrix, fullRange }: YuvSpace): FromPlanes {
+  const { red, blue } = shares[matrix];
+  const green = 1 - red - blue;
+  const [black, luma, chroma] = fullRange ? [0, 1, 1] : [16, 255 / 219, 255 / 224];
+  const fixed = (value: number): number => Math.round(value * ONE);
+  return {
+    ...{ black, luma: fixed(luma) },
+    redCr: fixed(2 * (1 - red) * chroma),
+    greenCr: fixed(((2 * (1 - red) * red) / green) * chroma),
+    greenCb: fixed(((2 * (1 - blue) * blue) / green) * chroma),
+    blueCb: fixed(2 * (1 - blue) * chroma),
+  };
+}
 
 /**
  * Makes the planes of a 4:2:0 picture (Y, Cb, Cr, one behind the other) from red, green and blue. A colour difference is
@@ -34,19 +97,7 @@ export function rgbaToI420(
 ): void {
   if (width % 2 || height % 2)
     throw new RangeError(`a 4:2:0 picture needs an even width and height, not ${width}×${height}`);
-  const { red, blue } = shares[matrix];
-  const green = 1 - red - blue;
-  const [base, luma, chroma] = fullRange ? [0, 1, 1] : [16, 219 / 255, 224 / 255];
-  const fixed = (value: number): number => Math.round(value * ONE);
-  const [yr, yg, yb] = [fixed(red * luma), fixed(green * luma), fixed(blue * luma)] as const;
-  const toCb = chroma / (2 * (1 - blue));
-  const toCr = chroma / (2 * (1 - red));
-  // A quarter of each, for they are taken of the sum of four pixels. Grey must come out grey: they add up to nothing.
-  const [ur, ug] = [fixed((-red * toCb) / 4), fixed((-green * toCb) / 4)] as const;
-  const [vg, vb] = [fixed((-green * toCr) / 4), fixed((-blue * toCr) / 4)] as const;
-  const [ub, vr] = [-ur - ug, -vg - vb] as const;
-  const yBase = base * ONE + HALF;
-  const cBase = 128 * ONE + HALF;
+  const { yr, yg, yb, ur, ug, ub, vr, vg, vb, yBase, cBase } = toPlanes({ matrix, fullRange });
   const [cb, cr] = [width * height, (width * height * 5) / 4];
   // Four bytes at once, and the four pixels one after the other: a loop over them takes three times as long.
   const pixels = new Uint32Array(rgba.buffer, rgba.byteOffset, width * height);

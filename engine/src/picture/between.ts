@@ -1,8 +1,8 @@
-import { planarBytes, type PlanarPicture } from '@hastig/core';
 import { VideoSample } from 'mediabunny';
 import type { SourceFrames } from '../media/source-frames';
 import { breathe } from '../worker/breathe';
-import { findBetween, letGo, type Between } from './kernels';
+import { findBetween, letGo, type Between } from './find-between';
+import { planarOf } from './planar';
 
 /** Two neighbours of a source, and what moved between them: several pictures are mostly asked for between the same two. */
 interface Pair {
@@ -17,33 +17,6 @@ interface Pair {
 // The last two of each source: an exposure may reach from one into the next.
 const lastPairs = new WeakMap<SourceFrames, Pair[]>();
 const KEPT = 2;
-
-/** A frame's planes without gaps; undefined where they are of another kind than 4:2:0 in eight bits. */
-async function planarOf(sample: VideoSample): Promise<PlanarPicture | undefined> {
-  const { format, visibleRect } = sample;
-  if (format !== 'I420' && format !== 'NV12') return undefined;
-  const { width, height } = visibleRect;
-  const bytes = new Uint8Array(sample.allocationSize());
-  const layout = await sample.copyTo(bytes);
-  const data = new Uint8Array(planarBytes(width, height));
-  const [across, down] = [(width + 1) >> 1, (height + 1) >> 1];
-  const take = (plane: number, columns: number, rows: number, to: number, step: number, first: number): void => {
-    const { offset, stride } = layout[plane]!;
-    for (let row = 0; row < rows; row++) {
-      const from = offset + row * stride + first;
-      if (step === 1) data.set(bytes.subarray(from, from + columns), to + row * columns);
-      else
-        for (let column = 0; column < columns; column++)
-          data[to + row * columns + column] = bytes[from + step * column]!;
-    }
-  };
-  const [luma, chroma] = [width * height, across * down];
-  take(0, width, height, 0, 1, 0);
-  const inPlanes = format === 'I420';
-  take(1, across, down, luma, inPlanes ? 1 : 2, 0);
-  take(inPlanes ? 2 : 1, across, down, luma + chroma, inPlanes ? 1 : 2, inPlanes ? 0 : 1);
-  return { width, height, data };
-}
 
 const keptPair = (frames: SourceFrames, frame: number, { visibleRect }: VideoSample): Pair | undefined =>
   lastPairs

@@ -1,11 +1,7 @@
-import { InBetween, planarBytes, type MadePicture, type PlanarPicture } from '@hastig/core';
-
-/** Two neighbouring pictures, and pictures at any moment between them. */
-export type Between = Pick<InBetween, 'isCut' | 'at'>;
-
 /** What the kernels' code exports (`kernels/assembly/index.ts`). */
-interface Kernels {
+export interface Kernels {
   memory: WebAssembly.Memory;
+  // Pictures between two.
   open(width: number, height: number): void;
   firstAt(): number;
   secondAt(): number;
@@ -13,6 +9,21 @@ interface Kernels {
   find(): number;
   make(share: number): void;
   doubtOf(): number;
+  // Means in light.
+  openMean(width: number, height: number): void;
+  meanAt(): number;
+  weighedAt(): number;
+  numbersAt(): number;
+  brightAt(): number;
+  darkAt(): number;
+  addToMean(): void;
+  makeMean(): void;
+  // Planes of pixels.
+  openPlanes(width: number, height: number): void;
+  pixelsAt(): number;
+  planesAt(): number;
+  shares(): number;
+  makePlanes(): void;
 }
 
 let code: Promise<WebAssembly.Module | undefined> | undefined;
@@ -26,42 +37,15 @@ const loadCode = (): Promise<WebAssembly.Module | undefined> =>
 
 /** Memories not in use: what they have grown to is used again. */
 const free: Kernels[] = [];
-const MOST_FREE = 2;
+const MOST_FREE = 3;
 
-/** The same as `InBetween`, by the kernels. */
-class KernelBetween implements Between {
-  readonly isCut: boolean;
-
-  constructor(
-    private readonly kernels: Kernels,
-    private readonly first: PlanarPicture,
-    private readonly second: PlanarPicture,
-  ) {
-    const { width, height } = first;
-    kernels.open(width, height);
-    const memory = new Uint8Array(kernels.memory.buffer);
-    memory.set(first.data, kernels.firstAt());
-    memory.set(second.data, kernels.secondAt());
-    this.isCut = kernels.find() !== 0;
-  }
-
-  at(share: number): MadePicture {
-    const { kernels, first, second } = this;
-    if (share <= 0 || (this.isCut && share < 0.5)) return { data: first.data.slice(), doubt: 0 };
-    if (share >= 1 || this.isCut) return { data: second.data.slice(), doubt: 0 };
-    kernels.make(share);
-    const from = kernels.madeAt();
-    // Its memory may have grown, and is another one then.
-    const memory = new Uint8Array(kernels.memory.buffer);
-    return { data: memory.slice(from, from + planarBytes(first.width, first.height)), doubt: kernels.doubtOf() };
-  }
-
-  letGo(): void {
-    if (free.length < MOST_FREE) free.push(this.kernels);
-  }
+/** Gives kernels back that are not needed any more: the next one takes them with the memory they have. */
+export function giveBack(kernels: Kernels): void {
+  if (free.length < MOST_FREE) free.push(kernels);
 }
 
-async function kernelsAtHand(): Promise<Kernels | undefined> {
+/** Kernels that nobody else uses until they are given back; undefined where the browser does not take their code. */
+export async function kernelsAtHand(): Promise<Kernels | undefined> {
   const known = free.pop();
   if (known) return known;
   const loaded = await loadCode();
@@ -71,19 +55,4 @@ async function kernelsAtHand(): Promise<Kernels | undefined> {
   };
   const { exports } = await WebAssembly.instantiate(loaded, { env: { abort } });
   return exports as unknown as Kernels;
-}
-
-/**
- * Finds what moved from one picture to the next: by the kernels where the browser takes them, without them otherwise.
- *
- * @param second of the same size as the first
- */
-export async function findBetween(first: PlanarPicture, second: PlanarPicture): Promise<Between> {
-  const kernels = await kernelsAtHand();
-  return kernels ? new KernelBetween(kernels, first, second) : new InBetween(first, second);
-}
-
-/** Says that what was found is not needed any more. */
-export function letGo(between: Between): void {
-  if (between instanceof KernelBetween) between.letGo();
 }

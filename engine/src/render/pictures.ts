@@ -1,8 +1,6 @@
 import {
   framesOf,
-  i420Bytes,
   leafFrames,
-  rgbaToI420,
   samePicture,
   singleLeaf,
   toPrimariesOf625,
@@ -15,6 +13,7 @@ import type { SourcePool } from '../media/source-pool';
 import { drawPicture } from '../picture/draw';
 import { framesByLane, lanesOf, type LaneFrame } from '../picture/lanes';
 import { PixelSheets, pixelsOf } from '../picture/pixels';
+import { PlaneMaker } from '../picture/plane-maker';
 import { PictureSamples } from '../picture/samples';
 import { fileColours, inColours, type FileColours } from './colour';
 import type { RenderJob } from './job';
@@ -30,9 +29,9 @@ const PICTURES_AHEAD = 4 * LOOK_AHEAD;
  */
 export class RenderPictures {
   private readonly context: OffscreenCanvasRenderingContext2D;
-  private readonly planes: Uint8Array;
   private readonly exposed: Uint8ClampedArray;
   private readonly sheets = new PixelSheets();
+  private maker: PlaneMaker | undefined;
   private colours: Promise<FileColours> | undefined;
 
   constructor(
@@ -44,7 +43,6 @@ export class RenderPictures {
     const canvas = new OffscreenCanvas(job.width, job.height);
     this.context = canvas.getContext('2d', { alpha: false, willReadFrequently: true })!;
     this.context.imageSmoothingQuality = 'high';
-    this.planes = new Uint8Array(i420Bytes(job.width, job.height));
     this.exposed = new Uint8ClampedArray(4 * job.width * job.height);
   }
 
@@ -64,32 +62,32 @@ export class RenderPictures {
       const sample = single && samples.get(single);
       if (single && sample && this.fits(sample)) {
         // What was exposed is pixels of the screen's colours already.
-        if ('parts' in single && !this.seenThrough(single)) {
+        if (sample.format === 'RGBA' && 'parts' in single && !this.seenThrough(single)) {
           await sample.copyTo(this.exposed);
-          return this.inFileColours(this.exposed, colours);
+          return await this.inFileColours(this.exposed, colours);
         }
-        if (!('parts' in single) && inColours(sample.colorSpace, colours)) return sample.clone();
+        if (sample.format !== 'RGBA' && inColours(sample.colorSpace, colours)) return sample.clone();
       }
       const pixels = await pixelsOf(this.sheets, picture, samples.get);
       drawPicture(this.context, picture, this.job.program, pixels.get);
       pixels.close();
-      return this.drawn(colours);
+      return await this.drawn(colours);
     } finally {
       samples.close();
     }
   }
 
-  private drawn(colours: FileColours): VideoSample {
+  private drawn(colours: FileColours): Promise<VideoSample> {
     const { width, height } = this.job;
     return this.inFileColours(this.context.getImageData(0, 0, width, height).data, colours);
   }
 
-  private inFileColours(data: Uint8ClampedArray, { init, planes }: FileColours): VideoSample {
+  private async inFileColours(data: Uint8ClampedArray, { init, planes }: FileColours): Promise<VideoSample> {
     const { width, height } = this.job;
     // Drawing turned them into the screen's.
     if (init.primaries === 'bt470bg') toPrimariesOf625(data);
-    rgbaToI420(data, width, height, planes, this.planes);
-    return new VideoSample(this.planes, {
+    this.maker ??= new PlaneMaker(width, height, planes);
+    return new VideoSample(await this.maker.of(data), {
       ...{ format: 'I420', codedWidth: width, codedHeight: height, timestamp: 0 },
       colorSpace: init,
     });

@@ -2,7 +2,7 @@ import { join } from 'node:path';
 import { InBetween, type PlanarPicture } from '@hastig/core';
 import { moving, peakRatio } from '@hastig/core/test/moving';
 import { compileKernels } from '@hastig/kernels/compile';
-import { findBetween, letGo } from './kernels';
+import { findBetween, letGo } from './find-between';
 
 beforeAll(async () => {
   const bytes = await compileKernels(join(__dirname, '../../../kernels'));

@@ -1,0 +1,79 @@
+import { planarBytes, type PlanarPicture } from '../flow';
+import { fromPlanes, toPlanes, YUV_BITS, type YuvSpace } from '../picture';
+import { valueOfSum, weighedLight } from './light';
+
+const HALF = 1 << (YUV_BITS - 1);
+const clamped = (value: number): number => (value < 0 ? 0 : value > 255 ? 255 : value);
+
+/**
+ * Adds pictures in planes up in linear light, and gives their mean in planes, with the same matrix and range. The twin of
+ * `kernels/assembly/light.ts`, number for number.
+ */
+export class PlanarMean {
+  private readonly sums: [Int32Array, Int32Array, Int32Array];
+
+  constructor(
+    private readonly width: number,
+    private readonly height: number,
+    private readonly space: YuvSpace,
+  ) {
+    const pixels = width * height;
+    this.sums = [new Int32Array(pixels), new Int32Array(pixels), new Int32Array(pixels)];
+  }
+
+  /**
+   * @param data planes of Y, Cb, Cr, one behind the other, without gaps
+   * @param weight of all pictures together 1
+   */
+  add(data: Uint8Array, weight: number): void {
+    const { width, height, sums } = this;
+    const [reds, greens, blues] = sums;
+    const { black, luma, redCr, greenCr, greenCb, blueCb } = fromPlanes(this.space);
+    const weighed = weighedLight(weight);
+    const across = (width + 1) >> 1;
+    const [cbs, crs] = [width * height, width * height + across * ((height + 1) >> 1)];
+    for (let y = 0; y < height; y++) {
+      for (let x = 0; x < width; x++) {
+        const [pixel, place] = [y * width + x, (y >> 1) * across + (x >> 1)];
+        const bright = (data[pixel]! - black) * luma + HALF;
+        const [cb, cr] = [data[cbs + place]! - 128, data[crs + place]! - 128];
+        reds[pixel]! += weighed[clamped((bright + cr * redCr) >> YUV_BITS)]!;
+        greens[pixel]! += weighed[clamped((bright - cr * greenCr - cb * greenCb) >> YUV_BITS)]!;
+        blues[pixel]! += weighed[clamped((bright + cb * blueCb) >> YUV_BITS)]!;
+      }
+    }
+  }
+
+  /** The mean of what was added. */
+  picture(): PlanarPicture {
+    const { width, height, sums } = this;
+    const numbers = toPlanes(this.space);
+    const { yr, yg, yb, ur, ug, ub, vr, vg, vb, yBase, cBase } = numbers;
+    const data = new Uint8Array(planarBytes(width, height));
+    const across = (width + 1) >> 1;
+    const [cbs, crs] = [width * height, width * height + across * ((height + 1) >> 1)];
+    for (let top = 0; top < height; top += 2) {
+      for (let left = 0; left < width; left += 2) {
+        let [red, green, blue] = [0, 0, 0];
+        for (const [y, x] of [
+          [top, left],
+          [top, left + 1],
+          [top + 1, left],
+          [top + 1, left + 1],
+        ] as const) {
+          // At an odd edge the last pixel stands for the one that is not there.
+          const pixel = Math.min(y, height - 1) * width + Math.min(x, width - 1);
+          const [r, g, b] = [valueOfSum(sums[0][pixel]!), valueOfSum(sums[1][pixel]!), valueOfSum(sums[2][pixel]!)];
+          data[pixel] = (yr * r + yg * g + yb * b + yBase) >> YUV_BITS;
+          red += r;
+          green += g;
+          blue += b;
+        }
+        const place = (top >> 1) * across + (left >> 1);
+        data[cbs + place] = Math.min(255, (ur * red + ug * green + ub * blue + cBase) >> YUV_BITS);
+        data[crs + place] = Math.min(255, (vr * red + vg * green + vb * blue + cBase) >> YUV_BITS);
+      }
+    }
+    return { width, height, data };
+  }
+}

@@ -1,0 +1,66 @@
+import { join } from 'node:path';
+import { i420Bytes, planarBytes, PlanarMean, rgbaToI420, type YuvSpace } from '@hastig/core';
+import { compileKernels } from '@hastig/kernels/compile';
+import { lightSum } from './light-sum';
+import { PlaneMaker } from './plane-maker';
+
+beforeAll(async () => {
+  const bytes = await compileKernels(join(__dirname, '../../../kernels'));
+  jest.doMock('@hastig/kernels/code', () => ({ __esModule: true, default: bytes }));
+});
+
+function random(length: number, seed: number): Uint8ClampedArray {
+  let state = seed;
+  return Uint8ClampedArray.from(
+    { length },
+    () => (state = (Math.imul(state, 1_103_515_245) + 12_345) & 0x7fff_ffff) >>> 23,
+  );
+}
+
+const spaces: YuvSpace[] = [
+  { matrix: 'bt709', fullRange: false },
+  { matrix: 'bt601', fullRange: true },
+];
+
+it.each([
+  [1, 1],
+  [2, 3],
+  [7, 5],
+  [8, 8],
+  [33, 17],
+  [64, 36],
+])('means by the kernels are those of their twin, %d × %d', async (width, height) => {
+  for (const space of spaces) {
+    // Memory that was used for something else before is not of account.
+    expect((await lightSum(width, height, space)).room().buffer.byteLength).toBeGreaterThan(planarBytes(64, 36));
+    for (const weights of [[1], [0.25, 0.5, 0.25]]) {
+      const [sum, twin] = [await lightSum(width, height, space), new PlanarMean(width, height, space)];
+      for (const [n, weight] of weights.entries()) {
+        const data = new Uint8Array(random(planarBytes(width, height), n + 7));
+        sum.room().set(data);
+        sum.add(weight);
+        twin.add(data, weight);
+      }
+      expect(sum.mean().slice()).toEqual(twin.picture().data);
+      sum.close();
+    }
+  }
+});
+
+it.each([
+  [2, 2],
+  [6, 4],
+  [8, 2],
+  [34, 18],
+  [64, 36],
+])('planes by the kernels are those of their twin, %d × %d', async (width, height) => {
+  for (const space of spaces) {
+    const maker = new PlaneMaker(width, height, space);
+    for (const seed of [1, 2]) {
+      const pixels = random(4 * width * height, seed);
+      const wanted = new Uint8Array(i420Bytes(width, height));
+      rgbaToI420(pixels, width, height, space, wanted);
+      expect((await maker.of(pixels)).slice()).toEqual(wanted);
+    }
+  }
+});

@@ -1,0 +1,99 @@
+import {
+  bright,
+  dark,
+  fromPlanes,
+  planarBytes,
+  PlanarMean,
+  toPlanes,
+  weighedLight,
+  type PlanarPicture,
+  type YuvSpace,
+} from '@hastig/core';
+import { giveBack, kernelsAtHand, type Kernels } from './kernels';
+
+/** Adds pictures in planes up in linear light. */
+export interface LightSum {
+  /** Where the planes of the next picture are written; asked for anew for each. */
+  room(): Uint8Array;
+  /** Adds what was written there; all weights together are 1. */
+  add(weight: number): void;
+  /** The mean, to be copied before anything else is done; nothing is added after. */
+  mean(): Uint8Array;
+  close(): void;
+}
+
+/** Six numbers from planes and eleven to planes, in the order in which `kernels/assembly/light.ts` takes them. */
+function numbersOf(space: YuvSpace): Int32Array {
+  const { black, luma, redCr, greenCr, greenCb, blueCb } = fromPlanes(space);
+  return Int32Array.from([black, luma, redCr, greenCr, greenCb, blueCb, ...sharesOf(space)]);
+}
+
+/** Eleven numbers to planes, in the order in which the kernels take them. */
+export function sharesOf(space: YuvSpace): number[] {
+  const { yr, yg, yb, ur, ug, ub, vr, vg, vb, yBase, cBase } = toPlanes(space);
+  return [yr, yg, yb, ur, ug, ub, vr, vg, vb, yBase, cBase];
+}
+
+class KernelSum implements LightSum {
+  private readonly bytes: number;
+
+  constructor(
+    private readonly kernels: Kernels,
+    width: number,
+    height: number,
+    space: YuvSpace,
+  ) {
+    this.bytes = planarBytes(width, height);
+    kernels.openMean(width, height);
+    this.at(kernels.brightAt(), bright.length).set(bright);
+    this.at(kernels.darkAt(), dark.length).set(dark);
+    this.words(kernels.numbersAt(), numbersOf(space));
+  }
+
+  private at(from: number, bytes: number): Uint8Array {
+    return new Uint8Array(this.kernels.memory.buffer, from, bytes);
+  }
+
+  private words(from: number, values: Int32Array): void {
+    new Int32Array(this.kernels.memory.buffer, from, values.length).set(values);
+  }
+
+  room(): Uint8Array {
+    return this.at(this.kernels.meanAt(), this.bytes);
+  }
+
+  add(weight: number): void {
+    this.words(this.kernels.weighedAt(), weighedLight(weight));
+    this.kernels.addToMean();
+  }
+
+  mean(): Uint8Array {
+    this.kernels.makeMean();
+    return this.room();
+  }
+
+  close(): void {
+    giveBack(this.kernels);
+  }
+}
+
+class PlainSum implements LightSum {
+  private readonly next: Uint8Array;
+  private readonly sum: PlanarMean;
+
+  constructor({ width, height }: Pick<PlanarPicture, 'width' | 'height'>, space: YuvSpace) {
+    this.next = new Uint8Array(planarBytes(width, height));
+    this.sum = new PlanarMean(width, height, space);
+  }
+
+  room = (): Uint8Array => this.next;
+  add = (weight: number): void => this.sum.add(this.next, weight);
+  mean = (): Uint8Array => this.sum.picture().data;
+  close = (): void => undefined;
+}
+
+/** Begins a sum of pictures of a size: by the kernels where the browser takes them, without them otherwise. */
+export async function lightSum(width: number, height: number, space: YuvSpace): Promise<LightSum> {
+  const kernels = await kernelsAtHand();
+  return kernels ? new KernelSum(kernels, width, height, space) : new PlainSum({ width, height }, space);
+}
