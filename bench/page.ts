@@ -17,6 +17,10 @@ declare global {
   interface Window {
     /** Frames per second of decoding and encoding a file's frames, nothing else. */
     plain(address: string): Promise<number>;
+    /** Frames per second of decoding a file's frames, nothing else. */
+    decoded(address: string): Promise<number>;
+    /** Exports, and gives the bytes of the file. */
+    exportedTo(job: RenderJob): Promise<number>;
     /** Frames per second of the engine's export. */
     exported(job: RenderJob): Promise<number>;
     /** Makes a clip of flat, moving pictures, 16:9 and so many pixels high. */
@@ -57,6 +61,21 @@ window.plain = async (address) => {
   input.dispose();
   return (frames * 1000) / (performance.now() - started);
 };
+
+window.decoded = async (address) => {
+  const input = new Input({ source: new UrlSource(address), formats: ALL_FORMATS });
+  const track = (await input.getPrimaryVideoTrack())!;
+  const started = performance.now();
+  let frames = 0;
+  for await (const sample of new VideoSampleSink(track).samples()) {
+    sample.close();
+    frames++;
+  }
+  input.dispose();
+  return (frames * 1000) / (performance.now() - started);
+};
+
+window.exportedTo = async (job) => (await render(job, () => undefined, new AbortController().signal)).bytes;
 
 window.exported = async (job) => {
   const { frames, took } = await render(job, () => undefined, new AbortController().signal);

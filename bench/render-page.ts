@@ -38,8 +38,8 @@ export async function openBench(): Promise<Bench> {
         await files.get(name)!.write(request.body as Buffer, 0, undefined, Number(request.query.position));
         response.end();
       });
-      app.post('/out', (_request, response) => void response.end());
-      app.delete('/out', (_request, response) => void response.end());
+      app.post(['/out', '/clip'], (_request, response) => void response.end());
+      app.delete(['/out', '/clip'], (_request, response) => void response.end());
     },
   });
   const close = async (): Promise<void> => {

@@ -2,6 +2,7 @@ import type { Punctuality } from '@hastig/engine';
 import { benchBeats } from './beats';
 import { benchCore } from './core';
 import { benchExport } from './export';
+import { benchExposures } from './exposures';
 import { CURVE_MAY_TAKE, type Times } from './drawings';
 import { benchLarge } from './large';
 import { line } from './line';
@@ -41,6 +42,7 @@ const benches: Record<string, () => void | Promise<void>> = {
   sound: benchSound,
   timeline: benchTimeline,
   export: benchExport,
+  exposures: benchExposures,
   preview: benchPlaying,
   sync: benchSync,
   film: () => benchFilm(3),

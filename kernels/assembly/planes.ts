@@ -1,7 +1,7 @@
 import { releaseAll, take } from './memory';
+import { BITS, pairs, storeFour, weighed } from './shares';
 
 /** What `rgbaToI420` of `core/src/picture/yuv.ts` does, number for number. */
-const BITS: i32 = 14;
 
 let width: i32 = 0;
 let height: i32 = 0;
@@ -47,24 +47,6 @@ function greenOf(four: v128): v128 {
 @inline
 function blueOf(four: v128): v128 {
   return v128.and(i32x4.shr_u(four, 16), i32x4.splat(255));
-}
-
-@inline
-function weighed(r: v128, g: v128, b: v128, red: v128, green: v128, blue: v128, base: v128): v128 {
-  const sum = i32x4.add(i32x4.add(i32x4.mul(r, red), i32x4.mul(g, green)), i32x4.add(i32x4.mul(b, blue), base));
-  return i32x4.shr_s(sum, BITS);
-}
-
-/** The sums of two neighbours each, of eight values. */
-@inline
-function pairs(low: v128, high: v128): v128 {
-  return i32x4.add(v128.shuffle<i32>(low, high, 0, 2, 4, 6), v128.shuffle<i32>(low, high, 1, 3, 5, 7));
-}
-
-@inline
-function storeFour(at: usize, values: v128): void {
-  const words = i16x8.narrow_i32x4_s(values, values);
-  v128.store32_lane(at, i8x16.narrow_i16x8_u(words, words), 0);
 }
 
 /** Four pixels of a block of two rows and two columns by themselves: what is left of a row at its end. */

@@ -1,4 +1,4 @@
 export * from './exposure';
 export * from './steps';
-export { bright, dark, LightMean, lightTables, weighedLight } from './light';
+export { bright, dark, LightMean, lightsOf } from './light';
 export { PlanarMean } from './planar-mean';

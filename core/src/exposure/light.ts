@@ -5,14 +5,11 @@
 export const DISPLAY_GAMMA = 2.4;
 
 /** Full light, as a whole number: sums of it stay within 32 bits. */
-const FULL = 2 ** 30;
+export const FULL = 2 ** 30;
 /** How sums are looked up on their way back: those below a part of full light more finely, for there values lie closer. */
 const DARK = 2 ** 22;
 const BRIGHT_SHIFT = 14;
 const DARK_SHIFT = 6;
-
-/** What the kernels need of it to do the same. */
-export const lightTables = { FULL, DARK, BRIGHT_SHIFT, DARK_SHIFT } as const;
 
 const light = Float64Array.from({ length: 256 }, (_, value) => (value / 255) ** DISPLAY_GAMMA);
 const valuesBy = (shift: number, most: number): Uint8Array =>
@@ -23,8 +20,11 @@ const valuesBy = (shift: number, most: number): Uint8Array =>
 export const bright = valuesBy(BRIGHT_SHIFT, FULL);
 export const dark = valuesBy(DARK_SHIFT, DARK);
 
+/** The light of each value, from 0 to 1. */
+export const lightsOf = Float32Array.from(light);
+
 /** What each value adds to a sum, at a weight. */
-export const weighedLight = (weight: number): Int32Array =>
+const weighedLight = (weight: number): Int32Array =>
   Int32Array.from(light, (amount) => Math.round(FULL * weight * amount));
 
 /** The value of 0 to 255 that a sum stands for. */

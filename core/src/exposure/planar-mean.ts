@@ -1,16 +1,16 @@
 import { planarBytes, type PlanarPicture } from '../flow';
 import { fromPlanes, toPlanes, YUV_BITS, type YuvSpace } from '../picture';
-import { valueOfSum, weighedLight } from './light';
+import { FULL, lightsOf, valueOfSum } from './light';
 
 const HALF = 1 << (YUV_BITS - 1);
 const clamped = (value: number): number => (value < 0 ? 0 : value > 255 ? 255 : value);
 
 /**
  * Adds pictures in planes up in linear light, and gives their mean in planes, with the same matrix and range. The twin of
- * `kernels/assembly/light.ts`, number for number.
+ * `kernels/assembly/light.ts`, which adds in another order.
  */
 export class PlanarMean {
-  private readonly sums: [Int32Array, Int32Array, Int32Array];
+  private readonly sums: [Float32Array, Float32Array, Float32Array];
 
   constructor(
     private readonly width: number,
@@ -18,7 +18,7 @@ export class PlanarMean {
     private readonly space: YuvSpace,
   ) {
     const pixels = width * height;
-    this.sums = [new Int32Array(pixels), new Int32Array(pixels), new Int32Array(pixels)];
+    this.sums = [new Float32Array(pixels), new Float32Array(pixels), new Float32Array(pixels)];
   }
 
   /**
@@ -29,7 +29,7 @@ export class PlanarMean {
     const { width, height, sums } = this;
     const [reds, greens, blues] = sums;
     const { black, luma, redCr, greenCr, greenCb, blueCb } = fromPlanes(this.space);
-    const weighed = weighedLight(weight);
+    const weighed = lightsOf.map((light) => light * weight);
     const across = (width + 1) >> 1;
     const [cbs, crs] = [width * height, width * height + across * ((height + 1) >> 1)];
     for (let y = 0; y < height; y++) {
@@ -50,6 +50,7 @@ export class PlanarMean {
     const numbers = toPlanes(this.space);
     const { yr, yg, yb, ur, ug, ub, vr, vg, vb, yBase, cBase } = numbers;
     const data = new Uint8Array(planarBytes(width, height));
+    const valueAt = (colour: 0 | 1 | 2, pixel: number): number => valueOfSum(Math.trunc(sums[colour][pixel]! * FULL));
     const across = (width + 1) >> 1;
     const [cbs, crs] = [width * height, width * height + across * ((height + 1) >> 1)];
     for (let top = 0; top < height; top += 2) {
@@ -63,7 +64,7 @@ export class PlanarMean {
         ] as const) {
           // At an odd edge the last pixel stands for the one that is not there.
           const pixel = Math.min(y, height - 1) * width + Math.min(x, width - 1);
-          const [r, g, b] = [valueOfSum(sums[0][pixel]!), valueOfSum(sums[1][pixel]!), valueOfSum(sums[2][pixel]!)];
+          const [r, g, b] = [valueAt(0, pixel), valueAt(1, pixel), valueAt(2, pixel)];
           data[pixel] = (yr * r + yg * g + yb * b + yBase) >> YUV_BITS;
           red += r;
           green += g;

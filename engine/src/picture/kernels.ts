@@ -12,11 +12,11 @@ export interface Kernels {
   // Means in light.
   openMean(width: number, height: number): void;
   meanAt(): number;
-  weighedAt(): number;
+  lightsAt(): number;
   numbersAt(): number;
   brightAt(): number;
   darkAt(): number;
-  addToMean(): void;
+  addToMean(weight: number): void;
   makeMean(): void;
   // Planes of pixels.
   openPlanes(width: number, height: number): void;

@@ -33,15 +33,22 @@ it.each([
   for (const space of spaces) {
     // Memory that was used for something else before is not of account.
     expect((await lightSum(width, height, space)).room().buffer.byteLength).toBeGreaterThan(planarBytes(64, 36));
-    for (const weights of [[1], [0.25, 0.5, 0.25]]) {
+    for (const weights of [[1], [0.25, 0.5, 0.25], [0.1, 0.2, 0.3, 0.4]]) {
       const [sum, twin] = [await lightSum(width, height, space), new PlanarMean(width, height, space)];
       for (const [n, weight] of weights.entries()) {
-        const data = new Uint8Array(random(planarBytes(width, height), n + 7));
+        const data = new Uint8Array(random(planarBytes(width, height), (n >> 1) + 7));
+        // Some of it stands still.
+        if (n % 2) data.fill(n, 3, data.length >> 1);
         sum.room().set(data);
         sum.add(weight);
         twin.add(data, weight);
       }
-      expect(sum.mean().slice()).toEqual(twin.picture().data);
+      const [made, wanted] = [sum.mean().slice(), twin.picture().data];
+      expect(made).toHaveLength(wanted.length);
+      // Sums of floats in another order: a value that lies at the very limit of two may come to the other one.
+      const off = wanted.filter((value, at) => value !== made[at]);
+      expect(off.length).toBeLessThanOrEqual(wanted.length / 500);
+      expect(wanted.every((value, at) => Math.abs(value - made[at]!) <= 1)).toBe(true);
       sum.close();
     }
   }

@@ -2,10 +2,10 @@ import {
   bright,
   dark,
   fromPlanes,
+  lightsOf,
   planarBytes,
   PlanarMean,
   toPlanes,
-  weighedLight,
   type PlanarPicture,
   type YuvSpace,
 } from '@hastig/core';
@@ -47,15 +47,13 @@ class KernelSum implements LightSum {
     kernels.openMean(width, height);
     this.at(kernels.brightAt(), bright.length).set(bright);
     this.at(kernels.darkAt(), dark.length).set(dark);
-    this.words(kernels.numbersAt(), numbersOf(space));
+    new Float32Array(kernels.memory.buffer, kernels.lightsAt(), lightsOf.length).set(lightsOf);
+    const numbers = numbersOf(space);
+    new Int32Array(kernels.memory.buffer, kernels.numbersAt(), numbers.length).set(numbers);
   }
 
   private at(from: number, bytes: number): Uint8Array {
     return new Uint8Array(this.kernels.memory.buffer, from, bytes);
-  }
-
-  private words(from: number, values: Int32Array): void {
-    new Int32Array(this.kernels.memory.buffer, from, values.length).set(values);
   }
 
   room(): Uint8Array {
@@ -63,8 +61,7 @@ class KernelSum implements LightSum {
   }
 
   add(weight: number): void {
-    this.words(this.kernels.weighedAt(), weighedLight(weight));
-    this.kernels.addToMean();
+    this.kernels.addToMean(weight);
   }
 
   mean(): Uint8Array {

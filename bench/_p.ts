@@ -1,0 +1,22 @@
+import { stat } from 'node:fs/promises';
+import { writeFileSync } from 'node:fs';
+import { constantSpan, mapProgram, plainPicture } from '@hastig/core';
+import { here, openBench } from './render-page';
+const bench = await openBench();
+const bowl = `${bench.address}/demo/bowl`;
+const { size } = await stat(here('../demo/media/bowl.mp4'));
+const which = process.argv[2];
+const speed = which === 'mean' ? 16 : 1;
+const RATE = { num: 60, den: 1 };
+const map = { sourceRate: RATE, outputRate: RATE, sourceFrames: 300, start: 0, spans: [constantSpan(speed, Math.floor(296 / speed))] };
+const program = mapProgram(map, 'source');
+if (which === 'placed') { program.tracks[0]!.items[0]!.picture = { ...plainPicture, scale: 0.8, turn: 10 }; program.sizes = { source: { width: 1280, height: 720 } }; program.frame = { width: 1280, height: 720 }; }
+const job = { format: 'mp4', program, sources: { source: { url: bowl, bytes: size } }, rate: RATE, width: 1280, height: 720, quality: 'high', sound: false, target: { to: 'address', url: `${bench.address}/out` }, ...(which === 'mean' && { exposure: { slow: 'held', shutter: 360, samples: 16 } }) } as never;
+const session = await bench.page.context().newCDPSession(bench.page);
+await bench.page.evaluate((order) => window.exported(order), job);
+await session.send('Profiler.enable'); await session.send('Profiler.setSamplingInterval', { interval: 500 }); await session.send('Profiler.start');
+console.log(await bench.page.evaluate((order) => window.exported(order), job));
+const { profile } = await session.send('Profiler.stop');
+writeFileSync('/tmp/p.cpuprofile', JSON.stringify(profile));
+await bench.close();
+process.exit(0);

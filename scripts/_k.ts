@@ -1,0 +1,13 @@
+import { compileKernels } from '../kernels/src/compile';
+const bytes = await compileKernels('/work/main/kernels');
+const { instance } = await WebAssembly.instantiate(bytes as never, { env: { abort: () => { throw new Error('x'); } } }) as never as { instance: WebAssembly.Instance };
+const k = instance.exports as never as Record<string, (...a: number[]) => number> & { memory: WebAssembly.Memory };
+k.openMean(1280, 720);
+const m = new Uint8Array(k.memory.buffer, k.meanAt(), 1280 * 720 * 1.5);
+for (let i = 0; i < m.length; i++) m[i] = (i * 7919) % 255;
+const t = (n: number, f: () => void) => { for (let i = 0; i < 3; i++) f(); const s = performance.now(); for (let i = 0; i < n; i++) f(); return ((performance.now() - s) / n).toFixed(2); };
+console.log('add', t(50, () => k.addToMean(0.01)), 'make', t(20, () => k.makeMean()));
+k.openPlanes(1280, 720);
+console.log('planes', t(50, () => k.makePlanes()));
+k.openMean(320, 180);
+console.log('small ×16', t(50, () => { for (let i = 0; i < 16; i++) k.addToMean(0.01); }));
