@@ -21,6 +21,7 @@ export async function openBench(): Promise<Bench> {
   const files = new Map<string, FileHandle>();
   const headless = await openHeadlessPage({
     entry: here('./page.ts'),
+    bundles: { '/engine/engine.worker.js': fileURLToPath(import.meta.resolve('@hastig/engine/worker')) },
     routes: (app) => {
       app.get('/demo/:name', (request, response) =>
         response.sendFile(here(`../demo/media/${request.params.name}.mp4`)),

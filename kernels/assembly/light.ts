@@ -17,6 +17,8 @@ let stride: usize = 0;
 let next: usize = 0;
 let last: usize = 0;
 let waiting: usize = 0;
+let moved: usize = 0;
+let made: usize = 0;
 let sums: usize = 0;
 let row: usize = 0;
 let lights: usize = 0;
@@ -39,11 +41,15 @@ export function openMean(w: i32, h: i32): void {
   const all = <usize>(parts * ((h + 1) >> 1)) << 2;
   waiting = take(all);
   memory.fill(waiting, 0, all);
+  // Whether a part showed something else at any time.
+  moved = take(all >> 2);
+  memory.fill(moved, 0, all >> 2);
   const pixels = stride * <usize>(h + (h & 1));
   sums = take(12 * pixels);
   memory.fill(sums, 0, 12 * pixels);
-  // Two rows of red, green and blue.
-  row = take(6 * (stride + 16));
+  // A part of two rows: red, green and blue of each, and its planes.
+  row = take(6 * PART + 16);
+  made = take(3 * PART + 16);
   lights = take(256 * 4);
   numbers = take(32 * 4);
   bright = take((FULL >>> BRIGHT_SHIFT) + 1);
@@ -173,11 +179,12 @@ export function addToMean(weight: f32): void {
   const pixels = <usize>(width * height);
   const toCr = <usize>(across * ((height + 1) >> 1));
   let wait = waiting;
+  let move = moved;
   for (let y = 0; y < height; y += 2) {
     const luma = <usize>(y * width);
     const below: usize = y + 1 < height ? <usize>width : 0;
     const chroma = pixels + <usize>((y >> 1) * across);
-    for (let part: usize = 0; part < <usize>width; part += PART, wait += 4) {
+    for (let part: usize = 0; part < <usize>width; part += PART, wait += 4, move++) {
       const one = next + luma + part;
       const other = last + luma + part;
       const cb = chroma + (part >> 1);
@@ -189,7 +196,10 @@ export function addToMean(weight: f32): void {
       );
       const waits = load<f32>(wait);
       if (v128.any_true(v128.or(lumas, colours))) {
-        if (waits > 0) addPart(y, part, waits);
+        if (waits > 0) {
+          addPart(y, part, waits);
+          store<u8>(move, 1);
+        }
         store<f32>(wait, weight);
       } else store<f32>(wait, waits + weight);
     }
@@ -199,30 +209,32 @@ export function addToMean(weight: f32): void {
   next = free;
 }
 
-/** Adds all that was not added yet. */
-function addWaiting(): void {
-  let wait = waiting;
-  for (let y = 0; y < height; y += 2) {
-    for (let part: usize = 0; part < <usize>width; part += PART, wait += 4) {
-      const waits = load<f32>(wait);
-      if (waits > 0) addPart(y, part, waits);
-      store<f32>(wait, 0);
-    }
-  }
+/** Four sums' places among the values they stand for. */
+@inline
+function placesOf(sum: usize, brightValues: v128, darkValues: v128): v128 {
+  const light = i32x4.min_s(
+    i32x4.trunc_sat_f32x4_s(f32x4.mul(v128.load(sum), f32x4.splat(<f32>FULL))),
+    i32x4.splat(FULL),
+  );
+  return v128.bitselect(
+    i32x4.add(i32x4.shr_u(light, DARK_SHIFT), darkValues),
+    i32x4.add(i32x4.shr_u(light, BRIGHT_SHIFT), brightValues),
+    i32x4.lt_s(light, i32x4.splat(DARK)),
+  );
 }
 
-/** Turns a row of sums to the values they stand for; past its end the last one is repeated. */
-function valuesOf(sum: usize, to: usize, brightValues: usize, darkValues: usize): void {
-  const end = to + <usize>width;
-  for (; to < end; to++, sum += 4) {
-    const light = <i32>(load<f32>(sum) * <f32>FULL);
-    const value =
-      light < DARK
-        ? darkValues + <usize>(light >>> DARK_SHIFT)
-        : brightValues + <usize>(min(light, FULL) >>> BRIGHT_SHIFT);
-    store<u8>(to, load<u8>(value));
+/** Turns a part of a row of sums to the values they stand for. */
+@inline
+function valuesOf(sum: usize, to: usize, brightValues: v128, darkValues: v128): void {
+  for (let x: usize = 0; x < <usize>PART; x += 4) {
+    const places = placesOf(sum + (x << 2), brightValues, darkValues);
+    const four =
+      <u32>load<u8>(<usize>i32x4.extract_lane(places, 0)) |
+      (<u32>load<u8>(<usize>i32x4.extract_lane(places, 1)) << 8) |
+      (<u32>load<u8>(<usize>i32x4.extract_lane(places, 2)) << 16) |
+      (<u32>load<u8>(<usize>i32x4.extract_lane(places, 3)) << 24);
+    store<u32>(to + x, four);
   }
-  memory.fill(end, load<u8>(end - 1), 8);
 }
 
 @inline
@@ -230,66 +242,85 @@ function fourOf(at: usize): v128 {
   return i32x4.extend_low_i16x8_u(i16x8.extend_low_i8x16_u(v128.load32_zero(at)));
 }
 
+/** Makes the planes of a part of two rows: of its sums, or of what all pictures show there. */
+function makePart(upper: i32, part: usize, brightValues: v128, darkValues: v128): void {
+  const plane = (stride * <usize>(height + (height & 1))) << 2;
+  const lower = 3 * <usize>PART;
+  for (let below: usize = 0; below < 2; below++) {
+    // At an odd edge the last row stands for the one that is not there.
+    const y = min(upper + <i32>below, height - 1);
+    for (let colour: usize = 0; colour < 3; colour++) {
+      const sum = sums + colour * plane + ((<usize>y * stride + part) << 2);
+      valuesOf(sum, row + below * lower + colour * <usize>PART, brightValues, darkValues);
+    }
+  }
+  const odd = (width & 1) != 0 && part + <usize>PART > <usize>width;
+  if (odd) {
+    // And the last column.
+    const end = row + <usize>width - part;
+    for (let line: usize = 0; line < 6; line++) store<u8>(end + line * <usize>PART, load<u8>(end + line * <usize>PART - 1));
+  }
+  for (let below: usize = 0; below < 2; below++) {
+    const from = row + below * lower;
+    for (let x: usize = 0; x < <usize>PART; x += 4) {
+      storeFour(
+        made + below * <usize>PART + x,
+        shared(
+          fourOf(from + x),
+          fourOf(from + PART + x),
+          fourOf(from + 2 * PART + x),
+          splatOf(6),
+          splatOf(7),
+          splatOf(8),
+          splatOf(15),
+        ),
+      );
+    }
+  }
+  for (let x: usize = 0; x < <usize>PART >> 1; x += 4) {
+    const at = row + 2 * x;
+    const red = pairsAt(at, lower);
+    const green = pairsAt(at + PART, lower);
+    const blue = pairsAt(at + 2 * PART, lower);
+    const out = made + 2 * <usize>PART + x;
+    storeFour(out, shared(red, green, blue, splatOf(9), splatOf(10), splatOf(11), splatOf(16)));
+    storeFour(out + (PART >> 1), shared(red, green, blue, splatOf(12), splatOf(13), splatOf(14), splatOf(16)));
+  }
+}
+
 /** Writes the mean's planes to where pictures were written. */
 export function makeMean(): void {
-  addWaiting();
-  const picture = next;
-  const across = (width + 1) >> 1;
-  const pixels = width * height;
-  const plane = (stride * <usize>(height + (height & 1))) << 2;
-  const room = stride + 16;
-  const cbs = picture + <usize>pixels;
-  const crs = cbs + <usize>(across * ((height + 1) >> 1));
-  const lower = 3 * room;
-  const yr = splatOf(6);
-  const yg = splatOf(7);
-  const yb = splatOf(8);
-  const ur = splatOf(9);
-  const ug = splatOf(10);
-  const ub = splatOf(11);
-  const vr = splatOf(12);
-  const vg = splatOf(13);
-  const vb = splatOf(14);
-  const yBase = splatOf(15);
-  const cBase = splatOf(16);
-  for (let top = 0; top < height; top += 2) {
-    // At an odd edge the last row stands for the one that is not there.
-    for (let below = 0; below < 2; below++) {
-      const y = min(top + below, height - 1);
-      for (let colour: usize = 0; colour < 3; colour++) {
-        const sum = sums + colour * plane + ((<usize>y * stride) << 2);
-        valuesOf(sum, row + <usize>below * lower + colour * room, bright, dark);
+  const across = <usize>((width + 1) >> 1);
+  const pixels = <usize>(width * height);
+  const toCr = across * <usize>((height + 1) >> 1);
+  const brightValues = i32x4.splat(<i32>bright);
+  const darkValues = i32x4.splat(<i32>dark);
+  // What stood still all the time is there already.
+  memory.copy(next, last, planarBytes(width, height));
+  let wait = waiting;
+  let move = moved;
+  for (let y = 0; y < height; y += 2) {
+    const luma = next + <usize>(y * width);
+    const cbs = next + pixels + <usize>(y >> 1) * across;
+    for (let part: usize = 0; part < <usize>width; part += PART, wait += 4, move++) {
+      if (load<u8>(move) == 0) continue;
+      addPart(y, part, load<f32>(wait));
+      makePart(y, part, brightValues, darkValues);
+      const cb = cbs + (part >> 1);
+      if (part + <usize>PART <= <usize>width) {
+        v128.store(luma + part, v128.load(made));
+        if (y + 1 < height) v128.store(luma + <usize>width + part, v128.load(made + PART));
+        const colours = v128.load(made + 2 * PART);
+        v128.store64_lane(cb, colours, 0);
+        v128.store64_lane(cb + toCr, colours, 1);
+        continue;
       }
-    }
-    const luma = picture + <usize>(top * width);
-    const cb = cbs + <usize>((top >> 1) * across);
-    const cr = crs + <usize>((top >> 1) * across);
-    // The lower row first: what is written past the end of a row is the beginning of the next one.
-    for (let below = top + 1 < height ? 1 : 0; below >= 0; below--) {
-      const from = row + <usize>below * lower;
-      const out = luma + <usize>(below * width);
-      for (let x: usize = 0; x < <usize>width; x += 4) {
-        const values = shared(fourOf(from + x), fourOf(from + room + x), fourOf(from + 2 * room + x), yr, yg, yb, yBase);
-        if (x + 4 <= <usize>width) storeFour(out + x, values);
-        else for (let rest: usize = 0; x + rest < <usize>width; rest++) store<u8>(out + x + rest, <u8>laneOf(values, rest));
-      }
-    }
-    for (let x: usize = 0; x < <usize>across; x += 4) {
-      const at = row + 2 * x;
-      const red = pairsAt(at, lower);
-      const green = pairsAt(at + room, lower);
-      const blue = pairsAt(at + 2 * room, lower);
-      const u = shared(red, green, blue, ur, ug, ub, cBase);
-      const v = shared(red, green, blue, vr, vg, vb, cBase);
-      if (x + 4 <= <usize>across) {
-        storeFour(cb + x, u);
-        storeFour(cr + x, v);
-      } else {
-        for (let rest: usize = 0; x + rest < <usize>across; rest++) {
-          store<u8>(cb + x + rest, <u8>min(255, laneOf(u, rest)));
-          store<u8>(cr + x + rest, <u8>min(255, laneOf(v, rest)));
-        }
-      }
+      const wide = <usize>width - part;
+      const half = (wide + 1) >> 1;
+      memory.copy(luma + part, made, wide);
+      if (y + 1 < height) memory.copy(luma + <usize>width + part, made + PART, wide);
+      memory.copy(cb, made + 2 * PART, half);
+      memory.copy(cb + toCr, made + 2 * PART + (PART >> 1), half);
     }
   }
 }
@@ -298,10 +329,4 @@ export function makeMean(): void {
 @inline
 function pairsAt(at: usize, lower: usize): v128 {
   return pairs(i32x4.add(fourOf(at), fourOf(at + lower)), i32x4.add(fourOf(at + 4), fourOf(at + lower + 4)));
-}
-
-function laneOf(values: v128, lane: usize): i32 {
-  if (lane == 0) return i32x4.extract_lane(values, 0);
-  if (lane == 1) return i32x4.extract_lane(values, 1);
-  return i32x4.extract_lane(values, 2);
 }

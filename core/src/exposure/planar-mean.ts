@@ -3,6 +3,8 @@ import { fromPlanes, toPlanes, YUV_BITS, type YuvSpace } from '../picture';
 import { FULL, lightsOf, valueOfSum } from './light';
 
 const HALF = 1 << (YUV_BITS - 1);
+/** Pixels of a part of two rows that is looked at as a whole. */
+const PART = 16;
 const clamped = (value: number): number => (value < 0 ? 0 : value > 255 ? 255 : value);
 
 /**
@@ -11,6 +13,9 @@ const clamped = (value: number): number => (value < 0 ? 0 : value > 255 ? 255 : 
  */
 export class PlanarMean {
   private readonly sums: [Float32Array, Float32Array, Float32Array];
+  private first: Uint8Array | undefined;
+  /** Parts of two rows that did not show the same all the time. */
+  private readonly moved = new Set<number>();
 
   constructor(
     private readonly width: number,
@@ -27,6 +32,8 @@ export class PlanarMean {
    */
   add(data: Uint8Array, weight: number): void {
     const { width, height, sums } = this;
+    this.first ??= data.slice();
+    this.look(data, this.first);
     const [reds, greens, blues] = sums;
     const { black, luma, redCr, greenCr, greenCb, blueCb } = fromPlanes(this.space);
     const weighed = lightsOf.map((light) => light * weight);
@@ -44,17 +51,37 @@ export class PlanarMean {
     }
   }
 
-  /** The mean of what was added. */
+  private look(data: Uint8Array, first: Uint8Array): void {
+    const { width, height, moved } = this;
+    const across = (width + 1) >> 1;
+    const chroma = across * ((height + 1) >> 1);
+    data.forEach((value, n) => {
+      if (value === first[n]) return;
+      const place = (n - width * height) % chroma;
+      const [x, y] =
+        n < width * height
+          ? [n % width, Math.floor(n / width)]
+          : [2 * (place % across), 2 * Math.floor(place / across)];
+      moved.add(this.partAt(x, y));
+    });
+  }
+
+  private partAt(x: number, y: number): number {
+    return (y >> 1) * Math.ceil(this.width / PART) + Math.floor(x / PART);
+  }
+
+  /** The mean of what was added; what showed the same all the time stays as it is. */
   picture(): PlanarPicture {
     const { width, height, sums } = this;
     const numbers = toPlanes(this.space);
     const { yr, yg, yb, ur, ug, ub, vr, vg, vb, yBase, cBase } = numbers;
-    const data = new Uint8Array(planarBytes(width, height));
+    const data = this.first?.slice() ?? new Uint8Array(planarBytes(width, height));
     const valueAt = (colour: 0 | 1 | 2, pixel: number): number => valueOfSum(Math.trunc(sums[colour][pixel]! * FULL));
     const across = (width + 1) >> 1;
     const [cbs, crs] = [width * height, width * height + across * ((height + 1) >> 1)];
     for (let top = 0; top < height; top += 2) {
       for (let left = 0; left < width; left += 2) {
+        if (!this.moved.has(this.partAt(left, top))) continue;
         let [red, green, blue] = [0, 0, 0];
         for (const [y, x] of [
           [top, left],

@@ -1,82 +1,120 @@
-import { VideoSample } from 'mediabunny';
+import type { VideoSample } from 'mediabunny';
 import type { SourceFrames } from '../media/source-frames';
+import { WorkerGaveUp } from '../worker/handle';
 import { breathe } from '../worker/breathe';
-import { findBetween, letGo, type Between } from './find-between';
-import { planarOf } from './planar';
+import type { Makes } from './makers/maker';
+import type { MakerPool } from './makers/maker-pool';
+import { parcelOf, sampleOf } from './makers/parcel';
 
-/** Two neighbours of a source, and what moved between them: several pictures are mostly asked for between the same two. */
+/** Two neighbours of a source, and who knows what moved between them: several pictures are mostly asked for of the same two. */
 interface Pair {
+  frames: SourceFrames;
   frame: number;
-  made: Between;
-  /** What its pictures are, beside their planes. */
-  like: Pick<VideoSample, 'displayWidth' | 'displayHeight' | 'colorSpace' | 'rotation'>;
   width: number;
   height: number;
+  number: number;
+  makes: Makes;
+  /** Whether pictures between them can be made. */
+  found: Promise<boolean>;
 }
 
-// The last two of each source: an exposure may reach from one into the next.
-const lastPairs = new WeakMap<SourceFrames, Pair[]>();
-const KEPT = 2;
-
-const keptPair = (frames: SourceFrames, frame: number, { visibleRect }: VideoSample): Pair | undefined =>
-  lastPairs
-    .get(frames)
-    // Pictures on the stage are as large as it is.
-    ?.find((pair) => pair.frame === frame && pair.width === visibleRect.width && pair.height === visibleRect.height);
-
-async function newPair(frame: number, first: VideoSample, second: VideoSample): Promise<Pair | undefined> {
-  const [one, two] = [await planarOf(first), await planarOf(second)];
-  if (!one || !two || one.width !== two.width || one.height !== two.height) return undefined;
-  const { displayWidth, displayHeight, colorSpace, rotation } = first;
-  const like = { displayWidth, displayHeight, colorSpace, rotation };
-  return { frame, made: await findBetween(one, two), like, width: one.width, height: one.height };
+/** A picture between two frames, and the share of it that could not be made of what moved. */
+interface BetweenPicture {
+  sample: VideoSample;
+  doubt: number;
 }
 
-function keep(frames: SourceFrames, pair: Pair): void {
-  const before = lastPairs.get(frames) ?? [];
-  const kept = [pair, ...before.filter(({ frame }) => frame !== pair.frame)].slice(0, KEPT);
-  lastPairs.set(frames, kept);
-  for (const other of before) if (!kept.includes(other)) letGo(other.made);
-}
+/** Pairs that are kept beside those that are worked on: an exposure may reach from one into the next, in two layers. */
+const KEPT = 3;
 
-function pictureOf({ made, like, width, height }: Pair, share: number): VideoSample {
-  return new VideoSample(made.at(share).data, {
-    ...{ format: 'I420', codedWidth: width, codedHeight: height, timestamp: 0 },
-    ...like,
-  });
-}
+/** Makes pictures between neighbours, and keeps what was found of the last ones. */
+export class Betweens {
+  private pairs: Pair[] = [];
 
-/**
- * The picture between a frame of a source and the next one, made of what moved from the one to the other.
- *
- * @param share how far it is on its way to the next frame, more than 0 and less than 1
- * @returns the caller closes it; undefined where frames are of a kind that it can't be made of
- * @throws what the decoder throws
- */
-export async function betweenFrames(
-  frames: SourceFrames,
-  frame: number,
-  share: number,
-  signal?: AbortSignal,
-): Promise<VideoSample | undefined> {
-  const first = await frames.get(frame, signal);
-  try {
-    // Making it takes a while: what one wants instead by now is heard of before.
-    await breathe();
-    signal?.throwIfAborted();
-    // Made at once: what is kept may be let go of as soon as something is waited for.
-    const known = keptPair(frames, frame, first);
-    if (known) return pictureOf(known, share);
-    const second = await frames.get(frame + 1, signal);
+  constructor(private readonly makers: MakerPool) {}
+
+  /**
+   * The picture between a frame of a source and the next one, made of what moved from the one to the other.
+   *
+   * @param share how far it is on its way to the next frame, more than 0 and less than 1
+   * @returns the caller closes the picture; undefined where frames are of a kind that it can't be made of
+   * @throws what the decoder throws
+   */
+  async get(
+    frames: SourceFrames,
+    frame: number,
+    share: number,
+    signal?: AbortSignal,
+  ): Promise<BetweenPicture | undefined> {
+    const first = await frames.get(frame, signal);
     try {
-      const pair = await newPair(frame, first, second);
-      if (!pair) return undefined;
-      keep(frames, pair);
-      return pictureOf(pair, share);
+      // Making it takes a while: what one wants instead by now is heard of before.
+      await breathe();
+      signal?.throwIfAborted();
+      const known = this.known(frames, frame, first);
+      if (known) {
+        try {
+          return await pictureOf(known, share);
+        } catch (error) {
+          // Its worker broke down, with all it knew.
+          if (!(error instanceof WorkerGaveUp)) throw error;
+          this.drop(known);
+        }
+      }
+      return await this.makers.with(async (makes) => {
+        const pair = this.begin(makes, frames, frame, first);
+        try {
+          return await pictureOf(pair, share);
+        } catch (error) {
+          this.drop(pair);
+          throw error;
+        }
+      });
     } finally {
-      second.close();
+      first.close();
     }
-  } finally {
-    first.close();
   }
+
+  // Pictures on the stage are as large as it is.
+  private known(
+    frames: SourceFrames,
+    frame: number,
+    { visibleRect: { width, height } }: VideoSample,
+  ): Pair | undefined {
+    return this.pairs.find(
+      (pair) => pair.frames === frames && pair.frame === frame && pair.width === width && pair.height === height,
+    );
+  }
+
+  private begin(makes: Makes, frames: SourceFrames, frame: number, first: VideoSample): Pair {
+    const { width, height } = first.visibleRect;
+    const number = this.makers.number();
+    const one = parcelOf(first);
+    const found = frames.get(frame + 1).then(
+      (second) => {
+        const other = parcelOf(second);
+        second.close();
+        return makes.find(number, one, other);
+      },
+      (error: unknown) => {
+        one.frame.close();
+        throw error;
+      },
+    );
+    const pair: Pair = { frames, frame, width, height, number, makes, found };
+    this.pairs.unshift(pair);
+    for (const old of this.pairs.slice(KEPT + this.makers.width)) this.drop(old);
+    return pair;
+  }
+
+  private drop(pair: Pair): void {
+    this.pairs = this.pairs.filter((one) => one !== pair);
+    pair.makes.dropPair(pair.number).catch(() => undefined);
+  }
+}
+
+async function pictureOf({ found, makes, number }: Pair, share: number): Promise<BetweenPicture | undefined> {
+  if (!(await found)) return undefined;
+  const { doubt, ...parcel } = await makes.between(number, share);
+  return { sample: sampleOf(parcel), doubt };
 }

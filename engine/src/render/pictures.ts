@@ -1,26 +1,30 @@
 import {
   framesOf,
+  isSeenFrame,
   leafFrames,
+  leavesOf,
   samePicture,
   singleLeaf,
-  toPrimariesOf625,
   type PicturePlan,
-  type SeenLeaf,
   type SeenPicture,
 } from '@hastig/core';
-import { VideoSample } from 'mediabunny';
-import type { SourcePool } from '../media/source-pool';
-import { drawPicture } from '../picture/draw';
+import type { VideoSample } from 'mediabunny';
+import { fileColours, inColours, type FileColours } from '../picture/file-colours';
 import { framesByLane, lanesOf, type LaneFrame } from '../picture/lanes';
-import { PixelSheets, pixelsOf } from '../picture/pixels';
-import { PlaneMaker } from '../picture/plane-maker';
-import { PictureSamples } from '../picture/samples';
-import { fileColours, inColours, type FileColours } from './colour';
+import { parcelOf, sampleOf } from '../picture/makers/parcel';
+import { PictureSamples, type Studio } from '../picture/samples';
 import type { RenderJob } from './job';
 
 /** Different source frames decoded ahead of the encoder, and the pictures in which they are looked for. */
 const LOOK_AHEAD = 12;
 const PICTURES_AHEAD = 4 * LOOK_AHEAD;
+
+/** Frames of one source in an exposure up to which the next exposure is begun beside it. */
+const FEW = 4;
+
+/** Whether any exposure of a picture consists of many frames of a source. */
+const passesMany = (picture: SeenPicture): boolean =>
+  leavesOf(picture).some((leaf) => new Set(leafFrames(leaf).map(({ frame }) => frame)).size > FEW);
 
 /**
  * The pictures of a file, one after the other. A source's frame that has the file's size and colours already goes to the
@@ -28,69 +32,84 @@ const PICTURES_AHEAD = 4 * LOOK_AHEAD;
  * colours here: an encoder that is given both would write each in its own.
  */
 export class RenderPictures {
-  private readonly context: OffscreenCanvasRenderingContext2D;
-  private readonly exposed: Uint8ClampedArray;
-  private readonly sheets = new PixelSheets();
-  private maker: PlaneMaker | undefined;
   private colours: Promise<FileColours> | undefined;
+  private readonly begun = new Map<number, Promise<VideoSample>>();
+  /** Something had to be made; until then one picture after the other does. */
+  private making = false;
 
   constructor(
     private readonly job: Pick<RenderJob, 'program' | 'width' | 'height'>,
     private readonly plan: PicturePlan,
-    private readonly pool: SourcePool,
-  ) {
-    // Read back for every picture, so it stays where the processor is.
-    const canvas = new OffscreenCanvas(job.width, job.height);
-    this.context = canvas.getContext('2d', { alpha: false, willReadFrequently: true })!;
-    this.context.imageSmoothingQuality = 'high';
-    this.exposed = new Uint8ClampedArray(4 * job.width * job.height);
-  }
+    private readonly studio: Studio,
+  ) {}
 
   /**
-   * Picture `n`, without a time. The caller closes it.
+   * Picture `n`, without a time; they are asked for in order. Where pictures are made, the next ones are begun meanwhile. The caller
+   * closes it.
    *
    * @throws RefusedMedia and what the decoder throws
    */
-  async get(n: number): Promise<VideoSample> {
+  get(n: number): Promise<VideoSample> {
+    const mine = this.take(n);
+    const last = this.making ? Math.min(n + this.studio.makers.width, this.plan.count) : 0;
+    for (let next = n + 1; next < last; next++) {
+      if (this.begun.has(next)) continue;
+      // One decoder passes long exposures one after the other, and their frames are added while it goes on.
+      if (passesMany(this.plan.at(next))) break;
+      this.begin(next);
+    }
+    return mine;
+  }
+
+  /** Lets go of what was begun and is not wanted any more. */
+  close(): void {
+    for (const made of this.begun.values())
+      made.then(
+        (sample) => sample.close(),
+        () => undefined,
+      );
+    this.begun.clear();
+  }
+
+  private take(n: number): Promise<VideoSample> {
+    const begun = this.begun.get(n) ?? this.make(n);
+    this.begun.delete(n);
+    return begun;
+  }
+
+  private begin(n: number): void {
+    const made = this.make(n);
+    // Whoever takes it hears of it.
+    made.catch(() => undefined);
+    this.begun.set(n, made);
+  }
+
+  private async make(n: number): Promise<VideoSample> {
+    const { studio, job } = this;
+    const picture = this.plan.at(n);
+    const single = singleLeaf(picture);
+    this.making ||= !single || !isSeenFrame(single) || single.share !== undefined;
+    studio.pool.prefetch(this.ahead(n, picture), true);
     this.colours ??= this.firstColours();
     const colours = await this.colours;
-    const picture = this.plan.at(n);
-    this.pool.prefetch(this.ahead(n, picture), true);
-    const single = singleLeaf(picture);
-    const samples = await PictureSamples.of(this.pool, picture, 'exact');
+    const samples = await PictureSamples.of(studio, picture, 'exact');
     try {
       const sample = single && samples.get(single);
-      if (single && sample && this.fits(sample)) {
-        // What was exposed is pixels of the screen's colours already.
-        if (sample.format === 'RGBA' && 'parts' in single && !this.seenThrough(single)) {
-          await sample.copyTo(this.exposed);
-          return await this.inFileColours(this.exposed, colours);
-        }
-        if (sample.format !== 'RGBA' && inColours(sample.colorSpace, colours)) return sample.clone();
-      }
-      const pixels = await pixelsOf(this.sheets, picture, samples.get);
-      drawPicture(this.context, picture, this.job.program, pixels.get);
-      pixels.close();
-      return await this.drawn(colours);
+      if (sample && this.fits(sample) && inColours(sample.colorSpace, colours)) return sample.clone();
+      this.making = true;
+      const { program, width, height } = job;
+      const { frame, sizes } = program;
+      const order = { picture, sizes: { sizes, ...(frame && { frame }) }, size: { width, height }, colours };
+      const made = await studio.makers.with((makes) =>
+        makes.draw(
+          order,
+          leavesOf(picture).map((leaf) => parcelOf(samples.get(leaf))),
+        ),
+      );
+      return sampleOf(made);
     } finally {
       samples.close();
     }
-  }
-
-  private drawn(colours: FileColours): Promise<VideoSample> {
-    const { width, height } = this.job;
-    return this.inFileColours(this.context.getImageData(0, 0, width, height).data, colours);
-  }
-
-  private async inFileColours(data: Uint8ClampedArray, { init, planes }: FileColours): Promise<VideoSample> {
-    const { width, height } = this.job;
-    // Drawing turned them into the screen's.
-    if (init.primaries === 'bt470bg') toPrimariesOf625(data);
-    this.maker ??= new PlaneMaker(width, height, planes);
-    return new VideoSample(await this.maker.of(data), {
-      ...{ format: 'I420', codedWidth: width, codedHeight: height, timestamp: 0 },
-      colorSpace: init,
-    });
   }
 
   // Those of the first picture there is, which black before it has to be in too.
@@ -98,7 +117,7 @@ export class RenderPictures {
     for (let n = 0; n < this.plan.count; n++) {
       const [seen] = framesOf(this.plan.at(n));
       if (!seen) continue;
-      const sample = await (await this.pool.get(seen.sourceId)).exact.get(seen.frame);
+      const sample = await (await this.studio.pool.get(seen.sourceId)).exact.get(seen.frame);
       const { colorSpace } = sample;
       sample.close();
       return fileColours(colorSpace);
@@ -106,15 +125,11 @@ export class RenderPictures {
     return fileColours(undefined);
   }
 
-  private seenThrough(leaf: SeenLeaf): boolean {
-    return this.job.program.sizes[leafFrames(leaf)[0]!.sourceId]?.alpha ?? false;
-  }
-
   private fits({ displayWidth, displayHeight, visibleRect, rotation, format }: VideoSample): boolean {
     const { width, height } = this.job;
     // Pixels that are not square are drawn: what is encoded as it is keeps as many as it was stored with.
     const square = visibleRect.width === displayWidth && visibleRect.height === displayHeight;
-    const eightBit = !/P1[02]$/.test(format ?? '');
+    const eightBit = !/P1[02]$|^RGB|^BGR/.test(format ?? '');
     return displayWidth === width && displayHeight === height && square && rotation === 0 && eightBit;
   }
 

@@ -2,6 +2,8 @@ import { picturePlan, rateToNumber, type PicturePlan } from '@hastig/core';
 import { AudioSampleSource, Output, Quality, StreamTarget, VideoSampleSource } from 'mediabunny';
 import { ProgramSound } from '../media/program-sound';
 import { SourcePool } from '../media/source-pool';
+import { MakerPool, makersForDevice } from '../picture/makers/maker-pool';
+import { Studio } from '../picture/samples';
 import { codings, outputFormat, prepareSound } from './formats';
 import type { RenderJob, RenderProgress, RenderResult } from './job';
 import { Throughput } from './throughput';
@@ -26,7 +28,7 @@ const PIECES_AHEAD = 6;
 
 /** What a file is made of: its sources, its sound, and how far that may be ahead. */
 interface Made {
-  pool: SourcePool;
+  studio: Studio;
   side: SoundSide;
   ahead: number;
 }
@@ -83,6 +85,7 @@ export async function render(
 ): Promise<RenderResult> {
   const started = performance.now();
   const pool = new SourcePool(FRAME_BUDGET);
+  const studio = new Studio(pool, new MakerPool(makersForDevice()));
   await pool.locate(job.sources);
   try {
     const target = await openTarget(job.target);
@@ -95,8 +98,8 @@ export async function render(
       const encode = codings[job.format].picture ? encodePicture : encodeSound;
       const told = new Told(plan.count, onProgress, signal);
       const made: Made = sound
-        ? { pool, side: sound, ahead: PIECES_AHEAD }
-        : { pool, side: new ProgramSound(job.program, pool), ahead: 0 };
+        ? { studio, side: sound, ahead: PIECES_AHEAD }
+        : { studio, side: new ProgramSound(job.program, pool), ahead: 0 };
       await encode(job, plan, made, output, (done) => told.done(done));
       await output.finalize();
       told.all();
@@ -114,19 +117,19 @@ export async function render(
       throw signal.aborted ? new RenderCancelled('The render was cancelled.') : error;
     }
   } finally {
-    await pool.close();
+    await studio.close();
   }
 }
 
 async function encodePicture(
   job: RenderJob,
   plan: PicturePlan,
-  { pool, side, ahead }: Made,
+  { studio, side, ahead }: Made,
   output: Output,
   onFrame: (done: number) => void,
 ): Promise<void> {
   const rate = rateToNumber(job.rate);
-  const pictures = new RenderPictures(job, plan, pool);
+  const pictures = new RenderPictures(job, plan, studio);
   const { picture: codec, sound: coding } = codings[job.format];
   const picture = new VideoSampleSource({
     codec: codec!,
@@ -145,17 +148,21 @@ async function encodePicture(
     sound = new SoundFeed(track, side, { samples, delay, ahead });
   }
   await output.start();
-  for (let n = 0; n < plan.count; n++) {
-    const sample = await pictures.get(n);
-    sample.setTimestamp(n / rate);
-    sample.setDuration(1 / rate);
-    try {
-      await picture.add(sample);
-    } finally {
-      sample.close();
+  try {
+    for (let n = 0; n < plan.count; n++) {
+      const sample = await pictures.get(n);
+      sample.setTimestamp(n / rate);
+      sample.setDuration(1 / rate);
+      try {
+        await picture.add(sample);
+      } finally {
+        sample.close();
+      }
+      await sound?.upTo(Math.round((n / rate) * SOUND_RATE));
+      onFrame(n + 1);
     }
-    await sound?.upTo(Math.round((n / rate) * SOUND_RATE));
-    onFrame(n + 1);
+  } finally {
+    pictures.close();
   }
   await sound?.upTo(samples);
 }

@@ -16,8 +16,9 @@ import type { OpenSource } from '../media/source';
 import { SourcePool, type SourceLocations } from '../media/source-pool';
 import { drawPicture } from '../picture/draw';
 import { framesByLane, lanesOf } from '../picture/lanes';
+import { MakerPool } from '../picture/makers/maker-pool';
 import { PixelSheets, pixelsOf } from '../picture/pixels';
-import { PictureSamples } from '../picture/samples';
+import { PictureSamples, Studio } from '../picture/samples';
 import { clockPosition, wallTime, type PlayClock } from './clock';
 import { lookAhead, preroll, type LoopRange } from './look-ahead';
 import { PunctualityCount, type Punctuality } from './punctuality';
@@ -26,6 +27,9 @@ import { PunctualityCount, type Punctuality } from './punctuality';
 const PATIENCE = 200;
 /** Milliseconds that a frame of a proxy rests until it is shown as good as it is. */
 const SHARPEN_AFTER = 150;
+
+/** Workers in which pictures are made, so that the stage stays free for what one wants next. */
+const STAGE_MAKERS = 1;
 
 /** What the stage tells the page. `frame` is an output frame. */
 export interface StageEvents {
@@ -53,6 +57,7 @@ const isExact = ({ exact, frames }: OpenSource): boolean => exact === frames;
 export class StageWorker {
   private canvas: OffscreenCanvas | undefined;
   private readonly pool = new SourcePool();
+  private readonly studio = new Studio(this.pool, new MakerPool(STAGE_MAKERS));
   /** What is shown at rest, and what is shown while playing: instants, which are there as soon as they are decoded. */
   private plan: PicturePlan | undefined;
   private moving: PicturePlan | undefined;
@@ -165,7 +170,7 @@ export class StageWorker {
           .map((one) => ({ lane, seen: { ...seen, frame: one } })),
       );
       this.pool.prefetch(framesByLane([near]));
-      const samples = await PictureSamples.of(this.pool, picture, 'frames', signal);
+      const samples = await PictureSamples.of(this.studio, picture, 'frames', signal);
       // Also what was overtaken meanwhile: something is seen of what one drags over.
       await this.draw(picture, samples.get, () => this.plan === plan && !this.clock);
       samples.close();
@@ -187,7 +192,7 @@ export class StageWorker {
     current: () => boolean,
     signal: AbortSignal,
   ): Promise<void> {
-    const samples = await PictureSamples.of(this.pool, picture, 'frames', signal);
+    const samples = await PictureSamples.of(this.studio, picture, 'frames', signal);
     const drawn = await this.draw(picture, samples.get, () => this.plan === plan && !this.clock);
     samples.close();
     if (drawn && current()) this.painted = { picture, exact: false };
@@ -200,7 +205,7 @@ export class StageWorker {
     await new Promise((resolve) => setTimeout(resolve, SHARPEN_AFTER));
     if (!current()) return;
     // A copy was good enough so far; why the file is not is told when it is rendered.
-    const samples = await PictureSamples.of(this.pool, picture, 'exact', stop.signal).catch(() => undefined);
+    const samples = await PictureSamples.of(this.studio, picture, 'exact', stop.signal).catch(() => undefined);
     if (samples && (await this.draw(picture, samples.get, current))) this.painted = { picture, exact: true };
     samples?.close();
   }
@@ -241,7 +246,7 @@ export class StageWorker {
 
   async close(): Promise<void> {
     this.stop();
-    await this.pool.close();
+    await this.studio.close();
   }
 
   private readonly tick = (): void => {

@@ -61,6 +61,8 @@ export interface EngineApi {
   /** `sound` leads to the worker that makes the program's sound, see `serveSound`. */
   render(job: RenderJob, onProgress: (progress: RenderProgress) => void, sound?: MessagePort): Promise<RenderResult>;
   serveSound(program: Program, sources: SourceLocations, port: MessagePort): void;
+  /** Makes pictures for another worker, which asks for them through the port. */
+  serveMaker(port: MessagePort): void;
   cancelRender(): void;
   derive(job: DeriveJob, onProgress: (progress: DeriveProgress) => void): Promise<void>;
   cancelDerive(): void;

@@ -9,6 +9,7 @@ import { readSamples } from '../media/samples';
 import { PictureBudget } from '../media/picture-budget';
 import { fileFrames, openSource } from '../media/source';
 import { findMoments } from '../moments/find';
+import { serveMaker } from '../picture/makers/maker-pool';
 import { render } from '../render/render';
 import { askSound, serveSound } from '../render/sound-side';
 import { StageSound } from '../stage/stage-sound';
@@ -91,6 +92,7 @@ const api: EngineApi = {
     return render(job, onProgress, rendering.signal, sound && askSound(sound));
   },
   serveSound,
+  serveMaker,
   cancelRender: () => rendering?.abort(),
   derive: async (job, onProgress) => {
     deriving = new AbortController();

@@ -1,6 +1,6 @@
 import type { YuvSpace } from '@hastig/core';
 import type { VideoSample } from 'mediabunny';
-import { planeSpace } from '../picture/plane-space';
+import { planeSpace } from './plane-space';
 
 type ColourSpace = VideoSample['colorSpace'];
 

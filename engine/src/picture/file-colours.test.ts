@@ -1,4 +1,4 @@
-import { fileColours, inColours } from './colour';
+import { fileColours, inColours } from './file-colours';
 
 const colours = (change: VideoColorSpaceInit = {}): VideoColorSpace =>
   ({ primaries: 'bt709', transfer: 'bt709', matrix: 'bt709', fullRange: false, ...change }) as VideoColorSpace;

@@ -1,0 +1,187 @@
+import { leavesOf, toPrimariesOf625, type Program, type SeenPicture, type Size } from '@hastig/core';
+import { VideoSample } from 'mediabunny';
+import { drawPicture } from '../draw';
+import type { FileColours } from '../file-colours';
+import { findBetween, letGo, type Between } from '../find-between';
+import { PixelSheets, pixelsOf } from '../pixels';
+import { planarOf } from '../planar';
+import { PlaneMaker } from '../plane-maker';
+import { PlanarSum } from '../planar-sum';
+import { sampleOf, type Parcel } from './parcel';
+
+/** What is to be drawn, and into what. */
+export interface DrawOrder {
+  picture: SeenPicture;
+  /** The frame's size and the sources', as the program has them. */
+  sizes: Pick<Program, 'frame' | 'sizes'>;
+  /** Pixels of the picture, whole and even. */
+  size: Size;
+  colours: FileColours;
+}
+
+/** A picture made between two. */
+export interface MadeBetween extends Parcel {
+  /** The share of it, 0 to 1, that could not be made of what moved. */
+  doubt: number;
+}
+
+/** Makes pictures out of pictures, here or in a worker of its own; the same calls lead to both. Parcels are used up. */
+export interface Makes {
+  /**
+   * Adds a picture to a mean, which begins with the first one.
+   *
+   * @param mean a number of the caller's
+   * @returns whether it could be added to the others
+   */
+  add(mean: number, parcel: Parcel, weight: number): Promise<boolean>;
+  /** The mean of what was added; there is nothing of it here any more then. */
+  mean(mean: number): Promise<Parcel>;
+  dropMean(mean: number): Promise<void>;
+  /**
+   * Finds what moved from one picture to the next.
+   *
+   * @param pair a number of the caller's
+   * @returns whether pictures between them can be made: they are of one kind and size
+   */
+  find(pair: number, first: Parcel, second: Parcel): Promise<boolean>;
+  /** The picture at a moment between the two, 0 to 1. */
+  between(pair: number, share: number): Promise<MadeBetween>;
+  dropPair(pair: number): Promise<void>;
+  /** Lays layers on each other, in planes of a file's colours. @param parcels what each leaf shows, in the order of `leavesOf` */
+  draw(order: DrawOrder, parcels: readonly Parcel[]): Promise<Parcel>;
+}
+
+interface Pair {
+  made: Between;
+  width: number;
+  height: number;
+  like: Pick<VideoSample, 'squarePixelWidth' | 'squarePixelHeight' | 'colorSpace' | 'rotation'>;
+}
+
+/** How many sums of how many parts wait for each other: what is asked first is done first. */
+class Turns {
+  private last: Promise<unknown> = Promise.resolve();
+
+  next<T>(work: () => Promise<T>): Promise<T> {
+    const mine = this.last.then(work, work);
+    this.last = mine.catch(() => undefined);
+    return mine;
+  }
+}
+
+/** Makes pictures in this very thread, one after the other. */
+export class Maker implements Makes {
+  private readonly turns = new Turns();
+  private readonly sums = new Map<number, PlanarSum>();
+  private readonly pairs = new Map<number, Pair>();
+  private readonly sheets = new PixelSheets();
+  private sheet: { context: OffscreenCanvasRenderingContext2D; planes: PlaneMaker; colours: FileColours } | undefined;
+
+  add(mean: number, parcel: Parcel, weight: number): Promise<boolean> {
+    return this.turns.next(async () => {
+      const sample = sampleOf(parcel);
+      try {
+        const sum = this.sums.get(mean) ?? (await PlanarSum.for(sample));
+        if (!sum) return false;
+        this.sums.set(mean, sum);
+        return await sum.add(sample, weight);
+      } finally {
+        sample.close();
+      }
+    });
+  }
+
+  mean(mean: number): Promise<Parcel> {
+    return this.turns.next(() => {
+      const sum = this.sums.get(mean)!;
+      this.sums.delete(mean);
+      const made = { frame: sum.frame(), rotation: sum.rotation };
+      sum.close();
+      return Promise.resolve(made);
+    });
+  }
+
+  dropMean(mean: number): Promise<void> {
+    return this.turns.next(() => {
+      this.sums.get(mean)?.close();
+      this.sums.delete(mean);
+      return Promise.resolve();
+    });
+  }
+
+  find(pair: number, first: Parcel, second: Parcel): Promise<boolean> {
+    return this.turns.next(async () => {
+      const [one, other] = [sampleOf(first), sampleOf(second)];
+      try {
+        const [a, b] = [await planarOf(one), await planarOf(other)];
+        if (!a || !b || a.width !== b.width || a.height !== b.height) return false;
+        const { squarePixelWidth, squarePixelHeight, colorSpace, rotation } = one;
+        const like = { squarePixelWidth, squarePixelHeight, colorSpace, rotation };
+        this.pairs.set(pair, { made: await findBetween(a, b), width: a.width, height: a.height, like });
+        return true;
+      } finally {
+        one.close();
+        other.close();
+      }
+    });
+  }
+
+  between(pair: number, share: number): Promise<MadeBetween> {
+    return this.turns.next(() => {
+      const { made, width, height, like } = this.pairs.get(pair)!;
+      const { data, doubt } = made.at(share);
+      const frame = new VideoFrame(data, {
+        ...{ format: 'I420', codedWidth: width, codedHeight: height, timestamp: 0 },
+        ...{ displayWidth: like.squarePixelWidth, displayHeight: like.squarePixelHeight },
+        colorSpace: like.colorSpace.toJSON(),
+      });
+      return Promise.resolve({ frame, rotation: like.rotation, doubt });
+    });
+  }
+
+  dropPair(pair: number): Promise<void> {
+    return this.turns.next(() => {
+      const known = this.pairs.get(pair);
+      if (known) letGo(known.made);
+      this.pairs.delete(pair);
+      return Promise.resolve();
+    });
+  }
+
+  draw({ picture, sizes, size, colours }: DrawOrder, parcels: readonly Parcel[]): Promise<Parcel> {
+    return this.turns.next(async () => {
+      const samples = new Map(leavesOf(picture).map((leaf, index) => [leaf, sampleOf(parcels[index]!)]));
+      const { context, planes } = this.sheetOf(size, colours);
+      try {
+        const pixels = await pixelsOf(this.sheets, picture, (leaf) => samples.get(leaf)!);
+        drawPicture(context, picture, sizes, pixels.get);
+        pixels.close();
+        const { data } = context.getImageData(0, 0, size.width, size.height);
+        // Drawing turned them into the screen's.
+        if (colours.init.primaries === 'bt470bg') toPrimariesOf625(data);
+        const frame = new VideoFrame(await planes.of(data), {
+          ...{ format: 'I420', codedWidth: size.width, codedHeight: size.height, timestamp: 0 },
+          colorSpace: colours.init,
+        });
+        return { frame, rotation: 0 };
+      } finally {
+        for (const sample of samples.values()) sample.close();
+      }
+    });
+  }
+
+  private sheetOf({ width, height }: Size, colours: FileColours): NonNullable<Maker['sheet']> {
+    const { sheet } = this;
+    const { planes: space } = colours;
+    const same =
+      sheet?.context.canvas.width === width &&
+      sheet.context.canvas.height === height &&
+      sheet.colours.planes.matrix === space.matrix &&
+      sheet.colours.planes.fullRange === space.fullRange;
+    if (sheet && same) return sheet;
+    // Read back for every picture, so it stays where the processor is.
+    const context = new OffscreenCanvas(width, height).getContext('2d', { alpha: false, willReadFrequently: true })!;
+    context.imageSmoothingQuality = 'high';
+    return (this.sheet = { context, planes: new PlaneMaker(width, height, space), colours });
+  }
+}
