@@ -1,6 +1,8 @@
+import { createHash } from 'node:crypto';
 import type { RetimeMap, SlowWay } from '@hastig/contract';
 import { constantSpan, instant, makeRate } from '@hastig/core';
 import { scenes } from '@hastig/demo';
+import { standsStill } from '@hastig/headless';
 import { accessFaults } from '../support/accessible';
 import { expect, makeDemo, saved, test, typeReadout } from '../support/app';
 import { codeBars, demoClip, likeness, readBars, renderByCommand, renderMap, renderMapAs } from '../support/files';
@@ -118,7 +120,7 @@ test('a clip’s pictures are chosen in Picture, seen at rest, and kept', async 
   await page.getByRole('radio', { name: 'Blended' }).click();
   await bar.getByRole('button', { name: '180°' }).click();
   await expect(
-    mine!.getByRole('button', { name: 'Slow parts blended, shutter 180°, all of the clip. Edit' }),
+    mine!.getByRole('button', { name: /^Slow parts blended, shutter 180°, all of the clip( · \d+ ms)?\. Edit$/ }),
   ).toBeVisible();
   await expect(strip.getByRole('button', { name: /^Blended · 180°/ }).first()).toBeVisible();
 
@@ -135,7 +137,9 @@ test('a clip’s pictures are chosen in Picture, seen at rest, and kept', async 
     await sheet.getByRole('radio', { name: 'Closed' }).click();
     expect(await accessFaults(page, 'guidelines')).toEqual([]);
     await sheet.getByRole('button', { name: 'Apply' }).click();
-    await expect(mine!.getByRole('button', { name: /shutter closed, output 20f to 61f\. Edit/ })).toBeVisible();
+    await expect(
+      mine!.getByRole('button', { name: /shutter closed, output 20f to 61f( · \d+ ms)?\. Edit/ }),
+    ).toBeVisible();
     await expect(strip.getByRole('button', { name: /^Held, frames 20 to 6[01]/ })).toBeVisible();
   });
   await test.step('of all of the film, where it is fast', async () => {
@@ -146,12 +150,24 @@ test('a clip’s pictures are chosen in Picture, seen at rest, and kept', async 
     await sheet.getByRole('radio', { name: 'Above' }).click();
     await sheet.getByRole('textbox', { name: 'Speed', exact: true }).fill('150%');
     await sheet.getByRole('button', { name: 'Apply' }).click();
-    await expect(films!.getByRole('button', { name: /all of the film · only above 150%\. Edit/ })).toBeVisible();
+    await expect(
+      films!.getByRole('button', { name: /all of the film · only above 150%( · \d+ ms)?\. Edit/ }),
+    ).toBeVisible();
   });
   await test.step('switched, moved, removed and undone', async () => {
     await mine!.getByRole('button', { name: 'Switch off: Slow parts held, shutter closed' }).click();
     await expect(strip.getByRole('button', { name: /^Held/ })).toBeHidden();
-    await mine!.getByRole('button', { name: 'Move up: Slow parts held, shutter closed' }).click();
+    await mine!.getByRole('button', { name: 'Reorder: Slow parts held, shutter closed' }).focus();
+    const said = page
+      .getByRole('status')
+      .filter({ hasText: /^(Picked up|Now at|Put)/ })
+      .first();
+    await page.keyboard.press('Space');
+    await expect(said).toHaveText('Now at 2 of 2.');
+    await page.keyboard.press('ArrowUp');
+    await expect(said).toHaveText('Now at 1 of 2.');
+    await page.keyboard.press('Space');
+    await expect(said).toHaveText('Put at 1 of 2.');
     await films!.getByRole('button', { name: /^Remove:/ }).click();
     await expect(films!.getByRole('button')).toHaveCount(0);
     await page.getByRole('button', { name: 'Undo: remove an exposure' }).click();
@@ -166,4 +182,67 @@ test('a clip’s pictures are chosen in Picture, seen at rest, and kept', async 
   expect(stored.sequence.exposures).toMatchObject([{ only: { than: 'faster', speed: 1.5 } }]);
   await page.reload();
   await expect(mine!.getByRole('button', { name: /Edit$/ })).toHaveCount(2);
+});
+
+test('what is made is compared with what was, and plays as it is made once it is ready', async ({ page, app }) => {
+  const { id, document } = await makeDemo(app);
+  const { id: clipId } = document.clips.find(({ name }) => name === 'The steps')!;
+  await page.goto(`${app.address}/project/${id}/clip/${clipId}/picture`);
+  const picture = page.getByRole('img', { name: /^Picture of/ });
+  const seen = async (): Promise<string> => {
+    await standsStill(page);
+    return createHash('sha256')
+      .update(await picture.screenshot())
+      .digest('hex');
+  };
+  // A worker's canvas is on the screen a moment after it was drawn.
+  const rest = async (last = ''): Promise<string> => {
+    const now = await seen();
+    return now === last ? now : rest(now);
+  };
+  await typeReadout(page, 'Output', '41f');
+  await typeReadout(page, 'Speed', '5%');
+  await typeReadout(page, 'Output', '43f');
+  const held = await rest();
+  await page.getByRole('radio', { name: 'Compensated' }).click();
+  await expect(page.getByText(/^This picture took \d+ ms on this device\.$/)).toBeVisible();
+  const made = await rest();
+  expect(made).not.toBe(held);
+
+  await test.step('held before, wiped, and what differs', async () => {
+    const box = (await page.getByRole('button', { name: 'Hold to show before' }).boundingBox())!;
+    await page.mouse.move(box.x + 20, box.y + 20);
+    await page.mouse.down();
+    await expect(page.getByRole('status').filter({ hasText: /^Before$/ })).toBeVisible();
+    await expect.poll(() => rest()).not.toBe(made);
+    await page.mouse.up();
+    await expect.poll(() => rest()).toBe(made);
+    await page.keyboard.press('v');
+    const line = page.getByRole('slider', { name: 'Wipe between before and made' });
+    await expect(line).toHaveAttribute('aria-valuenow', '50');
+    await line.focus();
+    await page.keyboard.press('Shift+ArrowLeft');
+    await expect(line).toHaveAttribute('aria-valuenow', '40');
+    expect(await accessFaults(page, 'guidelines')).toEqual([]);
+    await page.getByRole('button', { name: 'Difference' }).click();
+    await expect(line).toBeHidden();
+    await page.getByRole('button', { name: 'Movement' }).click();
+    await expect(page.getByRole('status').filter({ hasText: 'Movement to the next frame' })).toBeVisible();
+    await page.keyboard.press('m');
+    await expect.poll(() => rest()).toBe(made);
+  });
+  await test.step('what is ready plays as it is made, the rest as a draft', async () => {
+    const ready = page.getByRole('img', { name: /^Ready: \d+ pictures$/ });
+    await expect(ready).toBeVisible();
+    await expect
+      .poll(async () => Number(/\d+/.exec((await ready.getAttribute('aria-label'))!)![0]), { timeout: 60_000 })
+      .toBeGreaterThan(10);
+    const draft = page.getByRole('status').filter({ hasText: /^Draft$/ });
+    await page.keyboard.press('Space');
+    await expect(page.getByRole('button', { name: 'Pause' })).toBeVisible();
+    // It runs out of what is ready at some moment.
+    await expect(draft).toBeVisible();
+    await page.keyboard.press('Space');
+    await expect(draft).toBeHidden();
+  });
 });

@@ -133,3 +133,20 @@ export function make(share: f32): void {
 export function doubtOf(): f32 {
   return doubt;
 }
+
+/** What moved from the first to the second, and by how much the way back misses where it began: a float for each place of a grid. */
+export function movedX(): usize {
+  return forthX;
+}
+export function movedY(): usize {
+  return forthY;
+}
+export function movedMiss(): usize {
+  return forthMiss;
+}
+export function gridColumns(): i32 {
+  return columns;
+}
+export function gridRows(): i32 {
+  return rows;
+}

@@ -4,8 +4,10 @@ import { useAppSelector } from '../store/hooks';
 import { stageProgram, stageSize, targetName } from '../store/selectors';
 import { useStageGrip } from './grip-context';
 import { PictureGrip } from './picture-grip';
+import { PictureMarks } from './picture-marks';
 import { useStage } from './stage-context';
 import { useStageForm } from './stage-form';
+import { WipeLine } from './wipe-line';
 
 /** Pixels of the drawing surface's longer edge at most. */
 const LONGEST_EDGE = 1920;
@@ -23,6 +25,8 @@ export function Picture({ onTap, onDoubleTap }: PictureProps) {
   const name = useAppSelector(targetName);
   const canvas = useRef<HTMLCanvasElement>(null);
   const grip = useStageGrip();
+  const look = useAppSelector((state) => state.stage.look);
+  const playing = useAppSelector((state) => state.session.playing);
   const soundOnly = useAppSelector((state) => {
     const { tracks } = stageProgram(state);
     return tracks.length > 0 && tracks.every(({ kind, items }) => kind === 'sound' || items.length === 0);
@@ -69,6 +73,10 @@ export function Picture({ onTap, onDoubleTap }: PictureProps) {
         <View className="absolute inset-0 items-center justify-center" style={{ pointerEvents: 'none' }}>
           <Text className="font-sans text-[14px] text-[#9a948a]">Sound only</Text>
         </View>
+      ) : null}
+      <PictureMarks />
+      {look.kind === 'wipe' && !playing && shown > 0 ? (
+        <WipeLine at={look.at} width={width * shown} height={height * shown} />
       ) : null}
       {grip && shown > 0 && form !== 'full' ? (
         <PictureGrip grip={grip} width={width * shown} height={height * shown} />

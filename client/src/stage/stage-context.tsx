@@ -4,6 +4,7 @@ import { createContext, useCallback, useContext, useEffect, useMemo, useRef, use
 import { useAppDispatch, useAppSelector } from '../store/hooks';
 import { stageLocations, stageProgram } from '../store/selectors';
 import { noticeSet, playheadMoved, playingChanged } from '../store/session-slice';
+import { draftTold, pictureMade, readyTold } from '../store/stage-slice';
 import type { RootState } from '../store/store';
 import { useStore } from 'react-redux';
 import { shuttleSpeed } from './shuttle';
@@ -83,6 +84,9 @@ export function StageProvider({ children }: { children: ReactNode }) {
           dispatch(playheadMoved(frame));
         },
         playing: (playing) => dispatch(playingChanged(playing)),
+        made: (made) => dispatch(pictureMade(made)),
+        ready: (ranges) => dispatch(readyTold(ranges)),
+        draft: (on) => dispatch(draftTold(on)),
         fault: (message) => {
           canvas.ariaBusy = 'false';
           dispatch(noticeSet(message));
@@ -100,6 +104,7 @@ export function StageProvider({ children }: { children: ReactNode }) {
       });
       stage.current = made;
       made.setClicks(heard.current);
+      made.setLook(store.getState().stage.look);
       made.setProgram(stageProgram(store.getState()), stageLocations(store.getState()));
       void made.seek(store.getState().session.playhead);
     },
@@ -107,6 +112,8 @@ export function StageProvider({ children }: { children: ReactNode }) {
   );
 
   useEffect(() => stage.current?.setProgram(program, locations), [program, locations]);
+  const look = useAppSelector((state) => state.stage.look);
+  useEffect(() => stage.current?.setLook(look), [look]);
 
   // Another clip or sequence comes on with a playhead of its own.
   const target = useAppSelector((state) => state.session.target);

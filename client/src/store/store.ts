@@ -3,6 +3,7 @@ import { derivedReducer } from './derived-slice';
 import { projectReducer } from './project-slice';
 import { renderReducer } from './render-slice';
 import { sessionReducer } from './session-slice';
+import { stageReducer } from './stage-slice';
 import { uploadsReducer } from './uploads-slice';
 
 const reducer = combineReducers({
@@ -10,6 +11,7 @@ const reducer = combineReducers({
   project: projectReducer,
   render: renderReducer,
   session: sessionReducer,
+  stage: stageReducer,
   uploads: uploadsReducer,
 });
 

@@ -72,6 +72,17 @@ export interface MadePicture {
   doubt: number;
 }
 
+/** What moved from one picture to the next, on a grid that covers it. */
+export interface FoundMovement {
+  columns: number;
+  rows: number;
+  /** Steps of the grid to the right and down, place by place. */
+  x: Float32Array;
+  y: Float32Array;
+  /** By how many steps the way back does not lead where it began. */
+  miss: Float32Array;
+}
+
 /** Two pictures that follow each other: what moved between them is found once, and pictures at any moment are made of it. */
 export class InBetween {
   /** A cut lies between them: there is nothing in between. */
@@ -91,6 +102,12 @@ export class InBetween {
     this.forth = { ...forth, miss: missOf(forth, back) };
     this.back = { ...back, miss: missOf(back, forth) };
     this.isCut = lostOf(this.forth) > LOST && lostOf(this.back) > LOST && differenceOf(a[finest]!, b[finest]!) > CUT;
+  }
+
+  /** What moved from the first to the second. */
+  movement(): FoundMovement {
+    const { width: columns, height: rows, x, y, miss } = this.forth;
+    return { columns, rows, x: x.slice(), y: y.slice(), miss: miss.slice() };
   }
 
   /**

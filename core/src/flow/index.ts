@@ -1,1 +1,1 @@
-export { InBetween, planarBytes, type MadePicture, type PlanarPicture } from './in-between';
+export { InBetween, planarBytes, type FoundMovement, type MadePicture, type PlanarPicture } from './in-between';

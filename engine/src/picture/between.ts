@@ -2,7 +2,7 @@ import type { VideoSample } from 'mediabunny';
 import type { SourceFrames } from '../media/source-frames';
 import { WorkerGaveUp } from '../worker/handle';
 import { breathe } from '../worker/breathe';
-import type { Makes } from './makers/maker';
+import type { Arrow, Makes } from './makers/maker';
 import type { MakerPool } from './makers/maker-pool';
 import { parcelOf, sampleOf } from './makers/parcel';
 
@@ -40,12 +40,23 @@ export class Betweens {
    * @returns the caller closes the picture; undefined where frames are of a kind that it can't be made of
    * @throws what the decoder throws
    */
-  async get(
+  get(frames: SourceFrames, frame: number, share: number, signal?: AbortSignal): Promise<BetweenPicture | undefined> {
+    return this.with(frames, frame, (pair) => pictureOf(pair, share), signal);
+  }
+
+  /** What moved from a frame to the next one, as so many arrows across; none where nothing can be found of them. */
+  async movement(frames: SourceFrames, frame: number, across: number, signal?: AbortSignal): Promise<Arrow[]> {
+    const arrows = async ({ found, makes, number }: Pair): Promise<Arrow[]> =>
+      (await found) ? makes.movement(number, across) : [];
+    return this.with(frames, frame, arrows, signal);
+  }
+
+  private async with<T>(
     frames: SourceFrames,
     frame: number,
-    share: number,
+    ask: (pair: Pair) => Promise<T>,
     signal?: AbortSignal,
-  ): Promise<BetweenPicture | undefined> {
+  ): Promise<T> {
     const first = await frames.get(frame, signal);
     try {
       // Making it takes a while: what one wants instead by now is heard of before.
@@ -54,7 +65,7 @@ export class Betweens {
       const known = this.known(frames, frame, first);
       if (known) {
         try {
-          return await pictureOf(known, share);
+          return await ask(known);
         } catch (error) {
           // Its worker broke down, with all it knew.
           if (!(error instanceof WorkerGaveUp)) throw error;
@@ -64,7 +75,7 @@ export class Betweens {
       return await this.makers.with(async (makes) => {
         const pair = this.begin(makes, frames, frame, first);
         try {
-          return await pictureOf(pair, share);
+          return await ask(pair);
         } catch (error) {
           this.drop(pair);
           throw error;

@@ -35,6 +35,10 @@ describe('pictures between two by the kernels', () => {
     const [kernels, twin] = [await findBetween(first, second), new InBetween(first, second)];
     expect(kernels).not.toBeInstanceOf(InBetween);
     expect(kernels.isCut).toBe(false);
+    const [found, wantedMove] = [kernels.movement(), twin.movement()];
+    expect([found.columns, found.rows]).toEqual([wantedMove.columns, wantedMove.rows]);
+    const apart = found.x.filter((x, n) => Math.hypot(x - wantedMove.x[n]!, found.y[n]! - wantedMove.y[n]!) > 0.5);
+    expect(apart.length / found.x.length).toBeLessThan(0.02);
     for (const share of [0.3, 0.5]) {
       const [made, wanted] = [kernels.at(share), twin.at(share)];
       // Sums come in another order there, and where two ways are as good the other one may be taken.
@@ -83,4 +87,21 @@ describe('pictures between two by the kernels', () => {
     letGo(other);
     letGo(again);
   });
+});
+
+it('what a memory was used for before is of no account', async () => {
+  const [first, second] = [moving(220, 141, { discX: 90 }), moving(220, 141, { discX: 102, discY: 61, angle: 0.02 })];
+  const made = async (): Promise<Uint8Array> => {
+    const between = await findBetween(first, second);
+    const { data } = between.at(0.4);
+    letGo(between);
+    return data;
+  };
+  const wanted = await made();
+  for (const seed of [1, 2]) {
+    const other = await findBetween(noisy(400, 300, seed), noisy(400, 300, seed + 7));
+    other.at(0.5);
+    letGo(other);
+    expect(compared(await made(), wanted).most).toBe(0);
+  }
 });

@@ -1,8 +1,8 @@
-import { InBetween, planarBytes, type MadePicture, type PlanarPicture } from '@hastig/core';
+import { InBetween, planarBytes, type FoundMovement, type MadePicture, type PlanarPicture } from '@hastig/core';
 import { giveBack, kernelsAtHand, type Kernels } from './kernels';
 
 /** Two neighbouring pictures, and pictures at any moment between them. */
-export type Between = Pick<InBetween, 'isCut' | 'at'>;
+export type Between = Pick<InBetween, 'isCut' | 'at' | 'movement'>;
 
 /** The same as `InBetween`, by the kernels. */
 class KernelBetween implements Between {
@@ -30,6 +30,14 @@ class KernelBetween implements Between {
     // Its memory may have grown, and is another one then.
     const memory = new Uint8Array(kernels.memory.buffer);
     return { data: memory.slice(from, from + planarBytes(first.width, first.height)), doubt: kernels.doubtOf() };
+  }
+
+  movement(): FoundMovement {
+    const { kernels } = this;
+    const [columns, rows] = [kernels.gridColumns(), kernels.gridRows()];
+    const copy = (at: number): Float32Array => new Float32Array(kernels.memory.buffer, at, columns * rows).slice();
+    const [x, y, miss] = [copy(kernels.movedX()), copy(kernels.movedY()), copy(kernels.movedMiss())];
+    return { columns, rows, x, y, miss };
   }
 
   letGo(): void {

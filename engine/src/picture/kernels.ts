@@ -9,6 +9,11 @@ export interface Kernels {
   find(): number;
   make(share: number): void;
   doubtOf(): number;
+  movedX(): number;
+  movedY(): number;
+  movedMiss(): number;
+  gridColumns(): number;
+  gridRows(): number;
   // Means in light.
   openMean(width: number, height: number): void;
   meanAt(): number;

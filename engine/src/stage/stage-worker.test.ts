@@ -1,7 +1,8 @@
 import { constantSpan, makeRate, mapProgram, type Program } from '@hastig/core';
 import type { SourceLocations } from '../media/source-pool';
 import { wallTime } from './clock';
-import { StageWorker, type StageEvents } from './stage-worker';
+import type { StageEvents } from './stage-events';
+import { StageWorker } from './stage-worker';
 
 /** What the fake sources give, and what was asked of them. */
 const mockSource = {
@@ -96,6 +97,9 @@ beforeEach(() => {
     frame: (frame) => told.push(`frame ${frame}`),
     ended: () => told.push('ended'),
     fault: (message) => told.push(`fault: ${message}`),
+    made: () => told.push('made'),
+    ready: () => undefined,
+    draft: (on) => told.push(on ? 'draft' : 'as made'),
   };
   worker.attach(canvas as unknown as OffscreenCanvas, events);
 });

@@ -12,6 +12,7 @@ import {
   type SeenPicture,
 } from '@hastig/core';
 import type { VideoSample } from 'mediabunny';
+import { bytesForDevice } from '../media/picture-budget';
 import type { OpenSource } from '../media/source';
 import { SourcePool, type SourceLocations } from '../media/source-pool';
 import { drawPicture } from '../picture/draw';
@@ -20,7 +21,10 @@ import { MakerPool } from '../picture/makers/maker-pool';
 import { PixelSheets, pixelsOf } from '../picture/pixels';
 import { PictureSamples, Studio } from '../picture/samples';
 import { clockPosition, wallTime, type PlayClock } from './clock';
+import { FillAhead } from './fill-ahead';
+import { lookedAt, type StageLook } from './look';
 import { lookAhead, preroll, type LoopRange } from './look-ahead';
+import type { StageEvents } from './stage-events';
 import { PunctualityCount, type Punctuality } from './punctuality';
 
 /** Milliseconds for which a picture is still decoded when another is wanted already. */
@@ -30,16 +34,6 @@ const SHARPEN_AFTER = 150;
 
 /** Workers in which pictures are made, so that the stage stays free for what one wants next. */
 const STAGE_MAKERS = 1;
-
-/** What the stage tells the page. `frame` is an output frame. */
-export interface StageEvents {
-  /** A picture has been drawn. */
-  frame(frame: number): void;
-  /** Play has come to the end. */
-  ended(): void;
-  /** A source frame could not be had. */
-  fault(message: string): void;
-}
 
 /** What is on the canvas, and whether it is as good as its files are, or taken from a copy. */
 interface Painted {
@@ -76,6 +70,9 @@ export class StageWorker {
   private events: StageEvents | undefined;
   private ticking = false;
   private readonly sheets = new PixelSheets();
+  private readonly ahead = new FillAhead(this.studio, bytesForDevice() / 2, (ranges) => this.events?.ready(ranges));
+  private drafting = false;
+  private look: StageLook = { kind: 'made' };
   /** A picture that is due is being brought to pixels. */
   private painting = false;
 
@@ -97,6 +94,8 @@ export class StageWorker {
     this.moving = isExposed(program) ? instantPlan(program) : this.plan;
     this.drawn = -1;
     this.fit();
+    if (sources) this.ahead.clear();
+    else this.ahead.keepFor(this.plan);
     if (sources) {
       this.painted = undefined;
       await this.pool.locate(sources);
@@ -110,8 +109,16 @@ export class StageWorker {
     [this.canvas.width, this.canvas.height] = [width, height];
     this.drawn = -1;
     this.painted = undefined;
+    this.ahead.clear();
     this.fit();
     if (!this.clock) void this.show(this.resting);
+  }
+
+  /** How the picture at rest is looked at from now on. */
+  async setLook(look: StageLook): Promise<void> {
+    this.look = look;
+    this.painted = undefined;
+    if (!this.clock) await this.show(this.resting);
   }
 
   // Pictures need not be larger than they are drawn.
@@ -132,6 +139,8 @@ export class StageWorker {
   async show(frame: number): Promise<void> {
     this.clock = undefined;
     this.resting = frame;
+    this.ahead.stop();
+    this.tellDraft(false);
     const { plan } = this;
     if (!plan) return;
     const current = (): boolean => this.resting === frame && this.plan === plan && !this.clock;
@@ -148,18 +157,22 @@ export class StageWorker {
   }
 
   private async showNow(frame: number, plan: PicturePlan, current: () => boolean, signal: AbortSignal): Promise<void> {
-    const picture = plan.at(this.clamp(frame));
+    const { look } = this;
+    const instant = this.moving!.at(this.clamp(frame));
+    const picture = look.kind === 'before' ? instant : plan.at(this.clamp(frame));
     const shown = (painted: Painted): void => {
-      this.painted = painted;
+      // What is looked at in another way is not what it would be taken for.
+      this.painted = look.kind === 'made' ? painted : undefined;
       this.drawn = frame;
       this.events?.frame(frame);
+      this.fillAhead(frame);
     };
     // A program that shows the same picture here, as while something else of it is dragged.
     if (this.painted?.exact && samePicture(this.painted.picture, picture)) return shown(this.painted);
     try {
-      const instant = this.moving?.at(this.clamp(frame));
       // What is made takes its time: what stands there is seen meanwhile.
-      if (instant && !samePicture(instant, picture)) await this.showMeanwhile(instant, plan, current, signal);
+      if (this.drawn !== frame && !samePicture(instant, picture))
+        await this.showMeanwhile(instant, plan, current, signal);
       const lanes = lanesOf(picture);
       const sources = await Promise.all(lanes.map(({ lane }) => this.pool.get(lane)));
       if (!current()) return;
@@ -170,20 +183,43 @@ export class StageWorker {
           .map((one) => ({ lane, seen: { ...seen, frame: one } })),
       );
       this.pool.prefetch(framesByLane([near]));
+      const started = performance.now();
       const samples = await PictureSamples.of(this.studio, picture, 'frames', signal);
+      const milliseconds = performance.now() - started;
+      const over = await lookedAt(this.studio, this.sheets, this.program!, look, { picture, instant }, signal);
       // Also what was overtaken meanwhile: something is seen of what one drags over.
-      await this.draw(picture, samples.get, () => this.plan === plan && !this.clock);
+      await this.draw(picture, samples.get, () => this.plan === plan && !this.clock, over.draw);
+      over.close();
       samples.close();
       if (!current()) this.painted = undefined;
       else {
         const exact = sources.every(isExact);
+        if (!samePicture(instant, picture)) this.events?.made({ frame, milliseconds, doubt: samples.doubt ?? null });
         shown({ picture, exact });
         // Not waited for: what comes next need not wait either.
-        if (!exact) void this.sharpen(picture, current);
+        if (!exact && look.kind === 'made') void this.sharpen(picture, current);
       }
     } catch (error) {
       if (current() && !signal.aborted) this.events?.fault((error as Error).message);
     }
+  }
+
+  private contextOf(canvas: OffscreenCanvas): OffscreenCanvasRenderingContext2D | undefined {
+    return canvas.getContext('2d', { alpha: false, desynchronized: true }) ?? undefined;
+  }
+
+  /** Makes what would be played from here, once there is time. */
+  private fillAhead(from: number): void {
+    const { plan, moving, program, canvas, loop } = this;
+    if (!plan || !moving || plan === moving || !program || !canvas) return;
+    const { width, height } = canvas;
+    this.ahead.begin({ plan, moving, program, size: { width, height }, from: this.clamp(from), loop });
+  }
+
+  private tellDraft(on: boolean): void {
+    if (on === this.drafting) return;
+    this.drafting = on;
+    this.events?.draft(on);
   }
 
   private async showMeanwhile(
@@ -216,6 +252,7 @@ export class StageWorker {
     if (!moving) return;
     this.seeking?.stop.abort();
     this.sharpening?.abort();
+    this.ahead.stop();
     await preroll(this.pool, moving, frame);
   }
 
@@ -246,6 +283,7 @@ export class StageWorker {
 
   async close(): Promise<void> {
     this.stop();
+    this.ahead.clear();
     await this.studio.close();
   }
 
@@ -268,7 +306,8 @@ export class StageWorker {
     }
     if (turn === this.drawn || this.painting) return;
     const frame = this.frameOf(turn, plan);
-    const picture = plan.at(frame);
+    const made = this.ahead.get(frame);
+    const picture = made ? this.plan!.at(frame) : plan.at(frame);
     lookAhead(this.pool, plan, frame, this.loop, way);
     // One count for each play; the clock is corrected meanwhile.
     const count = this.punctuality;
@@ -278,14 +317,33 @@ export class StageWorker {
       this.punctuality.drawn(turn, wallTime() - (clock.at + ((turn - clock.frame) * 1000) / clock.rate));
       this.events?.frame(frame);
     };
+    const current = (): boolean => this.moving === plan && this.clock !== undefined && this.punctuality === count;
+    if (this.plan !== plan) this.tellDraft(!made && !samePicture(this.plan!.at(frame), picture));
     if (this.painted && samePicture(this.painted.picture, picture)) shown();
-    else
-      void this.paintReady(
-        picture,
-        () => this.moving === plan && this.clock !== undefined && this.punctuality === count,
-        shown,
-      );
+    else if (made) void this.paintMade(made, picture, current, shown);
+    else void this.paintReady(picture, current, shown);
   };
+
+  /** Draws a picture that was made ahead. */
+  private async paintMade(
+    sample: VideoSample,
+    picture: SeenPicture,
+    current: () => boolean,
+    shown: () => void,
+  ): Promise<void> {
+    this.painting = true;
+    try {
+      const pixels = await this.sheets.of(sample);
+      const context = current() && this.canvas ? this.contextOf(this.canvas) : undefined;
+      if (context) pixels.draw(context, 0, 0, context.canvas.width, context.canvas.height);
+      pixels.close();
+      if (!context) return;
+      this.painted = { picture, exact: true };
+      shown();
+    } finally {
+      this.painting = false;
+    }
+  }
 
   /** The output frame that is due at a turn of the clock, which goes on counting when play goes round. */
   private frameOf(turn: number, plan: PicturePlan): number {
@@ -317,16 +375,21 @@ export class StageWorker {
   /**
    * @param sampleOf what sources give; it may be lent
    * @param current whether the picture is still to be drawn once it is made of pixels
+   * @param over what is drawn over it
    * @returns whether it was drawn
    */
   private async draw(
     picture: SeenPicture,
     sampleOf: (leaf: SeenLeaf) => VideoSample,
     current: () => boolean,
+    over?: (context: OffscreenCanvasRenderingContext2D) => void,
   ): Promise<boolean> {
     const pixels = await pixelsOf(this.sheets, picture, sampleOf);
-    const context = current() && this.canvas?.getContext('2d', { alpha: false, desynchronized: true });
-    if (context && this.program) drawPicture(context, picture, this.program, pixels.get);
+    const context = current() && this.canvas ? this.contextOf(this.canvas) : undefined;
+    if (context && this.program) {
+      drawPicture(context, picture, this.program, pixels.get);
+      over?.(context);
+    }
     pixels.close();
     return !!context;
   }

@@ -4,11 +4,14 @@ import type { SourceLocations } from '../media/source-pool';
 import { startWorker, type EngineHandle } from '../worker/handle';
 import { clockPosition, wallTime, type PlayClock } from './clock';
 import { withClicks, type Clicks } from './clicks';
+import type { StageLook } from './look';
 import type { Punctuality } from './punctuality';
+import type { ReadyRange } from './ready-pictures';
 import { shuttledSeconds, shuttledSound, type Shuttle } from './shuttled-sound';
 import type { Levels } from './level-watch';
 import { OffsetWatch } from './sound-offset';
 import { SoundOutput, type ReadSound } from './sound-output';
+import type { MadePicture } from './stage-events';
 
 /** Milliseconds between two looks at how the sound's clock stands. */
 const CLOCK_LOOK = 500;
@@ -33,6 +36,12 @@ interface StageListener {
   playing(playing: boolean): void;
   /** Something cannot be shown; for people. */
   fault(message: string): void;
+  /** The picture at rest was made of several frames: what it took. */
+  made(made: MadePicture): void;
+  /** Output frames whose pictures are made, so that they play as they are at rest. */
+  ready(ranges: readonly ReadyRange[]): void;
+  /** Whether what plays now is shown as instants, for it is not made yet. */
+  draft(on: boolean): void;
   /** Its pictures' worker broke down and took the canvas with it: the stage is of no use any more, and another one may be made. */
   broken(): void;
 }
@@ -92,6 +101,9 @@ export class Stage {
           void this.pause();
         },
         fault: (message) => listener.fault(message),
+        made: (made) => listener.made(made),
+        ready: (ranges) => listener.ready(ranges),
+        draft: (on) => listener.draft(on),
       }),
     );
   }
@@ -162,6 +174,11 @@ export class Stage {
   /** How loud it is now: the highest sample of left and right, as factors of full scale. */
   levels(): Levels {
     return this.output.levelsNow();
+  }
+
+  /** How the picture at rest is looked at. */
+  setLook(look: StageLook): void {
+    void this.handle.api.stageLook(look);
   }
 
   resize(width: number, height: number): void {

@@ -16,10 +16,11 @@ import type { MediaLocation } from '../media/location';
 import type { SourceLocations } from '../media/source-pool';
 import type { RenderJob, RenderProgress, RenderResult } from '../render/job';
 import type { PlayClock } from '../stage/clock';
+import type { StageLook } from '../stage/look';
 import type { Punctuality } from '../stage/punctuality';
 import type { HeardRecording, Recording } from '../sync/find';
 import type { WantedThumb } from '../thumbs/thumbnailer';
-import type { StageEvents } from '../stage/stage-worker';
+import type { StageEvents } from '../stage/stage-events';
 
 /**
  * What a worker of the engine does for a page: the messages between them. A worker is started for one purpose
@@ -36,6 +37,7 @@ export interface EngineApi {
   stageSetProgram(update: ProgramUpdate, sources: SourceLocations | null): Promise<void>;
   stageResize(width: number, height: number): void;
   stageShow(frame: number): Promise<void>;
+  stageLook(look: StageLook): Promise<void>;
   stagePreroll(frame: number): Promise<void>;
   /** Gives the moment at which the clock starts. */
   stagePlay(clock: PlayClock, loop: { from: number; to: number } | null): number;

@@ -32,6 +32,7 @@ const api: EngineApi = {
   stageSetProgram: (update, sources) => stage.setProgram((seen = updatedProgram(seen, update)), sources),
   stageResize: (width, height) => stage.resize(width, height),
   stageShow: (frame) => stage.show(frame),
+  stageLook: (look) => stage.setLook(look),
   stagePreroll: (frame) => stage.preroll(frame),
   stagePlay: (clock, loop) => stage.play(clock, loop),
   stageAdjust: (clock) => stage.adjust(clock),

@@ -2,28 +2,29 @@ import type { Clip, ExposureStep, ProjectDocument, RetimeMap, SlowWay } from '@h
 import {
   baseStep,
   compile,
+  exposureOf,
   exposuresOf,
   findClip,
   formatMoment,
   formatTime,
-  moveExposure,
   placeOf,
-  putExposure,
-  removeExposure,
   SEQUENCE,
   setExposures,
+  wishOf,
   withBase,
-  type ExposureOwner,
 } from '@hastig/core';
+import type { MadePicture } from '@hastig/engine';
 import { nanoid } from '@reduxjs/toolkit';
+import { useLocalSearchParams, useRouter } from 'expo-router';
 import { useRef, useState } from 'react';
 import { ScrollView, Text, View } from 'react-native';
 import { CommandBar } from '../../commands/command-bar';
 import { CommandSheet } from '../../commands/command-sheet';
-import { slowOptions } from '../../exposure/exposure-words';
+import { exposureWords, slowOptions } from '../../exposure/exposure-words';
 import { PlaceFrame } from '../../project/place-frame';
+import { Beside } from '../../project/side';
 import { rearrange } from '../../store/edit';
-import { useAppDispatch, useAppSelector, useSession } from '../../store/hooks';
+import { useAppDispatch, useAppSelector } from '../../store/hooks';
 import { openClip, shownMap, shownProject } from '../../store/selectors';
 import { MarkButtons } from '../../time-view/mark-buttons';
 import { useSize } from '../../time-view/use-size';
@@ -33,8 +34,11 @@ import { ToolBar } from '../../ui/tool-bar';
 import { useWide } from '../../ui/use-wide';
 import { pictureCommands } from './commands';
 import type { PictureSheetProps } from './commands/context';
+import { exposureRuns } from './exposure-runs';
 import { ExposureStrip } from './exposure-strip';
-import { StepRow } from './step-row';
+import { LookBar } from './look-bar';
+import { MadeWords, useMadeHere } from './made-words';
+import { StepList } from './step-list';
 import { usePictureCommands } from './use-picture-commands';
 
 /** The place where it is chosen how a clip's pictures are made: what is seen between frames and across them. */
@@ -55,17 +59,35 @@ export function PicturePlace({ clipId }: { clipId: string }) {
   return <OpenPicture clip={open.clip} map={open.map} shown={shown} />;
 }
 
+/** Milliseconds that the last picture of each kind of exposure took, by its words. */
+function useCosts(made: MadePicture | undefined, map: RetimeMap, clip: Clip): Readonly<Record<string, number>> {
+  const costs = useRef<Record<string, number>>({});
+  const last = useRef(made);
+  // Once for each picture that was made: what is chosen after it is not how it was made.
+  if (made && made !== last.current) {
+    last.current = made;
+    const run = exposureRuns(map, clip.exposures ?? []).find(({ from, to }) => made.frame >= from && made.frame < to);
+    if (run) costs.current[exposureWords(run.exposure)] = made.milliseconds;
+  }
+  return costs.current;
+}
+
 const isSound = (project: ProjectDocument, clipId: string): boolean => placeOf(project, clipId)?.track.kind === 'sound';
 
 function OpenPicture({ clip, map, shown }: { clip: Clip; map: RetimeMap; shown: RetimeMap }) {
   const wide = useWide();
   const project = useAppSelector(shownProject)!;
   const frame = useRef<HTMLDivElement>(null);
-  const { width } = useSize(frame);
+  const { width, height } = useSize(frame);
   const time = useTimeView(compile(shown).length, width);
   const [chosen, setChosen] = useState<{ step?: string; film?: boolean }>({});
   const { active, disabled, act, open, close } = usePictureCommands(clip, time, () => setChosen({}));
   const tried = findClip(project, clip.id) ?? clip;
+  const dispatch = useAppDispatch();
+  const router = useRouter();
+  const { id } = useLocalSearchParams<{ id: string }>();
+  const made = useMadeHere();
+  const costs = useCosts(made, shown, tried);
   const inFilm = placeOf(project, clip.id)?.containerId === SEQUENCE;
   const edit = (step: string, film: boolean): void => {
     setChosen({ step, film });
@@ -83,54 +105,63 @@ function OpenPicture({ clip, map, shown }: { clip: Clip; map: RetimeMap; shown: 
   const bar = (
     <CommandBar name="Picture actions" commands={pictureCommands} active={active} disabled={disabled} onCommand={act} />
   );
+  const chooseSlow = (value: SlowWay): void =>
+    void dispatch(
+      rearrange('choose what slow parts show', (state) =>
+        setExposures(state, { clips: [clip.id] }, (steps) => withBase(steps, { slow: value }, nanoid(12))),
+      ),
+    );
   return (
     <PlaceFrame bar={bar} sheet={sheet}>
       <ToolBar>
         <MarkButtons narrow={!wide} />
+        <LookBar narrow={!wide} onCommand={act} />
       </ToolBar>
       <div ref={frame} style={{ display: 'flex', flexDirection: 'column', flex: 1, minHeight: 0 }}>
-        <ScrollView className="min-h-0 flex-1" contentContainerClassName="gap-2 px-3 py-2">
-          <SlowChoice clip={clip} />
-          <StepList
-            name="This clip"
-            steps={exposuresOf(project, clip.id)}
-            owner={{ clips: [clip.id] }}
-            empty="Each picture is an instant, and slow parts hold their frames. Open the shutter, or choose what slow parts show."
-            where={(step) => clipWords(step, shown)}
-            onOpen={(step) => edit(step, false)}
-          />
-          {inFilm ? (
+        <Beside shown={!wide || !sheet}>
+          <ScrollView className="min-h-0 flex-1" contentContainerClassName="gap-2 px-3 py-2">
+            <SlowChoice clip={clip} onChoose={chooseSlow} />
             <StepList
-              name="Film"
-              steps={exposuresOf(project, 'film')}
-              owner="film"
-              empty="What is set for the film counts over its clips. Add an exposure for a stretch of it from in to out."
-              where={({ over }) => filmWords(over, project)}
-              onOpen={(step) => edit(step, true)}
+              name="This clip"
+              steps={exposuresOf(project, clip.id)}
+              owner={{ clips: [clip.id] }}
+              empty="Each picture is an instant, and slow parts hold their frames. Open the shutter, or choose what slow parts show."
+              where={(step) => clipWords(step, shown)}
+              cost={(step) => costs[exposureWords(exposureOf(wishOf([step], 1)))]}
+              onOpen={(step) => edit(step, false)}
             />
-          ) : null}
-          <Text className="font-sans text-[13px] text-quiet">
-            The picture at rest is the one that is rendered. While it plays, each is an instant.
-          </Text>
-        </ScrollView>
-        <ExposureStrip steps={tried.exposures ?? []} map={shown} view={time.view} />
+            {inFilm ? (
+              <StepList
+                name="Film"
+                steps={exposuresOf(project, 'film')}
+                owner="film"
+                empty="What is set for the film counts over its clips. Add an exposure for a stretch of it from in to out."
+                where={({ over }) => filmWords(over, project)}
+                cost={(step) => costs[exposureWords(exposureOf(wishOf([step], 1)))]}
+                onOpen={(step) => edit(step, true)}
+              />
+            ) : null}
+            <MadeWords
+              made={made}
+              onSlow={chooseSlow}
+              onPace={() => router.push(`/project/${id}/clip/${clip.id}/pace`)}
+            />
+            <Text className="font-sans text-[13px] text-quiet">
+              The picture at rest is the one that is rendered. It plays like that where a line marks it as ready;
+              elsewhere as a draft, each picture an instant.
+            </Text>
+          </ScrollView>
+        </Beside>
+        <ExposureStrip steps={tried.exposures ?? []} map={shown} view={time.view} {...(wide && { height })} />
       </div>
     </PlaceFrame>
   );
 }
 
 /** What slow parts of the clip show, one tap away. */
-function SlowChoice({ clip }: { clip: Clip }) {
-  const dispatch = useAppDispatch();
+function SlowChoice({ clip, onChoose }: { clip: Clip; onChoose(value: SlowWay): void }) {
   const slow = baseStep(clip.exposures ?? [])?.slow ?? 'held';
-  const choose = (value: SlowWay): void => {
-    dispatch(
-      rearrange('choose what slow parts show', (project) =>
-        setExposures(project, { clips: [clip.id] }, (steps) => withBase(steps, { slow: value }, nanoid(12))),
-      ),
-    );
-  };
-  return <Choice label="Slow parts" value={slow} onChange={choose} options={slowOptions} />;
+  return <Choice label="Slow parts" value={slow} onChange={onChoose} options={slowOptions} />;
 }
 
 const clipWords = ({ over }: ExposureStep, map: RetimeMap): string => {
@@ -145,44 +176,3 @@ const filmWords = (over: ExposureStep['over'], { sequence: { rate, startFrame } 
   over
     ? `${formatTime(over.from + startFrame, rate, 'timecode')} to ${formatTime(over.to + startFrame, rate, 'timecode')}`
     : 'all of the film';
-
-interface StepListProps {
-  name: string;
-  steps: readonly ExposureStep[];
-  owner: ExposureOwner;
-  empty: string;
-  where(step: ExposureStep): string;
-  onOpen(step: string): void;
-}
-
-/** The exposures of a clip or of the film, in order. */
-function StepList({ name, steps, owner, empty, where, onOpen }: StepListProps) {
-  const dispatch = useAppDispatch();
-  const { trial } = useSession('trial');
-  const change = (label: string, how: (project: ProjectDocument) => ProjectDocument): void =>
-    void dispatch(rearrange(label, how));
-  return (
-    <View role="group" aria-label={`Exposures: ${name}`} className="gap-1.5">
-      <Text className="font-medium text-[13px] text-quiet">{name}</Text>
-      {steps.length === 0 ? <Text className="font-sans text-[13px] text-quiet">{empty}</Text> : null}
-      {steps.map((step, index) => (
-        <StepRow
-          key={step.id}
-          step={step}
-          where={where(step)}
-          first={index === 0}
-          last={index === steps.length - 1}
-          onOpen={() => trial === null && onOpen(step.id)}
-          onSwitch={() =>
-            change(step.off ? 'switch an exposure on' : 'switch an exposure off', (project) => {
-              const { off, ...rest } = step;
-              return putExposure(project, owner, off ? rest : { ...rest, off: true });
-            })
-          }
-          onMove={(by) => change('reorder exposures', (project) => moveExposure(project, owner, step.id, by))}
-          onRemove={() => change('remove an exposure', (project) => removeExposure(project, owner, step.id))}
-        />
-      ))}
-    </View>
-  );
-}

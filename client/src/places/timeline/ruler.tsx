@@ -2,6 +2,7 @@ import type { Container, Marker, Rate } from '@hastig/contract';
 import { formatMoment, setMarkers, type TimeUnit } from '@hastig/core';
 import { memo, useRef, type KeyboardEvent } from 'react';
 import { useDrag } from '@use-gesture/react';
+import { ReadyLine } from '../../stage/ready-line';
 import { useStage } from '../../stage/stage-context';
 import { rearrange } from '../../store/edit';
 import { useAppDispatch, useSession } from '../../store/hooks';
@@ -123,6 +124,7 @@ export function Ruler({ containerId, container, view, unit, start, onMarker, onC
           {formatMoment(frame + start, container.rate, unit)}
         </div>
       ))}
+      <ReadyLine view={view} top={HEIGHT - 3} />
       <MarkersInSight
         {...{ view, unit, start, onMarker, onStep, onCloser }}
         markers={container.markers}

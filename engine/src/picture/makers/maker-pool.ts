@@ -29,6 +29,7 @@ function asked(remote: Remote<Makes>, broken: Promise<never>): Makes {
     dropMean: (mean) => orBroken(remote.dropMean(mean)),
     find: (pair, first, second) => orBroken(remote.find(pair, sent(first, first), sent(second, second))),
     between: (pair, share) => orBroken(remote.between(pair, share)),
+    movement: (pair, across) => orBroken(remote.movement(pair, across)),
     dropPair: (pair) => orBroken(remote.dropPair(pair)),
     draw: (order, parcels) => orBroken(remote.draw(order, sent(parcels, ...parcels))),
   };
@@ -47,6 +48,7 @@ export function serveMaker(port: MessagePort): void {
     dropMean: (mean) => maker.dropMean(mean),
     find: (pair, first, second) => maker.find(pair, first, second),
     between: (pair, share) => sent(maker.between(pair, share)),
+    movement: (pair, across) => maker.movement(pair, across),
     dropPair: (pair) => maker.dropPair(pair),
     draw: (order, parcels) => sent(maker.draw(order, parcels)),
   };

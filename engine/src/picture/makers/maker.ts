@@ -1,4 +1,11 @@
-import { leavesOf, toPrimariesOf625, type Program, type SeenPicture, type Size } from '@hastig/core';
+import {
+  leavesOf,
+  toPrimariesOf625,
+  type FoundMovement,
+  type Program,
+  type SeenPicture,
+  type Size,
+} from '@hastig/core';
 import { VideoSample } from 'mediabunny';
 import { drawPicture } from '../draw';
 import type { FileColours } from '../file-colours';
@@ -25,6 +32,34 @@ export interface MadeBetween extends Parcel {
   doubt: number;
 }
 
+/** Where a place of a picture moved to, in shares of its width and height; and whether the way back leads there again. */
+export interface Arrow {
+  x: number;
+  y: number;
+  toX: number;
+  toY: number;
+  sure: boolean;
+}
+
+/** Steps of the grid by which a way back may miss where it began. */
+const ASTRAY = 2;
+
+function arrowsOf({ columns, rows, x, y, miss }: FoundMovement, across: number): Arrow[] {
+  const step = Math.max(1, Math.floor(columns / across));
+  const arrows: Arrow[] = [];
+  for (let row = step >> 1; row < rows; row += step) {
+    for (let column = step >> 1; column < columns; column += step) {
+      const n = row * columns + column;
+      const [atX, atY] = [column + 0.5, row + 0.5];
+      arrows.push({
+        ...{ x: atX / columns, y: atY / rows, toX: (atX + x[n]!) / columns, toY: (atY + y[n]!) / rows },
+        sure: miss[n]! <= ASTRAY,
+      });
+    }
+  }
+  return arrows;
+}
+
 /** Makes pictures out of pictures, here or in a worker of its own; the same calls lead to both. Parcels are used up. */
 export interface Makes {
   /**
@@ -46,6 +81,8 @@ export interface Makes {
   find(pair: number, first: Parcel, second: Parcel): Promise<boolean>;
   /** The picture at a moment between the two, 0 to 1. */
   between(pair: number, share: number): Promise<MadeBetween>;
+  /** What moved between the two, as so many arrows across. */
+  movement(pair: number, across: number): Promise<Arrow[]>;
   dropPair(pair: number): Promise<void>;
   /** Lays layers on each other, in planes of a file's colours. @param parcels what each leaf shows, in the order of `leavesOf` */
   draw(order: DrawOrder, parcels: readonly Parcel[]): Promise<Parcel>;
@@ -137,6 +174,10 @@ export class Maker implements Makes {
       });
       return Promise.resolve({ frame, rotation: like.rotation, doubt });
     });
+  }
+
+  movement(pair: number, across: number): Promise<Arrow[]> {
+    return this.turns.next(() => Promise.resolve(arrowsOf(this.pairs.get(pair)!.made.movement(), across)));
   }
 
   dropPair(pair: number): Promise<void> {

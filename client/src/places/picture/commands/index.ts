@@ -2,11 +2,17 @@ import Aperture from 'lucide-react-native/icons/aperture';
 import Circle from 'lucide-react-native/icons/circle';
 import CircleDot from 'lucide-react-native/icons/circle-dot';
 import Contrast from 'lucide-react-native/icons/contrast';
+import Diff from 'lucide-react-native/icons/diff';
 import Eraser from 'lucide-react-native/icons/eraser';
+import Rewind from 'lucide-react-native/icons/rewind';
+import MoveUpRight from 'lucide-react-native/icons/move-up-right';
+import SquareSplitHorizontal from 'lucide-react-native/icons/square-split-horizontal';
 import { setExposures, withBase } from '@hastig/core';
 import { nanoid } from '@reduxjs/toolkit';
+import type { StageLook } from '@hastig/engine';
 import { leadingCommands, timeCommands } from '../../../commands/general';
 import { rearrange } from '../../../store/edit';
+import { lookChosen } from '../../../store/stage-slice';
 import { ExposureSheet } from '../sheets/exposure-sheet';
 import type { PictureCommand, PictureContext } from './context';
 
@@ -28,6 +34,14 @@ function zoomMarks({ time, state }: PictureContext): void {
   const { from, to } = state().session.marks;
   if (from !== null && to !== null) time.show(from, to);
 }
+
+/** Looks at the picture in a way, or as it is made again. */
+const look =
+  (wanted: StageLook) =>
+  ({ dispatch, state }: PictureContext): void => {
+    const now = state().stage.look.kind;
+    dispatch(lookChosen(now === wanted.kind ? { kind: 'made' } : wanted));
+  };
 
 /** Everything that can be started in Picture, in the order of its bar. */
 export const pictureCommands = [
@@ -75,6 +89,38 @@ export const pictureCommands = [
     group: 'Exposure',
     possible: ({ clip }) => clip.exposures !== undefined,
     run: clear,
+  },
+  {
+    id: 'before',
+    label: 'Before',
+    icon: Rewind,
+    group: 'Look',
+    key: ['b', 'Show before on/off', 'View'],
+    run: look({ kind: 'before' }),
+  },
+  {
+    id: 'wipe',
+    label: 'Wipe',
+    icon: SquareSplitHorizontal,
+    group: 'Look',
+    key: ['v', 'Wipe between before and made on/off', 'View'],
+    run: look({ kind: 'wipe', at: 0.5 }),
+  },
+  {
+    id: 'difference',
+    label: 'Difference',
+    icon: Diff,
+    group: 'Look',
+    key: ['d', 'Difference on/off', 'View'],
+    run: look({ kind: 'difference' }),
+  },
+  {
+    id: 'movement',
+    label: 'Movement',
+    icon: MoveUpRight,
+    group: 'Look',
+    key: ['m', 'Movement on/off', 'View'],
+    run: look({ kind: 'movement' }),
   },
   { id: 'zoom-selection', key: ['z', 'Zoom to in and out', 'View'], run: zoomMarks },
   { id: 'close', key: ['Escape', 'Close sheet', 'General'], run: ({ close }) => close() },
