@@ -79,3 +79,11 @@ export function keyList(commands: readonly Shown[]): { name: KeyGroup; keys: { k
     }))
     .filter(({ keys }) => keys.length > 0);
 }
+
+/** The command of an id. */
+export function commandOf<T extends { id: string }, Id extends T['id']>(
+  commands: readonly T[],
+  id: Id,
+): Extract<T, { id: Id }> {
+  return commands.find((command): command is Extract<T, { id: Id }> => command.id === id)!;
+}

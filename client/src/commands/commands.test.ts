@@ -1,17 +1,40 @@
+import { beatsCommands } from '../places/beats/commands';
+import { footageCommands } from '../places/footage/footage-commands';
+import { sourceCommands } from '../places/footage/source-commands';
+import { outputCommands } from '../places/output/output-commands';
 import { paceCommands } from '../places/pace/commands';
 import { pictureCommands } from '../places/picture/commands';
+import { soundCommands } from '../places/sound/commands';
 import { timelineCommands } from '../places/timeline/commands';
 import { behindMore, inBar, keyList, type Command } from './command';
 import { historyCommands, movingCommands } from './general';
 import { keyWords } from './key-words';
 
-const places: readonly (readonly [string, readonly Command<never, never>[]])[] = [
+const withBar: readonly (readonly [string, readonly Command<never, never>[]])[] = [
+  ['Beats', beatsCommands],
   ['Pace', paceCommands],
   ['Picture', pictureCommands],
+  ['Sound', soundCommands],
   ['the timeline', timelineCommands],
 ];
+/** Their buttons stand where what they are about stands. */
+const withoutBar: readonly (readonly [string, readonly Command<never, never>[]])[] = [
+  ['Footage', footageCommands],
+  ['Output', outputCommands],
+  ['a source', sourceCommands],
+];
 
-describe.each(places)('the commands of %s', (_, commands) => {
+describe.each(withoutBar)('the commands of %s', (_, commands) => {
+  it('are told apart by their ids and keys, and all have a button', () => {
+    const all = [...movingCommands, ...historyCommands, ...commands];
+    const keys = all.flatMap(({ key }) => (key ? [key[0]] : []));
+    expect(new Set(keys).size).toBe(keys.length);
+    expect(new Set(all.map(({ id }) => id)).size).toBe(all.length);
+    expect(commands.filter(({ label, icon }) => !label || !icon)).toEqual([]);
+  });
+});
+
+describe.each(withBar)('the commands of %s', (_, commands) => {
   it('are told apart by their ids, and have a key each at most', () => {
     const all = [...movingCommands, ...historyCommands, ...commands];
     const keys = all.flatMap(({ key }) => (key ? [key[0]] : []));

@@ -1,5 +1,15 @@
+import BracketsIn from 'lucide-react-native/icons/arrow-right-from-line';
+import BracketsOut from 'lucide-react-native/icons/arrow-right-to-line';
 import Ellipsis from 'lucide-react-native/icons/ellipsis';
 import Keyboard from 'lucide-react-native/icons/keyboard';
+import Maximize from 'lucide-react-native/icons/maximize';
+import Play from 'lucide-react-native/icons/play';
+import Repeat from 'lucide-react-native/icons/repeat';
+import SkipBack from 'lucide-react-native/icons/skip-back';
+import SkipForward from 'lucide-react-native/icons/skip-forward';
+import StepBack from 'lucide-react-native/icons/step-back';
+import StepForward from 'lucide-react-native/icons/step-forward';
+import X from 'lucide-react-native/icons/x';
 import type { StageControls } from '../stage/stage-context';
 import { redone, undone } from '../store/project-slice';
 import {
@@ -18,16 +28,34 @@ import type { Command } from './command';
 import { MORE } from './use-commands';
 
 /** What commands of every place work on. */
-interface GeneralContext {
+export interface GeneralContext {
   dispatch: AppDispatch;
   stage: StageControls;
 }
 
 /** Playing and moving about, wherever a stage is. */
-export const movingCommands: readonly Command<GeneralContext>[] = [
-  { id: 'play', key: ['space', 'Play or pause', 'Playback'], run: ({ stage }) => stage.toggle() },
-  { id: 'frame-on', key: ['ArrowRight', 'Next frame', 'Playback'], run: ({ stage }) => stage.step(1) },
-  { id: 'frame-back', key: ['ArrowLeft', 'Previous frame', 'Playback'], run: ({ stage }) => stage.step(-1) },
+export const movingCommands = [
+  {
+    id: 'play',
+    label: 'Play',
+    icon: Play,
+    key: ['space', 'Play or pause', 'Playback'],
+    run: ({ stage }) => stage.toggle(),
+  },
+  {
+    id: 'frame-on',
+    label: 'Next frame',
+    icon: StepForward,
+    key: ['ArrowRight', 'Next frame', 'Playback'],
+    run: ({ stage }) => stage.step(1),
+  },
+  {
+    id: 'frame-back',
+    label: 'Previous frame',
+    icon: StepBack,
+    key: ['ArrowLeft', 'Previous frame', 'Playback'],
+    run: ({ stage }) => stage.step(-1),
+  },
   { id: 'ten-on', key: ['shift+ArrowRight', 'Forward ten frames', 'Playback'], run: ({ stage }) => stage.step(10) },
   { id: 'ten-back', key: ['shift+ArrowLeft', 'Back ten frames', 'Playback'], run: ({ stage }) => stage.step(-10) },
   {
@@ -41,20 +69,36 @@ export const movingCommands: readonly Command<GeneralContext>[] = [
     key: ['j', 'Play backwards, faster with each press', 'Playback'],
     run: ({ stage }) => stage.shuttle(-1),
   },
-  { id: 'first-frame', key: ['Home', 'First frame', 'Playback'], run: ({ stage }) => stage.seek(0) },
+  {
+    id: 'first-frame',
+    label: 'First frame',
+    icon: SkipBack,
+    key: ['Home', 'First frame', 'Playback'],
+    run: ({ stage }) => stage.seek(0),
+  },
   {
     id: 'last-frame',
+    label: 'Last frame',
+    icon: SkipForward,
     key: ['End', 'Last frame', 'Playback'],
     run: ({ stage }) => stage.seek(Number.MAX_SAFE_INTEGER),
   },
-  { id: 'loop', key: ['q', 'Loop on/off', 'Playback'], run: ({ dispatch }) => dispatch(loopToggled()) },
+  {
+    id: 'loop',
+    label: 'Loop',
+    icon: Repeat,
+    key: ['q', 'Loop on/off', 'Playback'],
+    run: ({ dispatch }) => dispatch(loopToggled()),
+  },
   {
     id: 'full-screen',
+    label: 'Full screen',
+    icon: Maximize,
     key: ['shift+f', 'Full screen on/off', 'View'],
     run: ({ dispatch }) => dispatch(fullScreenToggled()),
   },
   { id: 'unit', key: ['y', 'Switch time units', 'View'], run: ({ dispatch }) => dispatch(unitCycled()) },
-];
+] as const satisfies readonly Command<GeneralContext>[];
 
 /** Undo and redo, wherever a project is open. */
 export const historyCommands: readonly Command<AppDispatch>[] = [
@@ -79,19 +123,34 @@ export interface TimeContext {
 
 const zoomed = ({ time }: TimeContext, by: number): void => time.zoomAt(time.view.width / 2, by);
 
-/** The marks of a range, and how closely one looks. */
-export const timeCommands = [
+/** The marks of a range. */
+export const markCommands = [
   {
     id: 'mark-in',
+    label: 'Mark in',
+    icon: BracketsIn,
     key: ['i', 'Mark in', 'Range'],
     run: ({ dispatch, now }) => dispatch(marked({ side: 'from', at: now() })),
   },
   {
     id: 'mark-out',
+    label: 'Mark out',
+    icon: BracketsOut,
     key: ['o', 'Mark out', 'Range'],
     run: ({ dispatch, now }) => dispatch(marked({ side: 'to', at: now() + 1 })),
   },
-  { id: 'clear-marks', key: ['x', 'Clear in and out', 'Range'], run: ({ dispatch }) => dispatch(marksCleared()) },
+  {
+    id: 'clear-marks',
+    label: 'Clear in and out',
+    icon: X,
+    key: ['x', 'Clear in and out', 'Range'],
+    run: ({ dispatch }) => dispatch(marksCleared()),
+  },
+] as const satisfies readonly Command<Pick<TimeContext, 'dispatch' | 'now'>>[];
+
+/** The marks of a range, and how closely one looks. */
+export const timeCommands = [
+  ...markCommands,
   { id: 'zoom-in', key: ['+', 'Zoom in', 'View'], run: (context) => zoomed(context, 1.5) },
   { id: 'zoom-out', key: ['-', 'Zoom out', 'View'], run: (context) => zoomed(context, 1 / 1.5) },
   { id: 'zoom-all', key: ['0', 'Zoom to fit', 'View'], run: ({ time }) => time.showAll() },

@@ -4,7 +4,7 @@ import type { SourcePool } from '../media/source-pool';
 import { laneLeaves } from './lanes';
 import type { SourceFrames } from '../media/source-frames';
 import { Betweens } from './between';
-import { MakerPool } from './makers/maker-pool';
+import type { MakerPool } from './makers/maker-pool';
 import { meanOf, type Place } from './mean';
 
 /** Where what sources give is decoded and made. */

@@ -1,11 +1,9 @@
 import type { ProjectDocument } from '@hastig/contract';
 import { useRouter } from 'expo-router';
-import ChartNoAxesGantt from 'lucide-react-native/icons/chart-no-axes-gantt';
 import { useMemo, useState } from 'react';
 import { ScrollView, Text, View } from 'react-native';
 import { useAppDispatch, useAppSelector } from '../../store/hooks';
 import { importFiles, runName, stillsAmong, type StillsRun } from '../../store/import-files';
-import { Button } from '../../ui/button';
 import { arranged, type SourceOrder } from './arranged';
 import { VersionHistory } from './version-history';
 import { FootageHead } from './footage-head';
@@ -34,12 +32,9 @@ export function FootagePlace({ projectId, project }: { projectId: string; projec
     void dispatch(importFiles(found.others));
   };
   const shown = useMemo(() => arranged(project.sources, find, order), [project.sources, find, order]);
-  const toTheTimeline =
-    project.sources.length > 0 ? (
-      <Button label="Timeline" icon={ChartNoAxesGantt} onPress={() => router.push(`/project/${projectId}/timeline`)} />
-    ) : null;
+  const toTheTimeline = (): void => router.push(`/project/${projectId}/timeline`);
   return (
-    <ImportArea onFiles={onFiles} beside={toTheTimeline}>
+    <ImportArea onFiles={onFiles} some={project.sources.length > 0} onTimeline={toTheTimeline}>
       <ScrollView className="flex-1" contentContainerClassName="items-center px-4 py-4">
         <View className="w-full max-w-[1200px] gap-3">
           <MissingFiles projectId={projectId} />

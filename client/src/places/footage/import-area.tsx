@@ -1,18 +1,21 @@
 import Upload from 'lucide-react-native/icons/upload';
 import { useDropzone } from 'react-dropzone';
 import { Text, View } from 'react-native';
-import { Button } from '../../ui/button';
+import { CommandButton } from '../../commands/command-button';
+import { useCommandKeys } from '../../commands/use-commands';
 import { Icon } from '../../ui/icon';
+import { footageCommands } from './footage-commands';
 
 interface ImportAreaProps {
   onFiles(files: File[]): void;
-  /** Stands beside the button that opens the picker. */
-  beside: React.ReactNode;
+  /** There is footage already. */
+  some: boolean;
+  onTimeline(): void;
   children: React.ReactNode;
 }
 
 /** Takes files from the picker, or dropped anywhere on the page. */
-export function ImportArea({ onFiles, beside, children }: ImportAreaProps) {
+export function ImportArea({ onFiles, some, onTimeline, children }: ImportAreaProps) {
   // No filter by type: a refused file should be told why, not be silently greyed out.
   const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
     noClick: true,
@@ -20,6 +23,9 @@ export function ImportArea({ onFiles, beside, children }: ImportAreaProps) {
     multiple: true,
     onDrop: onFiles,
   });
+  const context = { some, choose: open, toTimeline: onTimeline };
+  useCommandKeys(footageCommands, context);
+  const [choose, timeline] = footageCommands;
   return (
     <div
       {...getRootProps({
@@ -28,8 +34,8 @@ export function ImportArea({ onFiles, beside, children }: ImportAreaProps) {
     >
       <input {...getInputProps({ 'aria-label': 'Files to import', tabIndex: -1 })} />
       <View className="flex-row justify-center gap-2 border-b border-line bg-ink px-4 py-3">
-        <Button label="Import clips" icon={Upload} kind="primary" onPress={open} />
-        {beside}
+        <CommandButton command={choose} context={context} words="primary" />
+        {some ? <CommandButton command={timeline} context={context} words="plain" /> : null}
       </View>
       {children}
       {isDragActive ? (

@@ -23,14 +23,9 @@ import {
 import { nanoid } from '@reduxjs/toolkit';
 import { silentWords } from '@hastig/engine';
 import { useRouter } from 'expo-router';
-import BracketsIn from 'lucide-react-native/icons/arrow-right-from-line';
-import BracketsOut from 'lucide-react-native/icons/arrow-right-to-line';
-import Bookmark from 'lucide-react-native/icons/bookmark';
-import Plus from 'lucide-react-native/icons/plus';
 import Trash from 'lucide-react-native/icons/trash';
-import X from 'lucide-react-native/icons/x';
 import { ScrollView, Text, View } from 'react-native';
-import type { Command } from '../../commands/command';
+import { CommandButton } from '../../commands/command-button';
 import { useCommandKeys } from '../../commands/use-commands';
 import { ChooseSound } from '../../project/choose-sound';
 import { VariableRate } from '../../project/variable-rate';
@@ -38,6 +33,7 @@ import { ColourOptions } from '../../project/colour-options';
 import { PlayAt } from '../../project/play-at';
 import { ProxyPanel } from '../../project/proxy';
 import { FieldOptions } from '../../project/field-options';
+import { sourceCommands } from './source-commands';
 import { WaveSheet } from '../../sound/wave-sheet';
 import { useStage } from '../../stage/stage-context';
 import { rearrange } from '../../store/edit';
@@ -61,23 +57,6 @@ export function SourcePlace({ projectId, sourceId }: { projectId: string; source
   );
   return source ? <OpenSourcePlace projectId={projectId} source={source} /> : null;
 }
-
-interface SourceContext {
-  markIn(): void;
-  markOut(): void;
-  clearPart(): void;
-  marker(): void;
-  add(): void;
-}
-
-/** What is done with a source by its keys. */
-const sourceCommands: readonly Command<SourceContext>[] = [
-  { id: 'mark-in', key: ['i', 'Mark in', 'Range'], run: ({ markIn }) => markIn() },
-  { id: 'mark-out', key: ['o', 'Mark out', 'Range'], run: ({ markOut }) => markOut() },
-  { id: 'clear-part', key: ['x', 'Clear in and out', 'Range'], run: ({ clearPart }) => clearPart() },
-  { id: 'marker', key: ['m', 'Add marker', 'Playback'], run: ({ marker }) => marker() },
-  { id: 'add', key: ['a', 'Add to timeline', 'Playback'], run: ({ add }) => add() },
-];
 
 function OpenSourcePlace({ projectId, source }: { projectId: string; source: Source }) {
   const dispatch = useAppDispatch();
@@ -123,17 +102,20 @@ function OpenSourcePlace({ projectId, source }: { projectId: string; source: Sou
   const rename = (name: string): void =>
     void dispatch(rearrange('rename a source', (now) => renameSource(now, source.id, name)));
   const picker = useFilePicker('Replacement file', '', (file) => void dispatch(replaceSourceFile(source.id, file)));
-  useCommandKeys(sourceCommands, { markIn, markOut, clearPart, marker, add });
+  const still = kind === 'still';
+  const context = { still, marked: source.part !== undefined, markIn, markOut, clearPart, marker, add };
+  useCommandKeys(sourceCommands, context);
+  const [inCommand, outCommand, clearCommand, markerCommand, addCommand] = sourceCommands;
 
   return (
     <ScrollView className="flex-1" contentContainerClassName="gap-4 p-3">
       <View role="toolbar" aria-label="In, out and markers" className="flex-row flex-wrap items-center gap-1">
         {kind === 'still' ? null : (
           <>
-            <IconButton label="Mark in" icon={BracketsIn} pressed={part.from > 0} onPress={markIn} />
-            <IconButton label="Mark out" icon={BracketsOut} pressed={part.to < frames} onPress={markOut} />
-            <IconButton label="Clear in and out" icon={X} disabled={!source.part} onPress={clearPart} />
-            <IconButton label="Marker" icon={Bookmark} onPress={marker} />
+            <CommandButton command={inCommand} context={context} pressed={part.from > 0} />
+            <CommandButton command={outCommand} context={context} pressed={part.to < frames} />
+            <CommandButton command={clearCommand} context={context} />
+            <CommandButton command={markerCommand} context={context} />
           </>
         )}
         <Text role="status" className="min-w-[190px] flex-1 px-1 font-mono text-[13px] text-quiet">
@@ -141,7 +123,7 @@ function OpenSourcePlace({ projectId, source }: { projectId: string; source: Sou
             ? ''
             : `${formatTime(part.to - part.from, rate, unit)} of ${formatTime(frames, rate, unit)}`}
         </Text>
-        <Button label="Add to timeline" icon={Plus} kind="primary" onPress={add} />
+        <CommandButton command={addCommand} context={context} words="primary" />
       </View>
       {kind === 'sound' ? (
         <WaveSheet {...{ source, rate, positions, part, markers }} />

@@ -1,11 +1,13 @@
 import type { RenderProgress, StoredRender } from '@hastig/engine';
-import Download from 'lucide-react-native/icons/download';
+import type { ReactNode } from 'react';
 import { Text, View } from 'react-native';
+import { CommandButton } from '../../commands/command-button';
+import { useCommandKeys } from '../../commands/use-commands';
 import { useAppSelector } from '../../store/hooks';
 import { cancelRender } from '../../store/render-clip';
-import { Button, IconButton } from '../../ui/button';
 import { Progress } from '../../ui/progress';
 import { downloadRender } from './download-render';
+import { outputCommands } from './output-commands';
 
 interface RenderFootProps {
   /** What the file will be. */
@@ -20,6 +22,12 @@ interface RenderFootProps {
 export function RenderFoot({ what, empty, renders, onRender }: RenderFootProps) {
   const { file, progress, outcome } = useAppSelector((state) => state.render);
   const made = renders.find(({ name }) => name === outcome?.made)?.name;
+  const context = {
+    ...{ empty, running: file !== null, made, render: onRender, cancel: cancelRender },
+    download: (name: string) => void downloadRender(name),
+  };
+  useCommandKeys(outputCommands, context);
+  const [render, cancel, download] = outputCommands;
   return (
     <View className="flex-none items-center border-t border-line bg-raised px-4 py-2">
       <View className="w-full max-w-[720px] gap-2">
@@ -31,15 +39,17 @@ export function RenderFoot({ what, empty, renders, onRender }: RenderFootProps) 
             >
               {outcome.text}
             </Text>
-            {made ? <IconButton label="Download" icon={Download} onPress={() => void downloadRender(made)} /> : null}
+            {made ? <CommandButton command={download} context={context} /> : null}
           </View>
         ) : null}
         {file ? (
-          <RunningRow file={file} progress={progress} onCancel={cancelRender} />
+          <RunningRow file={file} progress={progress}>
+            <CommandButton command={cancel} context={context} words="plain" />
+          </RunningRow>
         ) : (
           <View className="flex-row items-center gap-3">
             <Text className="min-w-0 flex-1 font-sans text-[13px] text-quiet">{what}</Text>
-            <Button label="Render" kind="primary" disabled={empty} onPress={onRender} />
+            <CommandButton command={render} context={context} words="primary" />
           </View>
         )}
       </View>
@@ -47,7 +57,13 @@ export function RenderFoot({ what, empty, renders, onRender }: RenderFootProps) 
   );
 }
 
-function RunningRow({ file, progress, onCancel }: { file: string; progress: RenderProgress | null; onCancel(): void }) {
+interface RunningRowProps {
+  file: string;
+  progress: RenderProgress | null;
+  children: ReactNode;
+}
+
+function RunningRow({ file, progress, children }: RunningRowProps) {
   const remaining =
     progress && Number.isFinite(progress.secondsLeft) ? `${Math.ceil(progress.secondsLeft)} s left` : 'starting';
   return (
@@ -59,7 +75,7 @@ function RunningRow({ file, progress, onCancel }: { file: string; progress: Rend
       </Text>
       <Text className="font-sans text-[13px] text-quiet">{`${file}. You can keep working.`}</Text>
       <Progress label="Render" value={progress ? progress.done / progress.total : 0} />
-      <Button label="Cancel render" onPress={onCancel} />
+      {children}
     </View>
   );
 }

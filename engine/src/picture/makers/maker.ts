@@ -6,7 +6,7 @@ import {
   type SeenPicture,
   type Size,
 } from '@hastig/core';
-import { VideoSample } from 'mediabunny';
+import type { VideoSample } from 'mediabunny';
 import { drawPicture } from '../draw';
 import type { FileColours } from '../file-colours';
 import { findBetween, letGo, type Between } from '../find-between';

@@ -10,7 +10,7 @@ import Sliders from 'lucide-react-native/icons/sliders-horizontal';
 import Trash from 'lucide-react-native/icons/trash';
 import { leadingCommands, timeCommands } from '../../../commands/general';
 import { rearrange } from '../../../store/edit';
-import { clicksToggled, markersSelected } from '../../../store/session-slice';
+import { clicksToggled, markersSelected, noticeSet } from '../../../store/session-slice';
 import { AdjustSheet } from '../sheets/adjust-sheet';
 import { ClickSheet } from '../sheets/click-sheet';
 import { FindBeatsSheet } from '../sheets/find-beats-sheet';
@@ -20,6 +20,11 @@ import { MarkerListSheet } from '../sheets/marker-list-sheet';
 import type { BeatsCommand, BeatsContext } from './context';
 
 const listens = ({ music }: BeatsContext): boolean => music !== undefined;
+
+function listensOrSays(context: BeatsContext): boolean {
+  if (!listens(context)) context.dispatch(noticeSet('Nothing sounds here. Add music to a sound track first.'));
+  return listens(context);
+}
 
 const toMarker =
   (way: 1 | -1) =>
@@ -77,7 +82,7 @@ export const beatsCommands = [
     id: 'by-hand',
     label: 'By hand',
     icon: Gauge,
-    bar: 'wide',
+    bar: 'always',
     group: 'Speed',
     run: ({ mode, setMode }) => setMode(mode === 'by-hand' ? null : 'by-hand'),
   },
@@ -99,6 +104,7 @@ export const beatsCommands = [
     group: 'Markers',
     key: ['n', 'Marker list', 'Markers'],
     possible: listens,
+    ready: listensOrSays,
     sheet: MarkerListSheet,
   },
   {
@@ -119,7 +125,7 @@ export const beatsCommands = [
     run: remove,
   },
   { id: 'tap-here', key: ['m', 'Add marker, also during playback', 'Markers'], run: ({ tap }) => tap() },
-  { id: 'click-on', key: ['k', 'Click on/off', 'Playback'], run: ({ dispatch }) => dispatch(clicksToggled()) },
+  { id: 'click-on', key: ['c', 'Click on/off', 'Playback'], run: ({ dispatch }) => dispatch(clicksToggled()) },
   { id: 'next-marker', key: ['.', 'Next marker', 'Markers'], run: toMarker(1) },
   { id: 'previous-marker', key: [',', 'Previous marker', 'Markers'], run: toMarker(-1) },
   { id: 'zoom-selection', key: ['z', 'Zoom to selection', 'View'], run: zoomSelection },

@@ -1,0 +1,45 @@
+import Download from 'lucide-react-native/icons/download';
+import Play from 'lucide-react-native/icons/clapperboard';
+import X from 'lucide-react-native/icons/x';
+import type { Command } from '../../commands/command';
+
+/** What the commands of Output work on. */
+export interface OutputContext {
+  /** Whether there is nothing to render. */
+  empty: boolean;
+  /** A file is being made. */
+  running: boolean;
+  /** The file that was made last, where it can be downloaded. */
+  made: string | undefined;
+  render(): void;
+  cancel(): void;
+  download(name: string): void;
+}
+
+/** What is done in Output. */
+export const outputCommands = [
+  {
+    id: 'render',
+    label: 'Render',
+    icon: Play,
+    key: ['r', 'Render', 'General'],
+    possible: ({ empty, running }) => !empty && !running,
+    run: ({ empty, running, render }) => !empty && !running && render(),
+  },
+  {
+    id: 'cancel',
+    label: 'Cancel render',
+    icon: X,
+    key: ['Escape', 'Cancel render', 'General'],
+    possible: ({ running }) => running,
+    run: ({ running, cancel }) => running && cancel(),
+  },
+  {
+    id: 'download',
+    label: 'Download',
+    icon: Download,
+    key: ['d', 'Download the last render', 'General'],
+    possible: ({ made }) => made !== undefined,
+    run: ({ made, download }) => made !== undefined && download(made),
+  },
+] as const satisfies readonly Command<OutputContext>[];
