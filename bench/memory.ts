@@ -1,5 +1,6 @@
 import { copyFile, stat } from 'node:fs/promises';
 import { join } from 'node:path';
+import { constantSpan, instant, mapProgram } from '@hastig/core';
 import { browserMemory } from './browser-memory';
 import { line } from './line';
 import { job, openBench } from './render-page';
@@ -13,13 +14,13 @@ const RENDERED = 2400;
 const RATE = { num: 24, den: 1 };
 
 /** Makes a clip into a bench's folder. @returns its frames */
-async function makeClip(seconds: number, folder: string): Promise<number> {
+async function makeClip(seconds: number, folder: string, perSecond = RATE.num): Promise<number> {
   // In a browser of its own: a page's process keeps what making the clip grew it by, even when it is loaded anew.
   const maker = await openBench();
   try {
     const frames = await maker.page.evaluate(([length, fps]) => window.makeClip(length, fps, 360), [
       seconds,
-      RATE.num,
+      perSecond,
     ] as const);
     await copyFile(join(maker.folder, 'clip'), join(folder, 'clip'));
     return frames;
@@ -43,6 +44,44 @@ async function peakOfRender(seconds: number): Promise<number> {
     return Math.max(peak, browserMemory());
   } finally {
     await bench.close();
+  }
+}
+
+/** Seconds of sources that are passed 500 times as fast, all their frames averaged. */
+const LAPSED = [600, 7200];
+const TIMES = 500;
+const SLOW_RATE = { num: 10, den: 1 };
+
+/** Peak memory and time of time-lapses, beside the shortest. */
+export async function benchLapse(): Promise<void> {
+  let first: { peak: number; took: number; pictures: number } | undefined;
+  for (const seconds of LAPSED) {
+    const bench = await openBench();
+    try {
+      const frames = await makeClip(seconds, bench.folder, SLOW_RATE.num);
+      const { size } = await stat(join(bench.folder, 'clip'));
+      const pictures = Math.floor(frames / TIMES);
+      const map = {
+        ...{ sourceRate: SLOW_RATE, outputRate: SLOW_RATE, sourceFrames: frames, start: 0 },
+        spans: [constantSpan(TIMES, pictures)],
+      };
+      const order = {
+        ...job(bench, '/clip', size, SLOW_RATE, frames, 640, 360),
+        ...{ program: mapProgram(map, 'source'), exposure: { ...instant, shutter: 360 } },
+      };
+      let peak = 0;
+      const timer = setInterval(() => (peak = Math.max(peak, browserMemory())), 250);
+      const rate = await bench.page.evaluate((one) => window.exported(one), order);
+      clearInterval(timer);
+      const now = { peak, took: pictures / rate, pictures };
+      first ??= now;
+      line(
+        `${TIMES}× of ${seconds} s, all averaged`,
+        `${(peak / 1e6).toFixed(0)} MB at its peak (ratio ${(peak / first.peak).toFixed(2)}); ${now.took.toFixed(0)} s for ${pictures} pictures (${(now.took / pictures / (first.took / first.pictures)).toFixed(2)} of the time for each)`,
+      );
+    } finally {
+      await bench.close();
+    }
   }
 }
 

@@ -12,7 +12,7 @@ import { benchSound } from './sound';
 import { benchSync } from './sync';
 import { benchTimeline } from './timeline';
 import { benchWide } from './wide';
-import { benchMemory } from './memory';
+import { benchLapse, benchMemory } from './memory';
 import { benchPreview } from './preview';
 
 /** Figures of this machine, each beside a reference of the same run. They are printed, not judged. */
@@ -50,6 +50,7 @@ const benches: Record<string, () => void | Promise<void>> = {
   large: benchLarge,
   footage: benchFootage,
   memory: () => benchMemory([10, 600]),
+  lapse: benchLapse,
 };
 
 // All, or those whose names are given.

@@ -71,6 +71,10 @@ interface RenderFlags {
   slow: SlowWay;
   shutter: number;
   samples: number | 'auto';
+  every?: number;
+  everyFrom: number;
+  averageMost?: number;
+  keyFrames?: boolean;
 }
 
 program
@@ -115,6 +119,10 @@ program
     parsedSamples,
     'auto' as const,
   )
+  .option('--every <n>', 'of the frames that pass, look only at every n-th', parsedCount)
+  .option('--every-from <frame>', 'the frame from which they are counted', parsedFrame, 0)
+  .option('--average-most <n>', 'average at most so many frames in one picture', parsedCount)
+  .option('--key-frames', 'use only frames that are coded by themselves: a quick draft')
   .addOption(new Option('--frame-by-frame', 'play each frame once, whatever its duration').conflicts('countAt'))
   .action(
     async ({
@@ -127,6 +135,10 @@ program
       slow,
       shutter,
       samples,
+      every,
+      everyFrom,
+      averageMost,
+      keyFrames,
       ...flags
     }: RenderFlags) => {
       const map = await readMapFile(mapPath);
@@ -138,7 +150,12 @@ program
       const result = await renderFile({
         ...flags,
         map,
-        exposure: { slow, shutter, samples: samples === 'auto' ? instant.samples : samples },
+        exposure: {
+          ...{ slow, shutter, samples: samples === 'auto' ? instant.samples : samples },
+          ...(every !== undefined && { every: { frames: every, from: everyFrom } }),
+          ...(averageMost !== undefined && { most: averageMost }),
+          ...(keyFrames && { keys: true }),
+        },
         fields: { use, first },
         ...(counting && { counting }),
         ...(soundTrack && { soundTrack: soundTrack - 1 }),
@@ -292,6 +309,12 @@ function parsedSamples(text: string): number | 'auto' {
   const count = parsedCount(text);
   if (count > MOST_SAMPLES) throw new InvalidArgumentError(`auto, or a whole number from 1 to ${MOST_SAMPLES}.`);
   return count;
+}
+
+/** A frame of a source, counted from 0. */
+function parsedFrame(text: string): number {
+  if (!/^\d+$/.test(text)) throw new InvalidArgumentError('A whole number; 0 is the first frame.');
+  return Number(text);
 }
 
 /** A track as people count them, from 1. */

@@ -12,9 +12,25 @@ export const slowOptions = (Object.keys(slowWords) as SlowWay[]).map((value) => 
 
 const angle = (shutter: number): string => (shutter > 0 ? `shutter ${trimDecimals(shutter, 1)}°` : 'shutter closed');
 
+const everyWords = ({ frames, from }: NonNullable<ExposureStep['every']>): string => {
+  if (frames === 1) return 'every frame';
+  return `every ${ordinal(frames)} frame${from ? ` from ${from}` : ''}`;
+};
+
+/** A number as the one that comes at its place: `1st`, `2nd`, `11th`. */
+export function ordinal(number: number): string {
+  const ending = { one: 'st', two: 'nd', few: 'rd' } as Partial<Record<Intl.LDMLPluralRule, string>>;
+  return `${number}${ending[ordinals.select(number)] ?? 'th'}`;
+}
+
+const ordinals = new Intl.PluralRules('en', { type: 'ordinal' });
+
 /** What a step says: `Slow parts blended, shutter 180°`. */
-export function stepWords({ slow, shutter, grows }: ExposureStep): string {
+export function stepWords({ slow, shutter, grows, every, most, keys }: ExposureStep): string {
   const words = [
+    ...(keys ? ['key frames only'] : []),
+    ...(every ? [everyWords(every)] : []),
+    ...(most === undefined ? [] : [`at most ${most} ${most === 1 ? 'frame' : 'frames'}`]),
     ...(slow ? [`slow parts ${slowWords[slow].toLowerCase()}`] : []),
     ...(shutter === undefined ? [] : [`${angle(shutter)}${grows && shutter > 0 ? ', opening with speed' : ''}`]),
   ].join(', ');
@@ -26,6 +42,7 @@ export const conditionWords = ({ only }: ExposureStep): string | undefined =>
   only && `only ${only.than === 'faster' ? 'above' : 'below'} ${formatPercent(only.speed)}`;
 
 /** How pictures are exposed, in a few words: `Held`, `Blended · 180°`. */
-export function exposureWords({ slow, shutter }: Exposure = instant): string {
-  return shutter > 0 ? `${slowWords[slow]} · ${trimDecimals(shutter, 1)}°` : slowWords[slow];
+export function exposureWords({ slow, shutter, every, keys }: Exposure = instant): string {
+  const left = keys ? ' · key frames' : every && every.frames > 1 ? ` · every ${ordinal(every.frames)}` : '';
+  return `${slowWords[slow]}${shutter > 0 ? ` · ${trimDecimals(shutter, 1)}°` : ''}${left}`;
 }

@@ -10,6 +10,10 @@ export const MOST_SHUTTER = 360;
 /** Most moments of one exposure: more can't be told apart in eight bits. */
 export const MOST_SAMPLES = 256;
 
+/** Most frames that an exposure may be said to consist of, and to be left out between two. */
+export const MOST_TAKEN = 1000;
+export const MOST_LEFT_OUT = 100_000;
+
 const positionSchema = { type: 'number', minimum: 0, maximum: MOST_POSITIONS } as const;
 /** A speed as a factor of real time, whichever way. */
 const speedSchema = { type: 'number', minimum: 0, maximum: 10_000 } as const;
@@ -18,6 +22,9 @@ const speedSchema = { type: 'number', minimum: 0, maximum: 10_000 } as const;
  * How pictures are made, where this holds. What it does not say stays as it is: `slow`, what is seen between source frames;
  * `shutter`, for how many degrees of an output frame it is open, 0 an instant; `samples`, at how many moments of an open shutter is
  * looked.
+ *
+ * Of the frames that pass, `every` so many one is looked at, counted `from` one; `most` so many are averaged in one exposure, evenly
+ * spread; `keys`, only those that are coded by themselves, the nearest in place of each: a quick draft.
  *
  * It holds everywhere, or `over` a stretch: positions of what the clip is made of, so that it stays with its content, or output
  * frames of the clip's timing; of the sequence, its frames; `to` not included. `only` where it is faster or slower than a speed.
@@ -33,6 +40,17 @@ export const exposureStepSchema = {
     slow: { enum: slowWays },
     shutter: { type: 'number', minimum: 0, maximum: MOST_SHUTTER },
     samples: { type: 'integer', minimum: 1, maximum: MOST_SAMPLES },
+    every: {
+      type: 'object',
+      additionalProperties: false,
+      required: ['frames'],
+      properties: {
+        frames: { type: 'integer', minimum: 1, maximum: MOST_LEFT_OUT },
+        from: { type: 'integer', minimum: 0, maximum: MOST_POSITIONS },
+      },
+    },
+    most: { type: 'integer', minimum: 1, maximum: MOST_TAKEN },
+    keys: { type: 'boolean' },
     over: {
       type: 'object',
       additionalProperties: false,

@@ -122,3 +122,44 @@ describe('an exposure', () => {
     expect(asked).toBeLessThan(10_000);
   });
 });
+
+describe('a time-lapse', () => {
+  const at =
+    (speed: number, from = 0) =>
+    (after: number) =>
+      from + speed * after;
+  const all = { ...instant, shutter: 360 };
+
+  it('looks at every so many frames, counted from one', () => {
+    const every = { frames: 10, from: 3 };
+    const shown = [0, 3, 7, 12, 13, 29].map((from) => framesExposed(at(1, from), { ...instant, every }, 100));
+    expect(shown.map(([part]) => part!.frame)).toEqual([0, 3, 3, 3, 13, 23]);
+    // 500 times as fast, every hundredth: five each, all for as long.
+    const parts = framesExposed(at(500), { ...all, every: { frames: 100 } }, 10_000);
+    expect(parts.map(({ frame }) => frame)).toEqual([0, 100, 200, 300, 400]);
+    for (const { weight } of parts) expect(weight).toBeCloseTo(0.2, 3);
+  });
+
+  it('blends neighbours that are so many frames apart', () => {
+    const parts = framesExposed(at(1, 13), { ...instant, slow: 'compensated', every: { frames: 4 } }, 100);
+    expect(parts).toEqual([
+      { frame: 12, weight: 0.75 },
+      { frame: 16, weight: 0.25 },
+    ]);
+  });
+
+  it('averages at most so many, evenly spread, and leaves no light out', () => {
+    const parts = framesExposed(at(500), { ...all, most: 32 }, 10_000);
+    expect(parts).toHaveLength(32);
+    expect(parts.reduce((sum, { weight }) => sum + weight, 0)).toBeCloseTo(1, 6);
+    const steps = parts.slice(1).map(({ frame }, n) => frame - parts[n]!.frame);
+    expect([Math.min(...steps), Math.max(...steps)]).toEqual([15, 16]);
+    // Fewer than that pass: all of them.
+    expect(framesExposed(at(5), { ...all, most: 32 }, 100)).toHaveLength(5);
+  });
+
+  it('takes the frames that are coded by themselves, as a draft', () => {
+    const parts = framesExposed(at(500), { ...instant, keys: true }, 10_000);
+    expect(parts).toEqual([{ frame: 0, key: true, weight: 1 }]);
+  });
+});

@@ -8,6 +8,12 @@ export interface Exposure {
   shutter: number;
   /** At how many moments of an open shutter a slow part is looked at, 1 or more. */
   samples: number;
+  /** Of the source's frames, only every so many one is looked at, counted from one; all of them where it is not told. */
+  every?: { frames: number; from?: number };
+  /** Most frames that are averaged, evenly spread; as many as pass where it is not told. */
+  most?: number;
+  /** In place of each frame, the nearest that is coded by itself. */
+  keys?: boolean;
 }
 
 /** An instant, and the frame that stands there. */
@@ -21,8 +27,22 @@ interface FramePart {
   frame: number;
   /** How far the picture is on its way to the next frame, more than 0 and less than 1; the frame itself where it is not told. */
   share?: number;
+  /** The nearest frame that is coded by itself stands for it. */
+  key?: true;
   /** More than 0; those of an exposure add up to 1. */
   weight: number;
+}
+
+/** Of many parts so few, evenly spread; each counts for those that are nearest to it. */
+function thinned(parts: readonly FramePart[], most: number): FramePart[] {
+  if (parts.length <= most) return [...parts];
+  const few: FramePart[] = [];
+  for (let place = 0; place < most; place++) {
+    const [from, to] = [Math.round((place * parts.length) / most), Math.round(((place + 1) * parts.length) / most)];
+    const weight = parts.slice(from, to).reduce((sum, part) => sum + part.weight, 0);
+    few.push({ ...parts[(from + to - 1) >> 1]!, weight });
+  }
+  return few;
 }
 
 /** Cells in which an exposure is looked at for frames that pass: to and fro within one is not seen. */
@@ -49,7 +69,11 @@ const EPSILON = 1e-6;
  * @returns in the order of the source, each picture once
  */
 export function framesExposed(positionAt: (after: number) => number, exposure: Exposure, frames: number): FramePart[] {
-  const { slow, samples } = exposure;
+  const { samples, every, most: taken, keys } = exposure;
+  const step = Math.max(1, every?.frames ?? 1);
+  // Between frames of which others are left out, what moved is not looked for.
+  const slow = step > 1 && exposure.slow === 'compensated' ? 'blended' : exposure.slow;
+  const base = (every?.from ?? 0) % step;
   const open = openShare(exposure);
   // By their place: the frame, and how far from it.
   const parts = new Map<number, FramePart>();
@@ -58,12 +82,15 @@ export function framesExposed(positionAt: (after: number) => number, exposure: E
     const before = parts.get(place)?.weight ?? 0;
     parts.set(place, { frame, ...(share !== undefined && { share }), weight: before + weight });
   };
-  const frameAt = (position: number): number => Math.min(frames - 1, Math.max(0, Math.floor(position + EPSILON)));
+  const frameAt = (position: number): number => {
+    const frame = Math.min(frames - 1, Math.max(0, Math.floor(position + EPSILON)));
+    return step === 1 ? frame : Math.min(frames - 1, Math.max(0, base + Math.floor((frame - base) / step) * step));
+  };
 
   const over = open > 0 ? open : NEAR;
   const passed = Math.abs(positionAt(over) - positionAt(0));
   const most = Math.min(MOST_SAMPLES, Math.max(1, Math.round(samples)));
-  const isSlow = passed / over < 1 - EPSILON;
+  const isSlow = passed / over < step - EPSILON;
   // Where enough real frames pass, nothing need be made between them.
   const isFew = slow === 'compensated' && open > 0 && passed < most * FEW;
   if (slow !== 'held' && (isSlow || isFew)) {
@@ -72,8 +99,8 @@ export function framesExposed(positionAt: (after: number) => number, exposure: E
     const moments = open > 0 ? enough : 1;
     for (let moment = 0; moment < moments; moment++) {
       const position = positionAt(open > 0 ? ((moment + 0.5) / moments) * open : 0);
-      const [frame, next] = [frameAt(position), frameAt(position + 1)];
-      const share = Math.min(1, Math.max(0, position - frame));
+      const [frame, next] = [frameAt(position), frameAt(position + step)];
+      const share = Math.min(1, Math.max(0, (position - frame) / step));
       if (next === frame || share < EPSILON) add(frame, 1 / moments);
       else if (slow === 'compensated') add(frame, 1 / moments, share);
       else {
@@ -103,5 +130,7 @@ export function framesExposed(positionAt: (after: number) => number, exposure: E
     for (let cell = 0; cell < CELLS; cell++)
       cover((cell / CELLS) * open, ((cell + 1) / CELLS) * open, at[cell]!, at[cell + 1]!);
   }
-  return [...parts].sort(([a], [b]) => a - b).map(([, part]) => part);
+  const inOrder = [...parts].sort(([a], [b]) => a - b).map(([, part]) => part);
+  const few = taken === undefined ? inOrder : thinned(inOrder, Math.max(1, Math.round(taken)));
+  return keys ? few.map(({ frame, weight }) => ({ frame, weight, key: true as const })) : few;
 }

@@ -30,11 +30,14 @@ function grown({ from, to }: NonNullable<ExposureStep['grows']>, speed: number):
 export function wishOf(steps: readonly ExposureStep[], speed: number): ExposureWish {
   const fast = Math.abs(speed);
   const wish: ExposureWish = {};
-  for (const { only, grows, slow, shutter, samples } of steps) {
+  for (const { only, grows, slow, shutter, samples, every, most, keys } of steps) {
     if (only && (only.than === 'faster' ? fast <= only.speed + EPSILON : fast >= only.speed - EPSILON)) continue;
     if (slow !== undefined) wish.slow = slow;
     if (shutter !== undefined) wish.shutter = grows ? shutter * grown(grows, fast) : shutter;
     if (samples !== undefined) wish.samples = samples;
+    if (every !== undefined) wish.every = every;
+    if (most !== undefined) wish.most = most;
+    if (keys !== undefined) wish.keys = keys;
   }
   return wish;
 }
@@ -42,7 +45,8 @@ export function wishOf(steps: readonly ExposureStep[], speed: number): ExposureW
 /** The exposure that comes of wishes, the outermost last. */
 export function exposureOf(...wishes: readonly (ExposureWish | undefined)[]): Exposure {
   const made = Object.assign({}, instant, ...wishes) as Exposure;
-  return made.slow === 'held' && made.shutter <= 0 ? instant : made;
+  const whole = !made.keys && (made.every?.frames ?? 1) === 1;
+  return made.slow === 'held' && made.shutter <= 0 && whole ? instant : made;
 }
 
 const moving = (step: ExposureStep, by: 'source' | 'output', moved: (at: number) => number): ExposureStep[] => {
@@ -60,7 +64,15 @@ export const movedSteps = (steps: readonly ExposureStep[], moved: (output: numbe
 
 /** Steps of a clip whose content is counted in positions of which there are `times` as many. */
 export const scaledSteps = (steps: readonly ExposureStep[], times: number): ExposureStep[] =>
-  steps.flatMap((step) => moving(step, 'source', (at) => at * times));
+  steps.flatMap((step) => moving(scaled(step, times), 'source', (at) => at * times));
+
+// What is left out between two frames is counted in positions too; one that is left out cannot be less than one.
+function scaled(step: ExposureStep, times: number): ExposureStep {
+  const { every } = step;
+  if (!every || every.frames === 1) return step;
+  const frames = Math.max(1, Math.round(every.frames * times));
+  return { ...step, every: { frames, ...(every.from !== undefined && { from: Math.round(every.from * times) }) } };
+}
 
 /** Whether a step holds everywhere, at any speed. */
 const holdsEverywhere = ({ off, over, only, grows }: ExposureStep): boolean => !off && !over && !only && !grows;

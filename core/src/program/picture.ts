@@ -184,8 +184,8 @@ function blurred(exposure: Exposure, at: (after: number) => Layers): Layers {
 function leafOf(item: ProgramItem, positionAfter: (after: number) => number, exposure: Exposure): SeenLeaf {
   const { of, clipId, map } = item;
   if (exposure === instant) return frameAt(item, positionAfter(0));
-  const parts = framesExposed(positionAfter, exposure, map.sourceFrames).map(({ frame, share, weight }) => ({
-    seen: { sourceId: of.id, frame, ...(share !== undefined && { share }), clipId },
+  const parts = framesExposed(positionAfter, exposure, map.sourceFrames).map(({ weight, ...part }) => ({
+    seen: { sourceId: of.id, ...part, clipId },
     weight,
   }));
   return parts.length === 1 ? parts[0]!.seen : { parts };

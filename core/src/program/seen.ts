@@ -8,6 +8,8 @@ export interface SeenFrame {
   frame: number;
   /** How far the picture is on its way from there to the next frame, made between them; the frame itself where it is not told. */
   share?: number;
+  /** The nearest frame that is coded by itself stands for it. */
+  key?: true;
   /** The clip of the outermost sequence or group that shows it. */
   clipId: string;
 }
@@ -88,7 +90,7 @@ export function topFrame(picture: SeenPicture): SeenFrame | undefined {
 }
 
 const sameFrame = (a: SeenFrame, b: SeenFrame): boolean =>
-  a.sourceId === b.sourceId && a.frame === b.frame && a.share === b.share;
+  a.sourceId === b.sourceId && a.frame === b.frame && a.share === b.share && a.key === b.key;
 
 /** Whether two leaves show the same. */
 export function sameLeaf(a: SeenLeaf, b: SeenLeaf): boolean {

@@ -65,6 +65,8 @@ export function framesByLane(pictures: Iterable<readonly LaneFrame[]>): Map<stri
   const wanted = new Map<string, number[]>();
   for (const picture of pictures) {
     for (const { lane, seen } of picture) {
+      // What stands for it is found when it is wanted: it lies where a decoder begins.
+      if (seen.key) continue;
       const frames = wanted.get(lane) ?? [];
       if (!frames.includes(seen.frame)) frames.push(seen.frame);
       wanted.set(lane, frames);

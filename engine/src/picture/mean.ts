@@ -16,6 +16,8 @@ export interface Place {
   frame: number;
   /** How far on its way, more than 0 and less than 1; at the frame itself where it is not told. */
   share?: number;
+  /** The nearest frame that is coded by itself stands for it. */
+  key?: true;
 }
 
 /** A picture of a source and how much it counts; all together 1. */
@@ -47,8 +49,9 @@ export async function meanOf(
 }
 
 function announce(frames: SourceFrames, parts: readonly Part[], at: number): void {
+  const ahead = parts.slice(at, at + AHEAD).filter(({ key }) => !key);
   frames.prefetch(
-    parts.slice(at, at + AHEAD).map(({ frame }) => frame),
+    ahead.map(({ frame }) => frame),
     1,
     true,
   );

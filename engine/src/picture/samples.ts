@@ -78,9 +78,10 @@ export class PictureSamples {
     leaf: SeenLeaf,
     signal?: AbortSignal,
   ): Promise<VideoSample> {
-    const frameAt = ({ frame }: Place): Promise<VideoSample> => frames.get(frame, signal);
-    const pictureAt = async ({ frame, share }: Place): Promise<VideoSample> => {
-      if (share === undefined) return frames.get(frame, signal);
+    const frameAt = ({ frame, key }: Place): Promise<VideoSample> =>
+      frames.get(key ? nearestKey(frames, frame) : frame, signal);
+    const pictureAt = async ({ frame, share, key }: Place): Promise<VideoSample> => {
+      if (share === undefined) return frameAt({ frame, ...(key && { key }) });
       const made = await betweens.get(frames, frame, share, signal);
       if (made) {
         this.doubts.push(made.doubt);
@@ -93,10 +94,17 @@ export class PictureSamples {
       return meanOf(makers, frames, parts, frameAt);
     };
     if (!('parts' in leaf)) return pictureAt(leaf);
-    const parts = leaf.parts.map(({ seen: { frame, share }, weight }) => ({
+    const parts = leaf.parts.map(({ seen: { frame, share, key }, weight }) => ({
       ...{ frame, weight },
       ...(share !== undefined && { share }),
+      ...(key && { key }),
     }));
     return meanOf(makers, frames, parts, pictureAt);
   }
+}
+
+/** The nearest frame with which a group begins that is coded by itself. */
+function nearestKey(frames: SourceFrames, frame: number): number {
+  const { start, end } = frames.group(frame);
+  return end < frames.frames && end - frame < frame - start ? end : start;
 }

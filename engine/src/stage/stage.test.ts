@@ -1,5 +1,5 @@
 import { constantSpan, makeRate, mapProgram, type Program, type ProgramUpdate } from '@hastig/core';
-import type { StageEvents } from './stage-worker';
+import type { StageEvents } from './stage-events';
 import { Stage } from './stage';
 
 interface FakeApi {
@@ -62,6 +62,9 @@ function openStage() {
     frame: (frame) => frames.push(frame),
     playing: () => undefined,
     fault: (message) => faults.push(message),
+    made: () => undefined,
+    ready: () => undefined,
+    draft: () => undefined,
     broken: () => faults.push('broken'),
   });
   stage.setProgram(mapProgram(map, 'source'), {});

@@ -12,7 +12,12 @@ interface ExposureRun {
 const LOOKS = 400;
 
 const alike = (a: Exposure, b: Exposure): boolean =>
-  a.slow === b.slow && Math.abs(a.shutter - b.shutter) < 1 && a.samples === b.samples;
+  a.slow === b.slow &&
+  Math.abs(a.shutter - b.shutter) < 1 &&
+  a.samples === b.samples &&
+  a.most === b.most &&
+  a.keys === b.keys &&
+  a.every?.frames === b.every?.frames;
 
 /** How a clip's pictures are made along its output, stretch by stretch. */
 export function exposureRuns(map: RetimeMap, steps: readonly ExposureStep[]): ExposureRun[] {

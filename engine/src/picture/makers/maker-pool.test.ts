@@ -21,7 +21,7 @@ const held = () => {
 };
 
 beforeEach(() => {
-  globalThis.Worker = class {} as typeof Worker;
+  globalThis.Worker = class {} as unknown as typeof Worker;
 });
 afterEach(() => {
   delete (globalThis as { Worker?: unknown }).Worker;

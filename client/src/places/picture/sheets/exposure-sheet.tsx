@@ -1,5 +1,5 @@
 import type { Clip, ExposureStep, SlowWay } from '@hastig/contract';
-import { MOST_SAMPLES, MOST_SHUTTER } from '@hastig/contract';
+import { MOST_LEFT_OUT, MOST_SAMPLES, MOST_SHUTTER, MOST_TAKEN } from '@hastig/contract';
 import {
   compile,
   EditRefused,
@@ -41,6 +41,23 @@ const chosenShutter = (shutter: number | undefined): Shutter => {
   const text = String(shutter);
   return shutters.some(({ value }) => value === text) ? (text as Shutter) : 'other';
 };
+
+/** Which of the frames that pass are looked at. */
+type Take = 'open' | 'all' | 'every' | 'keys';
+
+const takeOf = (step: ExposureStep | undefined): Take => {
+  if (step?.keys) return 'keys';
+  if (step?.every) return step.every.frames > 1 ? 'every' : 'all';
+  return 'open';
+};
+
+function takenOf({ take, every, first }: { take: Take; every: number; first: number }): Partial<ExposureStep> {
+  if (take === 'open') return {};
+  if (take === 'all') return { every: { frames: 1 }, keys: false };
+  if (take === 'keys') return { keys: true };
+  const from = Math.round(first);
+  return { every: { frames: Math.round(every), ...(from > 0 && { from }) }, keys: false };
+}
 
 /** Between in and out: positions of the clip's content, its output, or frames of the film. */
 function stretchOf(
@@ -119,6 +136,29 @@ export function ExposureSheet({ clipId, map, step, film = false, onClose }: Pict
           '360',
           'other',
         ),
+        take: choiceField<Take>('Frames', takeOf(before), [
+          { value: 'open', label: 'As before' },
+          { value: 'all', label: 'All' },
+          { value: 'every', label: 'Every n-th' },
+          { value: 'keys', label: 'Key frames' },
+        ]),
+        every: onlyWhen(
+          numberField('Every so many frames', String(before?.every?.frames ?? 10), 2, MOST_LEFT_OUT),
+          'take',
+          'every',
+        ),
+        first: onlyWhen(numberField('From frame', String(before?.every?.from ?? 0), 0, MOST_LEFT_OUT), 'take', 'every'),
+        mean: onlyWhen(
+          choiceField<'all' | 'most'>('Average of', before?.most === undefined ? 'all' : 'most', [
+            { value: 'all', label: 'All that pass' },
+            { value: 'most', label: 'At most' },
+          ]),
+          'shutter',
+          '180',
+          '360',
+          'other',
+        ),
+        most: onlyWhen(numberField('Frames at most', String(before?.most ?? 32), 1, MOST_TAKEN), 'mean', 'most'),
         only: choiceField<'all' | 'faster' | 'slower'>('At speeds', before?.only?.than ?? 'all', [
           { value: 'all', label: 'All' },
           { value: 'faster', label: 'Above' },
@@ -138,7 +178,7 @@ export function ExposureSheet({ clipId, map, step, film = false, onClose }: Pict
         nothing: onlyWhen(factorField('Closed at', formatPercent(before?.grows?.from ?? 1)), 'grows', 'grows'),
         full: onlyWhen(factorField('Fully open at', formatPercent(before?.grows?.to ?? 4)), 'grows', 'grows'),
       })}
-      edit={({ owner, extent, by, slow, shutter, angle, samples, only, speed, grows, nothing, full }) =>
+      edit={({ owner, extent, by, slow, shutter, angle, samples, only, speed, grows, nothing, full, ...taken }) =>
         (state) => {
           const ofFilm = film || owner === 'film';
           const shift = place ? place.from - clip.shown.from : 0;
@@ -155,6 +195,8 @@ export function ExposureSheet({ clipId, map, step, film = false, onClose }: Pict
             ...(slow !== 'open' && { slow }),
             ...(shutter !== 'open' && { shutter: shutter === 'other' ? angle : Number(shutter) }),
             ...(opens && { samples: Math.round(samples) }),
+            ...takenOf(taken),
+            ...(opens && taken.mean === 'most' && { most: Math.round(taken.most) }),
             ...(over && { over }),
             ...(only !== 'all' && { only: { than: only, speed } }),
             ...(opens && grows === 'grows' && { grows: { from: nothing, to: full } }),
