@@ -23,6 +23,13 @@ for (const device of ['phone', 'desk'] as const) {
       await page.getByRole('textbox', { name: 'Project name' }).fill('Proof');
       await page.getByRole('button', { name: 'Create' }).click();
 
+      // Every picture of the file is to be one of the clip's own.
+      await page.getByRole('button', { name: /^Settings/ }).click();
+      const slow = page.getByRole('radiogroup', { name: 'Slow parts of new clips' });
+      await expect(slow.getByRole('radio', { name: 'Compensated' })).toBeChecked();
+      await slow.getByRole('radio', { name: 'Held' }).click();
+      await page.getByRole('button', { name: /^Settings/ }).click();
+
       // Bring in a clip and look at its facts.
       await page
         .getByLabel('Files to import')

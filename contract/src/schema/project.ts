@@ -1,6 +1,6 @@
 import type { FromSchema } from 'json-schema-to-ts';
 import { idSchema, MOST, nameSchema } from './common';
-import { exposuresSchema } from './exposure';
+import { exposuresSchema, slowWays } from './exposure';
 import { mediaFactsSchema, MOST_SOUND_TRACKS, sha256Schema } from './media';
 import { pictureSettingsSchema } from './picture';
 import { rateSchema } from './rate';
@@ -138,6 +138,8 @@ const defaultsSchema = {
     length: { enum: lengthModes },
     /** Whether footage that comes in is laid at the end of the timeline, or waits in the footage. */
     arrivals: { enum: ['lay', 'wait'] },
+    /** What slow parts of clips that are made of footage show; held where it is not told. */
+    slow: { enum: slowWays },
   },
 } as const;
 

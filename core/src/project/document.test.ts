@@ -130,3 +130,16 @@ describe('the name of a project', () => {
     expect(() => renameProject(newProject('Film'), name)).toThrow('A name needs 1 to 200 characters.');
   });
 });
+
+it('slow parts of new clips show what the project says, and of clips that are there already nothing else', () => {
+  const source = { id: 's', name: 'roll.mp4', sha256: '', facts: facts(120, 1, 300) };
+  const plain = addSource(newProject('Film'), source, 'before');
+  expect(plain.clips[0]).not.toHaveProperty('exposures');
+  const project = addSource(newProject('Film', undefined, 'compensated'), source, 'new');
+  expect(project.clips[0]!.exposures).toEqual([{ id: 'slow', slow: 'compensated' }]);
+  const changed = { ...plain, defaults: { ...plain.defaults, slow: 'blended' as const } };
+  expect(changed.clips[0]).toBe(plain.clips[0]);
+  expect(wholeClip(changed, 'next', changed.sources[0]!).exposures).toEqual([{ id: 'slow', slow: 'blended' }]);
+  const held = { ...plain, defaults: { ...plain.defaults, slow: 'held' as const } };
+  expect(wholeClip(held, 'next', held.sources[0]!)).not.toHaveProperty('exposures');
+});

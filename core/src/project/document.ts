@@ -1,4 +1,12 @@
-import { keptText, PROJECT_VERSION, type Clip, type ProjectDocument, type Rate, type Source } from '@hastig/contract';
+import {
+  keptText,
+  PROJECT_VERSION,
+  type Clip,
+  type ProjectDocument,
+  type Rate,
+  type SlowWay,
+  type Source,
+} from '@hastig/contract';
 import { kindOf, pictureOf } from '../counting';
 import { makeRate, rateRatio, rateToNumber } from '../time';
 import { constantSpan } from '../retime';
@@ -17,12 +25,16 @@ export function renameProject(project: ProjectDocument, name: string): ProjectDo
   return { ...project, name: checkedName(name) };
 }
 
-/** A project without footage. Its sequence takes the first source's rate and size when that is added. */
-export function newProject(name: string, rate: Rate = makeRate(30)): ProjectDocument {
+/**
+ * A project without footage. Its sequence takes the first source's rate and size when that is added.
+ *
+ * @param slow what slow parts of its new clips show; held unless given
+ */
+export function newProject(name: string, rate: Rate = makeRate(30), slow?: SlowWay): ProjectDocument {
   return {
     version: PROJECT_VERSION,
     name,
-    defaults: { length: 'ripple', arrivals: 'lay' },
+    defaults: { length: 'ripple', arrivals: 'lay', ...(slow && { slow }) },
     sequence: {
       rate,
       width: 1280,
@@ -70,7 +82,14 @@ export function wholeClip(project: ProjectDocument, id: string, source: Source, 
     timing: { start: 0, spans: [constantSpan(still ? 0 : 1, length)] },
     shown: { from, frames: Math.min(frames, wholeFrames - from) },
     length: project.defaults.length,
+    ...slowPartsOf(project, source),
   };
+}
+
+// Below the speed at which every frame is a real one, as the project wants it; above it, each is real anyway.
+function slowPartsOf({ defaults: { slow } }: ProjectDocument, { facts }: Source): Pick<Clip, 'exposures'> {
+  const moves = ['video', 'stills'].includes(kindOf(facts));
+  return moves && slow && slow !== 'held' ? { exposures: [{ id: 'slow', slow }] } : {};
 }
 
 const even = (pixels: number): number => Math.max(16, pixels + (pixels % 2));

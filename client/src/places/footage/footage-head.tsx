@@ -1,10 +1,11 @@
-import type { ProjectDocument } from '@hastig/contract';
+import type { ProjectDocument, SlowWay } from '@hastig/contract';
 import { formatRate, rateKey, renameProject, sameRate, standardRates, withSequenceRate } from '@hastig/core';
 import ChevronDown from 'lucide-react-native/icons/chevron-down';
 import ChevronUp from 'lucide-react-native/icons/chevron-up';
 import Search from 'lucide-react-native/icons/search';
 import { useState } from 'react';
 import { View } from 'react-native';
+import { slowOptions } from '../../exposure/exposure-words';
 import { rearrange } from '../../store/edit';
 import { useAppDispatch } from '../../store/hooks';
 import { Button } from '../../ui/button';
@@ -44,6 +45,7 @@ export function FootageHead({ project, find, onFind, order, onOrder }: FootageHe
       {settings ? <ProjectName project={project} /> : null}
       {settings ? <SequenceRate project={project} /> : null}
       {settings ? <Arrivals project={project} /> : null}
+      {settings ? <SlowParts project={project} /> : null}
       {several && (wide || searching || find !== '') ? (
         <View className={wide ? 'max-w-[720px] flex-row items-start gap-3' : 'gap-3'}>
           <Field label="Search" words value={find} onChange={onFind} hint="Name, codec or frame rate" />
@@ -83,6 +85,25 @@ function Arrivals({ project }: { project: ProjectDocument }) {
           { value: 'lay', label: 'Add to timeline' },
           { value: 'wait', label: 'Keep here' },
         ]}
+      />
+    </View>
+  );
+}
+
+/** What slow parts of clips show that are made from now on. */
+function SlowParts({ project }: { project: ProjectDocument }) {
+  const dispatch = useAppDispatch();
+  const choose = (slow: SlowWay): void =>
+    void dispatch(
+      rearrange('change slow parts of new clips', (now) => ({ ...now, defaults: { ...now.defaults, slow } })),
+    );
+  return (
+    <View className="flex-row">
+      <Choice
+        label="Slow parts of new clips"
+        value={project.defaults.slow ?? 'held'}
+        onChange={choose}
+        options={slowOptions}
       />
     </View>
   );

@@ -1,4 +1,5 @@
 import type { ProjectSummary } from '@hastig/contract';
+import { newProject } from '@hastig/core';
 import { formatDistanceToNow } from 'date-fns/formatDistanceToNow';
 import { useRouter } from 'expo-router';
 import Copy from 'lucide-react-native/icons/copy';
@@ -48,7 +49,7 @@ export function ProjectsPlace() {
     );
   };
   const create = (): void => {
-    if (name?.trim()) enter(api.createProject({ name: name.trim() }));
+    if (name?.trim()) enter(api.createProject({ document: newProject(name.trim(), undefined, 'compensated') }));
   };
   const copy = async (id: string): Promise<void> => {
     const { document } = await api.getProject(id);
