@@ -52,7 +52,7 @@ const LAPSED = [600, 7200];
 const TIMES = 500;
 const SLOW_RATE = { num: 10, den: 1 };
 
-/** Peak memory and time of time-lapses, beside the shortest. */
+/** Peak memory and time of as many pictures of time-lapses, beside those of the shortest source. */
 export async function benchLapse(): Promise<void> {
   let first: { peak: number; took: number; pictures: number } | undefined;
   for (const seconds of LAPSED) {
@@ -60,10 +60,13 @@ export async function benchLapse(): Promise<void> {
     try {
       const frames = await makeClip(seconds, bench.folder, SLOW_RATE.num);
       const { size } = await stat(join(bench.folder, 'clip'));
-      const pictures = Math.floor(frames / TIMES);
+      const once = Math.floor(frames / TIMES);
+      // A short source is passed more often, to and fro, so that as much is made of it.
+      const passes = Math.round(LAPSED.at(-1)! / seconds);
+      const pictures = once * passes;
       const map = {
         ...{ sourceRate: SLOW_RATE, outputRate: SLOW_RATE, sourceFrames: frames, start: 0 },
-        spans: [constantSpan(TIMES, pictures)],
+        spans: Array.from({ length: passes }, (_, pass) => constantSpan(pass % 2 ? -TIMES : TIMES, once)),
       };
       const order = {
         ...job(bench, '/clip', size, SLOW_RATE, frames, 640, 360),

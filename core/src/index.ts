@@ -12,5 +12,5 @@ export * from './flow';
 export * from './timeline';
 export * from './program';
 export * from './project';
-export * from './effects';
+export * from './sound-effects';
 export * from './interchange';

@@ -26,7 +26,7 @@ export { startLoudness } from './loudness/start';
 export { searchMoments } from './moments/search';
 export { fetchEnvelope, searchBeats } from './beats/search';
 export { searchSync } from './sync/search';
-export type { WantedEffect } from './effects/make-file';
+export type { WantedEffect } from './sound-effects/make-file';
 export { startDerive, type RunningDerive } from './derive/start';
 export { drawPictureIn, type Drawable } from './picture/draw';
 export { Thumbs } from './thumbs/thumbs';

@@ -18,7 +18,7 @@ const everyWords = ({ frames, from }: NonNullable<ExposureStep['every']>): strin
 };
 
 /** A number as the one that comes at its place: `1st`, `2nd`, `11th`. */
-export function ordinal(number: number): string {
+function ordinal(number: number): string {
   const ending = { one: 'st', two: 'nd', few: 'rd' } as Partial<Record<Intl.LDMLPluralRule, string>>;
   return `${number}${ending[ordinals.select(number)] ?? 'th'}`;
 }

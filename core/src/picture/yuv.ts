@@ -19,7 +19,7 @@ const HALF = ONE >> 1;
 export const i420Bytes = (width: number, height: number): number => (width * height * 3) / 2;
 
 /** Shares of red, green and blue in luma and in a quarter of each colour difference, in parts of `2 ** YUV_BITS`. */
-export interface ToPlanes {
+interface ToPlanes {
   yr: number;
   yg: number;
   yb: number;
@@ -54,7 +54,7 @@ export function toPlanes({ matrix, fullRange }: YuvSpace): ToPlanes {
 }
 
 /** How red, green and blue are made of planes, in parts of `2 ** YUV_BITS`. */
-export interface FromPlanes {
+interface FromPlanes {
   /** Luma of black. */
   black: number;
   luma: number;

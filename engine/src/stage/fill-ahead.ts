@@ -10,7 +10,7 @@ import { ReadyPictures, type ReadyRange } from './ready-pictures';
 const TELL_EVERY = 200;
 
 /** What is made ahead. */
-export interface AheadOrder {
+interface AheadOrder {
   program: Program;
   /** What is shown at rest, and what while playing: only where they differ there is something to make. */
   plan: PicturePlan;

@@ -9,7 +9,7 @@ import type {
   ProgramUpdate,
 } from '@hastig/core';
 import type { BeatQuestion } from '../beats/analyse';
-import type { EffectFile, WantedEffect } from '../effects/make-file';
+import type { EffectFile, WantedEffect } from '../sound-effects/make-file';
 import type { MomentQuestion } from '../moments/find';
 import type { DeriveJob, DeriveProgress } from '../derive/job';
 import type { MediaLocation } from '../media/location';

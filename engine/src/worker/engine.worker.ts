@@ -1,7 +1,7 @@
 import { updatedProgram, type Program } from '@hastig/core';
 import { expose, transfer } from 'comlink';
 import { analyseBeatsAt, readEnvelopeAt } from '../beats/analyse';
-import { makeEffectFile } from '../effects/make-file';
+import { makeEffectFile } from '../sound-effects/make-file';
 import { derive } from '../derive/derive';
 import { measureLoudness } from '../loudness/measure';
 import { undecodable } from '../media/open';

@@ -3,7 +3,7 @@ import Upload from 'lucide-react-native/icons/upload';
 import type { Command } from '../../commands/command';
 
 /** What the commands of Footage work on. */
-export interface FootageContext {
+interface FootageContext {
   /** There is footage. */
   some: boolean;
   /** Lets one choose files. */

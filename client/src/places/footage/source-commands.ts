@@ -6,7 +6,7 @@ import X from 'lucide-react-native/icons/x';
 import type { Command } from '../../commands/command';
 
 /** What the commands of a source's place work on. */
-export interface SourceContext {
+interface SourceContext {
   /** A still has no part, and nothing in it to mark. */
   still: boolean;
   /** Only a part of it is used. */

@@ -4,7 +4,7 @@ import X from 'lucide-react-native/icons/x';
 import type { Command } from '../../commands/command';
 
 /** What the commands of Output work on. */
-export interface OutputContext {
+interface OutputContext {
   /** Whether there is nothing to render. */
   empty: boolean;
   /** A file is being made. */

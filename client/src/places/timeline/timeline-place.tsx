@@ -2,7 +2,7 @@ import type { ProjectDocument } from '@hastig/contract';
 import { containerFrames, findClip, findContainer, SEQUENCE } from '@hastig/core';
 import { useMemo, useRef } from 'react';
 import { ScrollView, Text, View } from 'react-native';
-import type { Spot, SpotAt } from '../../effects/drag-effect';
+import type { Spot, SpotAt } from '../../sound-effects/drag-effect';
 import { PlaceFrame } from '../../project/place-frame';
 import { useAppSelector, useSession } from '../../store/hooks';
 import { shownProject } from '../../store/selectors';

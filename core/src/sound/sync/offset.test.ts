@@ -1,4 +1,4 @@
-import { noiseOf } from '../../effects/noise';
+import { noiseOf } from '../../sound-effects/noise';
 import { EnvelopeMaker } from '../../beats/envelope';
 import { closeLookAt, CLOSE_LOOK, exactOffset, heardPart, roughOffset, SURE } from './offset';
 

@@ -13,8 +13,8 @@ import Volume from 'lucide-react-native/icons/volume-2';
 import VolumeOff from 'lucide-react-native/icons/volume-x';
 import Wind from 'lucide-react-native/icons/wind';
 import { leadingCommands, timeCommands } from '../../../commands/general';
-import { EffectsSheet } from '../../../effects/effects-sheet';
-import { AlignSheet } from '../../../effects/align-sheet';
+import { EffectsSheet } from '../../../sound-effects/effects-sheet';
+import { AlignSheet } from '../../../sound-effects/align-sheet';
 import { MixSheet } from '../../../sound/mix-sheet';
 import { rearrange } from '../../../store/edit';
 import { DetachSheet } from '../sheets/detach-sheet';
@@ -77,7 +77,7 @@ export const soundCommands = [
     sheet: KeysSheet,
   },
   {
-    id: 'effects',
+    id: 'sound-effects',
     label: 'Effects',
     icon: Wind,
     bar: 'always',

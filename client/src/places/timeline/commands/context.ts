@@ -2,7 +2,7 @@ import type { Clip, ProjectDocument } from '@hastig/contract';
 import { clipAt, findContainer, placeOf } from '@hastig/core';
 import { nanoid } from '@reduxjs/toolkit';
 import type { Command } from '../../../commands/command';
-import type { SpotAt } from '../../../effects/drag-effect';
+import type { SpotAt } from '../../../sound-effects/drag-effect';
 import type { TimeContext } from '../../../commands/general';
 import { clipsSelected, noticeSet, type SessionState } from '../../../store/session-slice';
 import type { RootState } from '../../../store/store';

@@ -64,7 +64,7 @@ export const sequenceCommands = [
     key: ['n', 'Marker list', 'Editing clips'],
     sheet: MarkersSheet,
   },
-  { id: 'effects', label: 'Effects', icon: Wind, group: 'Sound', sheet: TimelineEffects },
+  { id: 'sound-effects', label: 'Effects', icon: Wind, group: 'Sound', sheet: TimelineEffects },
   { id: 'mix', label: 'Mix', icon: Sliders, group: 'Sound', sheet: TimelineMix },
   { id: 'tracks', label: 'Tracks', icon: ListPlus, group: 'Sequence', sheet: TracksSheet },
   { id: 'sequence', label: 'Sequence', icon: Settings2, group: 'Sequence', sheet: SequenceSheet },

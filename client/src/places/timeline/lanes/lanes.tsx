@@ -3,7 +3,7 @@ import { EditRefused, edgesOf, findClip, findContainer, handlesOf, mapOf, SEQUEN
 import { useImperativeHandle, useLayoutEffect, useMemo, useRef, type RefObject } from 'react';
 import { useStore } from 'react-redux';
 import { linesOver } from '../../../beats/marker-moments';
-import type { SpotAt } from '../../../effects/drag-effect';
+import type { SpotAt } from '../../../sound-effects/drag-effect';
 import { useWaveforms } from '../../../sound/use-waveforms';
 import { useThumbs } from '../../../stage/thumbs-context';
 import { commitProject } from '../../../store/edit';

@@ -1,6 +1,6 @@
 import { useStore } from 'react-redux';
-import { EffectsSheet } from '../../../effects/effects-sheet';
-import { AlignSheet } from '../../../effects/align-sheet';
+import { EffectsSheet } from '../../../sound-effects/effects-sheet';
+import { AlignSheet } from '../../../sound-effects/align-sheet';
 import { MixSheet } from '../../../sound/mix-sheet';
 import type { RootState } from '../../../store/store';
 import type { TimelineSheetProps } from '../commands/context';
