@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { framesExposed, instant, type Exposure } from '.';
+import { exposureOf, framesExposed, instant, type Exposure } from '.';
 
 const exposed = (change: Partial<Exposure>): Exposure => ({ ...instant, ...change });
 const plain = (parts: ReturnType<typeof framesExposed>): [number, number][] =>
@@ -141,7 +141,8 @@ describe('a time-lapse', () => {
   });
 
   it('blends neighbours that are so many frames apart', () => {
-    const parts = framesExposed(at(1, 13), { ...instant, slow: 'compensated', every: { frames: 4 } }, 100);
+    const wish = { slow: 'compensated', every: { frames: 4 } } as const;
+    const parts = framesExposed(at(1, 13), exposureOf(wish), 100);
     expect(parts).toEqual([
       { frame: 12, weight: 0.75 },
       { frame: 16, weight: 0.25 },

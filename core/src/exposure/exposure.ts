@@ -69,10 +69,8 @@ const EPSILON = 1e-6;
  * @returns in the order of the source, each picture once
  */
 export function framesExposed(positionAt: (after: number) => number, exposure: Exposure, frames: number): FramePart[] {
-  const { samples, every, most: taken, keys } = exposure;
+  const { slow, samples, every, most: taken, keys } = exposure;
   const step = Math.max(1, every?.frames ?? 1);
-  // Between frames of which others are left out, what moved is not looked for.
-  const slow = step > 1 && exposure.slow === 'compensated' ? 'blended' : exposure.slow;
   const base = (every?.from ?? 0) % step;
   const open = openShare(exposure);
   // By their place: the frame, and how far from it.

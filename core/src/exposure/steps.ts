@@ -46,6 +46,8 @@ export function wishOf(steps: readonly ExposureStep[], speed: number): ExposureW
 export function exposureOf(...wishes: readonly (ExposureWish | undefined)[]): Exposure {
   const made = Object.assign({}, instant, ...wishes) as Exposure;
   const whole = !made.keys && (made.every?.frames ?? 1) === 1;
+  // Between frames of which others are left out, what moved is not looked for.
+  if (!whole && made.slow === 'compensated') made.slow = 'blended';
   return made.slow === 'held' && made.shutter <= 0 && whole ? instant : made;
 }
 
