@@ -7,6 +7,7 @@ import { CURVE_MAY_TAKE, type Times } from './drawings';
 import { benchLarge } from './large';
 import { line } from './line';
 import { benchFilm } from './film-page';
+import { benchFlow } from './flow';
 import { benchFootage } from './footage';
 import { benchSound } from './sound';
 import { benchSync } from './sync';
@@ -43,6 +44,7 @@ const benches: Record<string, () => void | Promise<void>> = {
   timeline: benchTimeline,
   export: benchExport,
   exposures: benchExposures,
+  flow: benchFlow,
   preview: benchPlaying,
   sync: benchSync,
   film: () => benchFilm(3),

@@ -27,6 +27,7 @@ export class FillAhead {
   private readonly ready: ReadyPictures;
   private running: AbortController | undefined;
   private told = 0;
+  private last = '[]';
 
   /** @param tell told of what is ready */
   constructor(
@@ -35,6 +36,15 @@ export class FillAhead {
     private readonly tell: (ranges: readonly ReadyRange[]) => void,
   ) {
     this.ready = new ReadyPictures(room);
+  }
+
+  // While something is dragged, a program comes with every animation frame, and mostly nothing is ready: that is not news.
+  private tellReady(): void {
+    const ranges = this.ready.ranges();
+    const text = JSON.stringify(ranges);
+    if (text === this.last) return;
+    this.last = text;
+    this.tell(ranges);
   }
 
   /** A picture that was made ahead, lent; undefined where there is none. */
@@ -46,13 +56,13 @@ export class FillAhead {
   keepFor(plan: PicturePlan): void {
     this.stop();
     this.ready.keepFor(plan);
-    this.tell(this.ready.ranges());
+    this.tellReady();
   }
 
   clear(): void {
     this.stop();
     this.ready.clear();
-    this.tell([]);
+    this.tellReady();
   }
 
   stop(): void {
@@ -88,9 +98,9 @@ export class FillAhead {
       const now = performance.now();
       if (now - this.told < TELL_EVERY) continue;
       this.told = now;
-      this.tell(this.ready.ranges());
+      this.tellReady();
     }
-    if (!signal.aborted) this.tell(this.ready.ranges());
+    if (!signal.aborted) this.tellReady();
   }
 
   private async make({ plan, program, size }: AheadOrder, frame: number, signal: AbortSignal): Promise<VideoSample> {
