@@ -245,4 +245,12 @@ test('what is made is compared with what was, and plays as it is made once it is
     await page.keyboard.press('Space');
     await expect(draft).toBeHidden();
   });
+  await test.step('how long a render takes is estimated before', async () => {
+    await page.getByRole('link', { name: 'Output' }).click();
+    await page.getByRole('button', { name: 'Estimate time' }).click();
+    await expect(page.getByText(/^It takes (less than|about) [\d.]+ (s|min) on this device\.$/)).toBeVisible();
+    // What was found of another file is not told of this one.
+    await page.getByRole('radio', { name: '640 × 360' }).click();
+    await expect(page.getByText(/^It takes/)).toBeHidden();
+  });
 });

@@ -21,7 +21,7 @@ export {
   type RenderResult,
 } from './render/job';
 export { listRenders, readRender, removeRender, type StoredRender } from './render/targets';
-export { startRender, type RunningRender } from './render/start';
+export { estimate, startRender, type RunningRender } from './render/start';
 export { startLoudness } from './loudness/start';
 export { searchMoments } from './moments/search';
 export { fetchEnvelope, searchBeats } from './beats/search';

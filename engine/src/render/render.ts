@@ -1,5 +1,5 @@
 import { picturePlan, rateToNumber, type PicturePlan } from '@hastig/core';
-import { AudioSampleSource, Output, Quality, StreamTarget, VideoSampleSource } from 'mediabunny';
+import { AudioSampleSource, Output, StreamTarget } from 'mediabunny';
 import { ProgramSound } from '../media/program-sound';
 import { SourcePool } from '../media/source-pool';
 import { MakerPool, makersForDevice } from '../picture/makers/maker-pool';
@@ -7,6 +7,7 @@ import { Studio } from '../picture/samples';
 import { codings, outputFormat, prepareSound } from './formats';
 import type { RenderJob, RenderProgress, RenderResult } from './job';
 import { Throughput } from './throughput';
+import { pictureEncoder } from './picture-encoder';
 import { RenderPictures } from './pictures';
 import { SOUND_RATE, SoundFeed } from './sound-feed';
 import type { SoundSide } from './sound-side';
@@ -17,8 +18,6 @@ import { openTarget } from './targets';
  * group passed backwards is decoded again in parts instead.
  */
 const FRAME_BUDGET = 72 * 2 ** 20;
-/** Seconds between two key frames of the file. */
-const KEY_INTERVAL = 2;
 const PROGRESS_EVERY = 200;
 /** Frames of the program between two looks at how far the sound of a file without picture is. */
 const SOUND_FRAMES = 10;
@@ -131,12 +130,7 @@ async function encodePicture(
   const rate = rateToNumber(job.rate);
   const pictures = new RenderPictures(job, plan, studio);
   const { picture: codec, sound: coding } = codings[job.format];
-  const picture = new VideoSampleSource({
-    codec: codec!,
-    quality: new Quality({ quality: job.quality, preferBitrate: true }),
-    keyFrameInterval: KEY_INTERVAL,
-    latencyMode: 'quality',
-  });
+  const picture = pictureEncoder(codec!, job.quality);
   output.addVideoTrack(picture, { frameRate: rate });
   const samples = Math.round((plan.count / rate) * SOUND_RATE);
   let sound: SoundFeed | undefined;

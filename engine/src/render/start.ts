@@ -1,5 +1,5 @@
 import { proxy, transfer } from 'comlink';
-import { startWorker, unlessBroken, WorkerGaveUp } from '../worker/handle';
+import { inWorker, startWorker, unlessBroken, WorkerGaveUp } from '../worker/handle';
 import type { RenderJob, RenderProgress, RenderResult } from './job';
 
 /** A render that is under way. */
@@ -30,6 +30,13 @@ export function startRender(job: RenderJob, onProgress: (progress: RenderProgres
   });
   return { result: either, cancel: () => void handle.api.cancelRender() };
 }
+
+/**
+ * How long a render will take on this device, found in a worker of its own.
+ *
+ * @returns seconds; undefined where no picture is made
+ */
+export const estimate = (job: RenderJob): Promise<number | undefined> => inWorker((api) => api.estimateRender(job));
 
 function startSound({ program, sources }: RenderJob) {
   const handle = startWorker();

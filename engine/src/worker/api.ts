@@ -62,6 +62,7 @@ export interface EngineApi {
   thumbsWhilePlaying(playing: boolean): void;
   /** `sound` leads to the worker that makes the program's sound, see `serveSound`. */
   render(job: RenderJob, onProgress: (progress: RenderProgress) => void, sound?: MessagePort): Promise<RenderResult>;
+  estimateRender(job: RenderJob): Promise<number | undefined>;
   serveSound(program: Program, sources: SourceLocations, port: MessagePort): void;
   /** Makes pictures for another worker, which asks for them through the port. */
   serveMaker(port: MessagePort): void;

@@ -10,6 +10,7 @@ import { PictureBudget } from '../media/picture-budget';
 import { fileFrames, openSource } from '../media/source';
 import { findMoments } from '../moments/find';
 import { serveMaker } from '../picture/makers/maker-pool';
+import { estimateRender } from '../render/estimate';
 import { render } from '../render/render';
 import { askSound, serveSound } from '../render/sound-side';
 import { StageSound } from '../stage/stage-sound';
@@ -92,6 +93,7 @@ const api: EngineApi = {
     rendering = new AbortController();
     return render(job, onProgress, rendering.signal, sound && askSound(sound));
   },
+  estimateRender,
   serveSound,
   serveMaker,
   cancelRender: () => rendering?.abort(),

@@ -1,5 +1,6 @@
 import Download from 'lucide-react-native/icons/download';
 import Play from 'lucide-react-native/icons/clapperboard';
+import Timer from 'lucide-react-native/icons/timer';
 import X from 'lucide-react-native/icons/x';
 import type { Command } from '../../commands/command';
 
@@ -9,9 +10,12 @@ interface OutputContext {
   empty: boolean;
   /** A file is being made. */
   running: boolean;
+  /** How long it will take is being found out. */
+  estimating: boolean;
   /** The file that was made last, where it can be downloaded. */
   made: string | undefined;
   render(): void;
+  estimate(): void;
   cancel(): void;
   download(name: string): void;
 }
@@ -25,6 +29,14 @@ export const outputCommands = [
     key: ['r', 'Render', 'General'],
     possible: ({ empty, running }) => !empty && !running,
     run: ({ empty, running, render }) => !empty && !running && render(),
+  },
+  {
+    id: 'estimate',
+    label: 'Estimate time',
+    icon: Timer,
+    key: ['t', 'Estimate the time a render takes', 'General'],
+    possible: ({ empty, running, estimating }) => !empty && !running && !estimating,
+    run: ({ empty, running, estimating, estimate }) => !empty && !running && !estimating && estimate(),
   },
   {
     id: 'cancel',

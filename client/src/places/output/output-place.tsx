@@ -19,6 +19,7 @@ import {
   renderFormats,
   renderQualities,
   type RenderFormat,
+  type RenderJob,
   type RenderQuality,
   type StoredRender,
 } from '@hastig/engine';
@@ -33,6 +34,7 @@ import { useEntries } from '../../form/use-entries';
 import { Interchange } from './interchange';
 import { RenderFoot } from './render-foot';
 import { RenderList } from './render-list';
+import { useEstimate } from './use-estimate';
 
 const even = (pixels: number): number => Math.max(2, 2 * Math.round(pixels / 2));
 
@@ -159,15 +161,18 @@ export function OutputPlace({ clipId }: { clipId?: string }) {
   const plan = picturePlan(program, rateOf(texts.rate!));
   const empty = program.length === 0;
 
-  const start = (): void => {
-    if (!values) return;
+  const orderOf = (): Omit<RenderJob, 'target'> | undefined => {
+    if (!values) return undefined;
     const [wide, high] = values.size.split('x').map(Number) as [number, number];
     const needed = Object.fromEntries(sourcesOf(program).map((id) => [id, locations[id]!]));
-    const order = {
+    return {
       ...{ format, program, sources: needed, rate: rateOf(values.rate), width: wide, height: high },
       ...{ quality: values.quality, sound: values.sound === 'yes' },
     };
-    void dispatch(renderClip(`${values.name.trim()}.${format}`, order));
+  };
+  const start = (): void => {
+    const order = orderOf();
+    if (values && order) void dispatch(renderClip(`${values.name.trim()}.${format}`, order));
   };
 
   // The field says it too, but may be out of sight.
@@ -178,6 +183,12 @@ export function OutputPlace({ clipId }: { clipId?: string }) {
       ? `WAV, 48 kHz, 24 bit, stereo: ${formatTime(program.length, program.rate, unit)}`
       : `${pictureWords(format, audible && texts.sound === 'yes')}: ${plan.count} frames, ${formatTime(plan.count, plan.rate, unit)}`;
 
+  const { words, busy, begin } = useEstimate(`${what} ${texts.size} ${texts.quality}`);
+  const guess = (): void => {
+    const order = orderOf();
+    if (order) begin({ ...order, target: { to: 'storage', name: '' } });
+  };
+
   return (
     <View className="min-h-0 flex-1">
       <ScrollView className="min-h-0 flex-1" contentContainerClassName="items-center px-4 py-4">
@@ -187,7 +198,11 @@ export function OutputPlace({ clipId }: { clipId?: string }) {
           {clipId ? null : <Interchange />}
         </View>
       </ScrollView>
-      <RenderFoot what={wrong ?? what} renders={renders} empty={empty} onRender={start} />
+      <RenderFoot
+        {...{ what: wrong ?? what, renders, empty, estimated: words, estimating: busy }}
+        onRender={start}
+        onEstimate={guess}
+      />
     </View>
   );
 }

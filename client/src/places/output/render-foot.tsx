@@ -15,19 +15,24 @@ interface RenderFootProps {
   /** Whether there is nothing to render. */
   empty: boolean;
   renders: readonly StoredRender[];
+  /** How long it will take, in words, where it was found out. */
+  estimated: string | undefined;
+  estimating: boolean;
   onRender(): void;
+  onEstimate(): void;
 }
 
 /** Beneath the form, always in sight: what becomes of it, the start, how far it is, and what came of it. */
-export function RenderFoot({ what, empty, renders, onRender }: RenderFootProps) {
+export function RenderFoot({ what, empty, renders, estimated, estimating, onRender, onEstimate }: RenderFootProps) {
   const { file, progress, outcome } = useAppSelector((state) => state.render);
   const made = renders.find(({ name }) => name === outcome?.made)?.name;
   const context = {
-    ...{ empty, running: file !== null, made, render: onRender, cancel: cancelRender },
+    ...{ empty, running: file !== null, estimating, made },
+    ...{ render: onRender, estimate: onEstimate, cancel: cancelRender },
     download: (name: string) => void downloadRender(name),
   };
   useCommandKeys(outputCommands, context);
-  const [render, cancel, download] = outputCommands;
+  const [render, guess, cancel, download] = outputCommands;
   return (
     <View className="flex-none items-center border-t border-line bg-raised px-4 py-2">
       <View className="w-full max-w-[720px] gap-2">
@@ -48,7 +53,15 @@ export function RenderFoot({ what, empty, renders, onRender }: RenderFootProps) 
           </RunningRow>
         ) : (
           <View className="flex-row items-center gap-3">
-            <Text className="min-w-0 flex-1 font-sans text-[13px] text-quiet">{what}</Text>
+            <View className="min-w-0 flex-1">
+              <Text className="font-sans text-[13px] text-quiet">{what}</Text>
+              {estimated ? (
+                <Text role="status" className="font-sans text-[13px] text-quiet">
+                  {estimated}
+                </Text>
+              ) : null}
+            </View>
+            <CommandButton command={guess} context={context} />
             <CommandButton command={render} context={context} words="primary" />
           </View>
         )}

@@ -1,0 +1,15 @@
+import { placesOf } from './estimate';
+
+it('of a short film all pictures are made, of a long one some at its beginning, middle and end', () => {
+  expect(placesOf(1)).toEqual([{ from: 0, to: 1 }]);
+  expect(placesOf(24)).toEqual([{ from: 0, to: 24 }]);
+  expect(placesOf(1000)).toEqual([
+    { from: 100, to: 108 },
+    { from: 500, to: 508 },
+    { from: 900, to: 908 },
+  ]);
+  for (const count of [25, 30, 79, 80, 81]) {
+    const places = placesOf(count);
+    expect(places.every(({ from, to }) => from >= 0 && to <= count && to > from)).toBe(true);
+  }
+});
