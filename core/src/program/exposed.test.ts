@@ -181,6 +181,18 @@ describe('what clips and film say', () => {
     expect(framesOf(instantPlan(programOf(slow, SEQUENCE)).at(9))[0]!.share).toBeUndefined();
   });
 
+  it('leaves frames out, or takes those that are coded by themselves; while it plays as instants, none are', () => {
+    const program = (step: Omit<ExposureStep, 'id'>) => programOf(clip(rowOf(40), step), SEQUENCE);
+    const frames = (plan: { at(n: number): SeenPicture }) => [0, 7, 8, 15, 21].map((n) => framesOf(plan.at(n))[0]);
+    const every = program({ every: { frames: 8, from: 5 } });
+    expect(frames(picturePlan(every)).map((seen) => seen!.frame)).toEqual([0, 5, 5, 13, 21]);
+    expect(frames(picturePlan(program({ keys: true }))).every((seen) => seen!.key)).toBe(true);
+    for (const one of [every, program({ keys: true })]) {
+      const played = frames(instantPlan(one));
+      expect(played).toEqual([0, 7, 8, 15, 21].map((frame) => ({ sourceId: 's0', frame, clipId: 'c0' })));
+    }
+  });
+
   it('blurs what moves in its frame, and not what stands', () => {
     const keys = { by: 'output' as const, keys: [0, 60].map((at) => ({ at, value: at / 60, ease: LINEAR })) };
     const moves = setPicture(rowOf(60), ['c0'], { ...plainPicture, scale: 0.5, keys: { x: keys } });

@@ -37,8 +37,8 @@ interface Looking {
   film: readonly ExposureStep[];
 }
 
-/** As an instant, whatever anybody wishes. */
-const INSTANT: ExposureWish = { slow: 'held', shutter: 0 };
+/** As an instant of all frames, whatever anybody wishes. */
+const INSTANT: ExposureWish = { slow: 'held', shutter: 0, every: { frames: 1 }, keys: false };
 
 /** Output time of an item's map at an output time of what it lies in; undefined past the map's end. */
 function timeIn(item: ProgramItem, t: number): number | undefined {

@@ -43,10 +43,12 @@ const loadCode = (): Promise<WebAssembly.Module | undefined> =>
 /** Memories not in use: what they have grown to is used again. */
 const free: Kernels[] = [];
 const MOST_FREE = 3;
+/** Bytes of one that is kept: what is larger, as a mean of 4K needs, does not shrink again and is let go of. */
+const MOST_BYTES = 64 * 2 ** 20;
 
 /** Gives kernels back that are not needed any more: the next one takes them with the memory they have. */
 export function giveBack(kernels: Kernels): void {
-  if (free.length < MOST_FREE) free.push(kernels);
+  if (free.length < MOST_FREE && kernels.memory.buffer.byteLength <= MOST_BYTES) free.push(kernels);
 }
 
 /** Kernels that nobody else uses until they are given back; undefined where the browser does not take their code. */

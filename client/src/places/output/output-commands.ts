@@ -42,7 +42,6 @@ export const outputCommands = [
     id: 'cancel',
     label: 'Cancel render',
     icon: X,
-    key: ['Escape', 'Cancel render', 'General'],
     possible: ({ running }) => running,
     run: ({ running, cancel }) => running && cancel(),
   },
