@@ -3,7 +3,7 @@ import { storedProject } from '../../test/project';
 import { rearrange } from './edit';
 import { opened } from './project-slice';
 import { rehearsal, startRehearsals } from './rehearse';
-import { projectTried } from './session-slice';
+import { playingChanged, projectTried } from './session-slice';
 import { makeStore } from './store';
 
 const { document } = storedProject();
@@ -43,6 +43,13 @@ it('leaves alone what somebody tries out by then', async () => {
   store.dispatch(projectTried(tried));
   await idle(10);
   expect(store.getState().session.trial).toBe(tried);
+});
+
+it('shows nothing anew while it plays', async () => {
+  const { store, idle, trials } = await rehearsed(3);
+  store.dispatch(playingChanged(true));
+  await idle(pieces + 10);
+  expect(trials.filter(Boolean)).toEqual([]);
 });
 
 it('ends with the first edit', async () => {

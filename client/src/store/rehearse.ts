@@ -90,7 +90,8 @@ export function startRehearsals(listeners: AppListeners): void {
       await pause(idle());
       // Seen anew once with nothing that differs: what draws runs for the first time too.
       const { project, session } = getState() as RootState;
-      if (project.document !== document || session.trial) return;
+      // What plays is left alone: another program, though the same, has its sound begun anew.
+      if (project.document !== document || session.trial || session.playing) return;
       const same = { ...document };
       dispatch(projectTried(same));
       await pause(idle());

@@ -13,7 +13,7 @@ const PLACES = [0.1, 0.5, 0.9];
 /** Pictures made at each, and those of them that still wait for what is opened. */
 const RUN = 8;
 const WARM = 3;
-/** Milliseconds after which no further place is looked at. */
+/** Milliseconds after which no further picture is made, once there is one that tells something. */
 const ENOUGH = 6000;
 
 /** Which pictures are made to find out: all of a short film. */
@@ -46,21 +46,23 @@ export async function estimateRender(job: RenderJob): Promise<number | undefined
     await output.start();
     let [took, made, time] = [0, 0, 0];
     const begun = performance.now();
+    const enough = (): boolean => made > 0 && performance.now() - begun > ENOUGH;
     for (const { from, to } of placesOf(plan.count)) {
+      if (enough()) break;
       const pictures = new RenderPictures(job, plan, studio);
-      let started = performance.now();
-      for (let n = from; n < to; n++) {
-        if (n === Math.min(from + WARM, to - 1)) started = performance.now();
+      const first = Math.min(from + WARM, to - 1);
+      for (let n = from; n < to && !enough(); n++) {
+        const started = performance.now();
         const sample = await pictures.get(n);
         sample.setTimestamp(time++ / rate);
         sample.setDuration(1 / rate);
         await encoder.add(sample);
         sample.close();
+        if (n < first) continue;
+        took += performance.now() - started;
+        made++;
       }
       pictures.close();
-      took += performance.now() - started;
-      made += Math.max(1, to - Math.min(from + WARM, to - 1));
-      if (performance.now() - begun > ENOUGH) break;
     }
     return ((took / made) * plan.count) / 1000;
   } finally {

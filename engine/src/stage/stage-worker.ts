@@ -186,11 +186,15 @@ export class StageWorker {
       const started = performance.now();
       const samples = await PictureSamples.of(this.studio, picture, 'frames', signal);
       const milliseconds = performance.now() - started;
-      const over = await lookedAt(this.studio, this.sheets, this.program!, look, { picture, instant }, signal);
-      // Also what was overtaken meanwhile: something is seen of what one drags over.
-      await this.draw(picture, samples.get, () => this.plan === plan && !this.clock, over.draw);
-      over.close();
-      samples.close();
+      try {
+        const over = await lookedAt(this.studio, this.sheets, this.program!, look, { picture, instant }, signal);
+        // Also what was overtaken meanwhile: something is seen of what one drags over.
+        await this.draw(picture, samples.get, () => this.plan === plan && !this.clock, over.draw);
+        over.close();
+      } finally {
+        // What else is looked at may fail, or be given up: what was decoded is given back all the same.
+        samples.close();
+      }
       if (!current()) this.painted = undefined;
       else {
         const exact = sources.every(isExact);

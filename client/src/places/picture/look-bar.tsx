@@ -1,20 +1,14 @@
-import Diff from 'lucide-react-native/icons/diff';
-import Rewind from 'lucide-react-native/icons/rewind';
-import MoveUpRight from 'lucide-react-native/icons/move-up-right';
-import SquareSplitHorizontal from 'lucide-react-native/icons/square-split-horizontal';
 import { useEffect } from 'react';
 import { Pressable, Text } from 'react-native';
+import { commandOf } from '../../commands/command';
 import { useAppDispatch, useAppSelector } from '../../store/hooks';
 import { lookChosen } from '../../store/stage-slice';
 import { IconButton } from '../../ui/button';
 import { Icon } from '../../ui/icon';
-import type { PictureCommandId } from './commands';
+import { pictureCommands, type PictureCommandId } from './commands';
 
-const toggles = [
-  ['wipe', 'Wipe', SquareSplitHorizontal],
-  ['difference', 'Difference', Diff],
-  ['movement', 'Movement', MoveUpRight],
-] as const;
+const toggles = (['wipe', 'difference', 'movement'] as const).map((id) => commandOf(pictureCommands, id));
+const before = commandOf(pictureCommands, 'before');
 
 /** How the picture at rest is looked at: as it was for as long as a button is held, beside it, what differs, what moves. */
 export function LookBar({ narrow, onCommand }: { narrow: boolean; onCommand(id: PictureCommandId): void }) {
@@ -33,10 +27,10 @@ export function LookBar({ narrow, onCommand }: { narrow: boolean; onCommand(id: 
         onPressOut={() => hold(false)}
         className={`h-11 flex-row items-center gap-1.5 rounded-lg px-2.5 hover:bg-line ${kind === 'before' ? 'bg-line' : ''}`}
       >
-        <Icon of={Rewind} size={20} />
-        <Text className="font-medium text-[13px] text-bone">Before</Text>
+        <Icon of={before.icon} size={20} />
+        <Text className="font-medium text-[13px] text-bone">{before.label}</Text>
       </Pressable>
-      {toggles.map(([id, label, icon]) => (
+      {toggles.map(({ id, label, icon }) => (
         <IconButton
           key={id}
           narrow={narrow}

@@ -95,7 +95,7 @@ interface Pair {
   like: Pick<VideoSample, 'squarePixelWidth' | 'squarePixelHeight' | 'colorSpace' | 'rotation'>;
 }
 
-/** How many sums of how many parts wait for each other: what is asked first is done first. */
+/** Does one thing after the other, in the order in which they are asked for. */
 class Turns {
   private last: Promise<unknown> = Promise.resolve();
 
