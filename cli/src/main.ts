@@ -75,6 +75,7 @@ interface RenderFlags {
   everyFrom: number;
   averageMost?: number;
   keyFrames?: boolean;
+  evenLight?: boolean;
 }
 
 program
@@ -115,13 +116,14 @@ program
   )
   .option(
     '--samples <n>',
-    'moments of an exposure that are looked at where it is slow, or auto',
+    'moments of an exposure that are looked at where it is slow, or auto: as many as the movement in it asks for',
     parsedSamples,
     'auto' as const,
   )
   .option('--every <n>', 'of the frames that pass, look only at every n-th', parsedCount)
   .option('--every-from <frame>', 'the frame from which they are counted', parsedFrame, 0)
   .option('--average-most <n>', 'average at most so many frames in one picture', parsedCount)
+  .option('--even-light', 'even out light that flickers from frame to frame')
   .option('--key-frames', 'use only frames that are coded by themselves: a quick draft')
   .addOption(new Option('--frame-by-frame', 'play each frame once, whatever its duration').conflicts('countAt'))
   .action(
@@ -139,6 +141,7 @@ program
       everyFrom,
       averageMost,
       keyFrames,
+      evenLight,
       ...flags
     }: RenderFlags) => {
       const map = await readMapFile(mapPath);
@@ -151,10 +154,11 @@ program
         ...flags,
         map,
         exposure: {
-          ...{ slow, shutter, samples: samples === 'auto' ? instant.samples : samples },
+          ...{ slow, shutter, samples },
           ...(every !== undefined && { every: { frames: every, from: everyFrom } }),
           ...(averageMost !== undefined && { most: averageMost }),
           ...(keyFrames && { keys: true }),
+          ...(evenLight && { evenLight }),
         },
         fields: { use, first },
         ...(counting && { counting }),

@@ -56,6 +56,11 @@ export function openMean(w: i32, h: i32): void {
   dark = take((DARK >>> DARK_SHIFT) + 1);
 }
 
+/** Makes all of the mean of its sums, also what stands still: pictures count otherwise than all together 1. */
+export function sumAll(): void {
+  memory.fill(moved, 1, <usize>(((width + PART - 1) / PART) * ((height + 1) >> 1)));
+}
+
 /** Where a picture's planes are written before it is added, and read once the mean is made: another place after each. */
 export function meanAt(): usize {
   return next;

@@ -14,6 +14,8 @@ export interface FrameGrid {
   frameAt(position: number): number;
   /** The first position at which a frame is shown, or the one after it where none shows it. */
   positionOf(frame: number): number;
+  /** Where a frame stands along the grid by its time, in positions and parts of one. */
+  placeOf(frame: number): number;
 }
 
 /**
@@ -27,6 +29,7 @@ export function instantGrid(index: FrameIndex, rate: Rate, positions: number): F
     ...{ rate, start: index.timestamps[0]!, positions },
     frameAt: (position) => frameAtPosition(index, rate, position),
     positionOf: (frame) => positionOfFrame(index, rate, frame),
+    placeOf: (frame) => ((index.timestamps[frame]! - index.timestamps[0]!) * rate.num) / rate.den,
   };
 }
 
@@ -98,6 +101,8 @@ export function layFrames(index: FrameIndex, rate: Rate): LaidFrames {
     within: within / perSecond,
     frameAt: (position) => (shown ??= shownAt(places, positions))[position] ?? count - 1,
     positionOf: (frame) => placeFrom(places, positions, frame),
+    // Its time trembles; the place it was laid on is the better one.
+    placeOf: (frame) => placeFrom(places, positions, frame),
   };
 }
 

@@ -26,13 +26,15 @@ function ordinal(number: number): string {
 const ordinals = new Intl.PluralRules('en', { type: 'ordinal' });
 
 /** What a step says: `Slow parts blended, shutter 180°`. */
-export function stepWords({ slow, shutter, grows, every, most, keys }: ExposureStep): string {
+export function stepWords({ slow, shutter, samples, grows, every, most, keys, evenLight }: ExposureStep): string {
   const words = [
     ...(keys ? ['key frames only'] : []),
     ...(every ? [everyWords(every)] : []),
     ...(most === undefined ? [] : [`at most ${most} ${most === 1 ? 'frame' : 'frames'}`]),
     ...(slow ? [`slow parts ${slowWords[slow].toLowerCase()}`] : []),
     ...(shutter === undefined ? [] : [`${angle(shutter)}${grows && shutter > 0 ? ', opening with speed' : ''}`]),
+    ...(samples === 'auto' && shutter ? ['samples by movement'] : []),
+    ...(evenLight === undefined ? [] : [evenLight ? 'flicker evened out' : 'flicker as filmed']),
   ].join(', ');
   return words.charAt(0).toUpperCase() + words.slice(1);
 }
@@ -42,7 +44,7 @@ export const conditionWords = ({ only }: ExposureStep): string | undefined =>
   only && `only ${only.than === 'faster' ? 'above' : 'below'} ${formatPercent(only.speed)}`;
 
 /** How pictures are exposed, in a few words: `Held`, `Blended · 180°`. */
-export function exposureWords({ slow, shutter, every, keys }: Exposure = instant): string {
+export function exposureWords({ slow, shutter, every, keys, evenLight }: Exposure = instant): string {
   const left = keys ? ' · key frames' : every && every.frames > 1 ? ` · every ${ordinal(every.frames)}` : '';
-  return `${slowWords[slow]}${shutter > 0 ? ` · ${trimDecimals(shutter, 1)}°` : ''}${left}`;
+  return `${slowWords[slow]}${shutter > 0 ? ` · ${trimDecimals(shutter, 1)}°` : ''}${left}${evenLight ? ' · even light' : ''}`;
 }

@@ -9,6 +9,8 @@ export type SlowWay = (typeof slowWays)[number];
 export const MOST_SHUTTER = 360;
 /** Most moments of one exposure: more can't be told apart in eight bits. */
 export const MOST_SAMPLES = 256;
+/** Samples that follow how far things move while the shutter is open. */
+export const AUTO_SAMPLES = 'auto';
 
 /** Most frames that an exposure may be said to consist of, and to be left out between two. */
 export const MOST_TAKEN = 1000;
@@ -21,10 +23,11 @@ const speedSchema = { type: 'number', minimum: 0, maximum: 10_000 } as const;
 /**
  * How pictures are made, where this holds. What it does not say stays as it is: `slow`, what is seen between source frames;
  * `shutter`, for how many degrees of an output frame it is open, 0 an instant; `samples`, at how many moments of an open shutter is
- * looked.
+ * looked, or as many as the movement in it asks for.
  *
  * Of the frames that pass, `every` so many one is looked at, counted `from` one; `most` so many are averaged in one exposure, evenly
- * spread; `keys`, only those that are coded by themselves, the nearest in place of each: a quick draft.
+ * spread; `keys`, only those that are coded by themselves, the nearest in place of each: a quick draft. `evenLight` evens out light that
+ * flickers from one frame to the next.
  *
  * It holds everywhere, or `over` a stretch: positions of what the clip is made of, so that it stays with its content, or output
  * frames of the clip's timing; of the sequence, its frames; `to` not included. `only` where it is faster or slower than a speed.
@@ -39,7 +42,7 @@ export const exposureStepSchema = {
     off: { type: 'boolean' },
     slow: { enum: slowWays },
     shutter: { type: 'number', minimum: 0, maximum: MOST_SHUTTER },
-    samples: { type: 'integer', minimum: 1, maximum: MOST_SAMPLES },
+    samples: { anyOf: [{ type: 'integer', minimum: 1, maximum: MOST_SAMPLES }, { const: AUTO_SAMPLES }] },
     every: {
       type: 'object',
       additionalProperties: false,
@@ -51,6 +54,7 @@ export const exposureStepSchema = {
     },
     most: { type: 'integer', minimum: 1, maximum: MOST_TAKEN },
     keys: { type: 'boolean' },
+    evenLight: { type: 'boolean' },
     over: {
       type: 'object',
       additionalProperties: false,

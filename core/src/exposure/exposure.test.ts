@@ -2,8 +2,18 @@ import fc from 'fast-check';
 import { exposureOf, framesExposed, instant, type Exposure } from '.';
 
 const exposed = (change: Partial<Exposure>): Exposure => ({ ...instant, ...change });
-const plain = (parts: ReturnType<typeof framesExposed>): [number, number][] =>
-  parts.map(({ frame, weight }) => [frame, Math.round(weight * 1e4) / 1e4]);
+/** Each frame's weight, what is blended by its share of both neighbours. */
+function plain(parts: ReturnType<typeof framesExposed>): [number, number][] {
+  const weights = new Map<number, number>();
+  const add = (frame: number, weight: number): void => {
+    if (weight > 0) weights.set(frame, (weights.get(frame) ?? 0) + weight);
+  };
+  for (const { frame, share = 0, weight } of parts) {
+    add(frame, (1 - share) * weight);
+    add(frame + 1, share * weight);
+  }
+  return [...weights].map(([frame, weight]) => [frame, Math.round(weight * 1e4) / 1e4]);
+}
 
 /** Weights found by looking at very many moments, which is what an exposure means. */
 function lookedAt(positionAt: (after: number) => number, open: number, frames: number, moments = 20_000) {
@@ -105,6 +115,14 @@ describe('an exposure', () => {
       ),
       { numRuns: 300, seed: 7 },
     );
+  });
+
+  it('is looked at often where what moves will say how often, and at most as often as eight bits can tell', () => {
+    const open = exposed({ slow: 'compensated', shutter: 360 });
+    const moments = (samples: Exposure['samples']): number =>
+      framesExposed((after) => 10 + 2 * after, { ...open, samples }, 100).length;
+    // Two source frames pass: as many samples for each.
+    expect([moments(8), moments(16), moments(1000), moments('auto')]).toEqual([8, 16, 256, 64]);
   });
 
   it('of a very fast clip has all that passes, in little work', () => {

@@ -57,10 +57,11 @@ export class LightMean {
    * @param rgba four values a pixel, 0 to 255, colour not multiplied by opacity; beginning at a whole word
    * @param weight of all pictures together 1
    * @param opaque nothing of it is seen through
+   * @param gain by which its light is more than it was, less than 2
    */
-  add(rgba: Uint8ClampedArray, weight: number, opaque = false): void {
+  add(rgba: Uint8ClampedArray, weight: number, opaque = false, gain = 1): void {
     const { sums, pixels } = this;
-    const weighed = weighedLight(weight);
+    const weighed = weighedLight(weight * gain);
     const words = new Uint32Array(rgba.buffer, rgba.byteOffset, pixels);
     const isOpaque = opaque || words.every((word) => word >>> 24 === 255);
     if (!isOpaque) this.covered ??= new Float32Array(pixels).fill(this.weights);

@@ -16,6 +16,8 @@ export class PlanarMean {
   private first: Uint8Array | undefined;
   /** Parts of two rows that did not show the same all the time. */
   private readonly moved = new Set<number>();
+  /** Whether light counts otherwise than all together 1, so that what stands still changes too. */
+  private scaled = false;
 
   constructor(
     private readonly width: number,
@@ -29,14 +31,16 @@ export class PlanarMean {
   /**
    * @param data planes of Y, Cb, Cr, one behind the other, without gaps
    * @param weight of all pictures together 1
+   * @param gain by which its light is more than it was
    */
-  add(data: Uint8Array, weight: number): void {
+  add(data: Uint8Array, weight: number, gain = 1): void {
+    this.scaled ||= gain !== 1;
     const { width, height, sums } = this;
     this.first ??= data.slice();
     this.look(data, this.first);
     const [reds, greens, blues] = sums;
     const { black, luma, redCr, greenCr, greenCb, blueCb } = fromPlanes(this.space);
-    const weighed = lightsOf.map((light) => light * weight);
+    const weighed = lightsOf.map((light) => light * weight * gain);
     const across = (width + 1) >> 1;
     const [cbs, crs] = [width * height, width * height + across * ((height + 1) >> 1)];
     for (let y = 0; y < height; y++) {
@@ -81,7 +85,7 @@ export class PlanarMean {
     const [cbs, crs] = [width * height, width * height + across * ((height + 1) >> 1)];
     for (let top = 0; top < height; top += 2) {
       for (let left = 0; left < width; left += 2) {
-        if (!this.moved.has(this.partAt(left, top))) continue;
+        if (!this.scaled && !this.moved.has(this.partAt(left, top))) continue;
         let [red, green, blue] = [0, 0, 0];
         for (const [y, x] of [
           [top, left],

@@ -1,6 +1,6 @@
 import type { ExposureStep } from '@hastig/contract';
 import type { ClipMoment } from '../values';
-import { instant, type Exposure } from './exposure';
+import { instant, wholeSource, type Exposure } from './exposure';
 
 /** What is said of how pictures are made; what is not said is decided further inside, or is an instant that is held. */
 export type ExposureWish = Partial<Exposure>;
@@ -30,7 +30,7 @@ function grown({ from, to }: NonNullable<ExposureStep['grows']>, speed: number):
 export function wishOf(steps: readonly ExposureStep[], speed: number): ExposureWish {
   const fast = Math.abs(speed);
   const wish: ExposureWish = {};
-  for (const { only, grows, slow, shutter, samples, every, most, keys } of steps) {
+  for (const { only, grows, slow, shutter, samples, every, most, keys, evenLight } of steps) {
     if (only && (only.than === 'faster' ? fast <= only.speed + EPSILON : fast >= only.speed - EPSILON)) continue;
     if (slow !== undefined) wish.slow = slow;
     if (shutter !== undefined) wish.shutter = grows ? shutter * grown(grows, fast) : shutter;
@@ -38,6 +38,7 @@ export function wishOf(steps: readonly ExposureStep[], speed: number): ExposureW
     if (every !== undefined) wish.every = every;
     if (most !== undefined) wish.most = most;
     if (keys !== undefined) wish.keys = keys;
+    if (evenLight !== undefined) wish.evenLight = evenLight;
   }
   return wish;
 }
@@ -45,10 +46,10 @@ export function wishOf(steps: readonly ExposureStep[], speed: number): ExposureW
 /** The exposure that comes of wishes, the outermost last. */
 export function exposureOf(...wishes: readonly (ExposureWish | undefined)[]): Exposure {
   const made = Object.assign({}, instant, ...wishes) as Exposure;
-  const whole = !made.keys && (made.every?.frames ?? 1) === 1;
+  const whole = wholeSource(made);
   // Between frames of which others are left out, what moved is not looked for.
   if (!whole && made.slow === 'compensated') made.slow = 'blended';
-  return made.slow === 'held' && made.shutter <= 0 && whole ? instant : made;
+  return made.slow === 'held' && made.shutter <= 0 && whole && !made.evenLight ? instant : made;
 }
 
 const moving = (step: ExposureStep, by: 'source' | 'output', moved: (at: number) => number): ExposureStep[] => {

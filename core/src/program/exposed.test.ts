@@ -29,9 +29,18 @@ function weights(picture: SeenPicture): Record<string, number> {
   const [leaf] = leavesOf(picture);
   if (!leaf) return {};
   const parts = 'parts' in leaf ? leaf.parts : [{ seen: leaf, weight: 1 }];
-  return Object.fromEntries(
-    parts.map(({ seen, weight }) => [`${seen.sourceId}:${seen.frame}${seen.share ? `+${seen.share}` : ''}`, weight]),
-  );
+  const found: Record<string, number> = {};
+  const add = (name: string, weight: number): void => {
+    if (weight > 0) found[name] = (found[name] ?? 0) + weight;
+  };
+  for (const { seen, weight } of parts) {
+    const { sourceId, frame, share = 0, way } = seen;
+    if (way === 'blended') {
+      add(`${sourceId}:${frame}`, (1 - share) * weight);
+      add(`${sourceId}:${frame + 1}`, share * weight);
+    } else add(`${sourceId}:${frame}${share ? `+${share}` : ''}`, weight);
+  }
+  return found;
 }
 
 /** The same, from very many instants of the program while the shutter is open. */
@@ -159,6 +168,19 @@ describe('what clips and film say', () => {
     expect(count(slower, 1)).toBe(2);
   });
 
+  it('of light that flickers goes with every frame that is looked at', () => {
+    const plan = (...steps: Omit<ExposureStep, 'id'>[]): SeenPicture =>
+      picturePlan(programOf(clip(eightfold, ...steps), SEQUENCE)).at(3);
+    expect(leavesOf(plan({ evenLight: true }))).toMatchObject([{ parts: [{ weight: 1 }], evenLight: 1 }]);
+    expect(leavesOf(plan({ evenLight: true, every: { frames: 4 } }))).toMatchObject([{ evenLight: 4 }]);
+    expect(leavesOf(plan({ evenLight: true }, { evenLight: false }))).toMatchObject([{ sourceId: 's0' }]);
+  });
+
+  it('follows what moves where samples do: pictures by what is found in them, what lies in the frame by its corners', () => {
+    const slow = clip(paceClip(rowOf(30), 'c0', 60), { slow: 'compensated', shutter: 360, samples: 'auto' });
+    expect(leavesOf(picturePlan(programOf(slow, SEQUENCE)).at(9))).toMatchObject([{ auto: true }]);
+  });
+
   it('can depend on the speed', () => {
     const only = (than: 'faster' | 'slower', speed: number): ProjectDocument =>
       clip(eightfold, { shutter: 360, only: { than, speed } });
@@ -174,8 +196,10 @@ describe('what clips and film say', () => {
   it('makes pictures between frames where it is slow, at the very positions', () => {
     const slow = clip(paceClip(rowOf(30), 'c0', 120), { slow: 'compensated' });
     const plan = picturePlan(programOf(slow, SEQUENCE));
-    expect(framesOf(plan.at(8))).toEqual([{ sourceId: 's0', frame: 2, clipId: 'c0' }]);
-    expect(framesOf(plan.at(9))).toEqual([{ sourceId: 's0', frame: 2, share: 0.25, clipId: 'c0' }]);
+    const way = 'compensated';
+    // At a frame too: a source may repeat it, and what moves goes on.
+    expect(framesOf(plan.at(8))).toEqual([{ sourceId: 's0', frame: 2, share: 0, way, clipId: 'c0' }]);
+    expect(framesOf(plan.at(9))).toEqual([{ sourceId: 's0', frame: 2, share: 0.25, way, clipId: 'c0' }]);
     // After the last frame there is none.
     expect(framesOf(plan.at(119))).toEqual([{ sourceId: 's0', frame: 29, clipId: 'c0' }]);
     expect(framesOf(instantPlan(programOf(slow, SEQUENCE)).at(9))[0]!.share).toBeUndefined();
@@ -199,6 +223,15 @@ describe('what clips and film say', () => {
     const [layer] = picturePlan(programOf(clip(moves, { shutter: 180, samples: 8 }), SEQUENCE)).at(30);
     const { moments } = layer!.of as { moments: { layers: SeenPicture; weight: number }[] };
     expect(moments).toHaveLength(8);
+    const momentsAt = (degrees: number, x: number): number => {
+      const wide = { ...keys, keys: [0, 60].map((at) => ({ at, value: (x * at) / 60, ease: LINEAR })) };
+      const far = setPicture(rowOf(60), ['c0'], { ...plainPicture, keys: { x: wide } });
+      const program = programOf(clip(far, { shutter: degrees, samples: 'auto' }), SEQUENCE);
+      const [top] = picturePlan({ ...program, frame: { width: 1280, height: 720 } }).at(30);
+      return (top!.of as { moments: unknown[] }).moments.length;
+    };
+    // By 1.5 pixels from moment to moment: 1280 × 3 in 60 frames are 64 a frame, 32 in half of it.
+    expect([momentsAt(360, 3), momentsAt(180, 3), momentsAt(180, 0.1), momentsAt(360, 9)]).toEqual([43, 22, 8, 64]);
     const places = moments.map(({ layers }) => layers[0]!.settings!.x);
     // In the middle of each eighth of half a frame.
     places.forEach((x, n) => expect(x).toBeCloseTo((30 + ((n + 0.5) / 8) * 0.5) / 60, 2));

@@ -1,17 +1,18 @@
-import type { ExposureStep, PictureSettings, Rate } from '@hastig/contract';
+import { AUTO_SAMPLES, type ExposureStep, type PictureSettings, type Rate } from '@hastig/contract';
 import { rateRatio } from '../time';
 import {
   exposureOf,
   framesExposed,
   holdsAt,
   instant,
+  momentsOf,
   NEAR,
   openShare,
   wishOf,
   type Exposure,
   type ExposureWish,
 } from '../exposure';
-import { coversFrame, pictureKeys, plainPicture, sameSettings } from '../picture';
+import { coversFrame, pictureCorners, pictureKeys, plainPicture, sameSettings, type Size } from '../picture';
 import { frameCount, HELD_EPSILON, positionAt } from '../retime';
 import { itemAt, programFrames, type Program, type ProgramBody, type ProgramItem } from './program';
 import { namedFor, topFrame, type SeenFrame, type SeenLayer, type SeenLeaf, type SeenPicture } from './seen';
@@ -38,7 +39,7 @@ interface Looking {
 }
 
 /** As an instant of all frames, whatever anybody wishes. */
-const INSTANT: ExposureWish = { slow: 'held', shutter: 0, every: { frames: 1 }, keys: false };
+const INSTANT: ExposureWish = { slow: 'held', shutter: 0, every: { frames: 1 }, keys: false, evenLight: false };
 
 /** Output time of an item's map at an output time of what it lies in; undefined past the map's end. */
 function timeIn(item: ProgramItem, t: number): number | undefined {
@@ -89,7 +90,7 @@ function layersIn(program: Program, body: ProgramBody, looking: Looking): Layers
 }
 
 function layersOf(program: Program, item: ProgramItem, looking: Looking): Layers {
-  const { picture } = item;
+  const { picture, of } = item;
   const { times } = looking;
   const opened = timeIn(item, times(0));
   if (opened === undefined) return NOTHING;
@@ -101,7 +102,9 @@ function layersOf(program: Program, item: ProgramItem, looking: Looking): Layers
     picture && pictureKeys.now(picture, { output: timeAfter(after), source: positionAfter(after) });
   const exposure = exposureOf(wish);
   if (movesWithin(settingsAfter, exposure, !!picture?.keys)) {
-    return blurred(exposure, (after) =>
+    const size = of.kind === 'source' ? (program.sizes[of.id] ?? undefined) : program.frame;
+    const moments = momentsWithin(exposure, settingsAfter, size, program.frame);
+    return blurred(moments, exposure, (after) =>
       shownBy(program, item, settingsAfter(after), (later) => positionAfter(after + later), {
         ...looking,
         wish: { ...wish, shutter: 0 },
@@ -168,11 +171,37 @@ function movesWithin(
   return [0.5, 1].some((part) => !sameSettings(first, settingsAfter(part * open)));
 }
 
+/** Pixels of the frame by which a corner moves from one moment to the next where moments follow movement. */
+const CORNER_STEP = 1.5;
+
+/** At how many moments a picture is looked at that moves in its frame: as many as are told, or as its corners' way asks for. */
+function momentsWithin(
+  exposure: Exposure,
+  settingsAfter: (after: number) => PictureSettings | undefined,
+  size: Size | undefined,
+  frame: Size | undefined,
+): number {
+  const most = momentsOf(exposure);
+  if (exposure.samples !== AUTO_SAMPLES || !size || !frame) return most;
+  const places = [0, 0.25, 0.5, 0.75, 1].map((part) =>
+    pictureCorners(settingsAfter(part * openShare(exposure)) ?? plainPicture, size, frame),
+  );
+  const ways = places[0]!.map((_, corner) =>
+    places.slice(1).reduce((way, corners, index) => {
+      const [a, b] = [places[index]![corner]!, corners[corner]!];
+      return way + Math.hypot(b.x - a.x, b.y - a.y);
+    }, 0),
+  );
+  return Math.min(most, Math.max(FEWEST_MOMENTS, Math.ceil(Math.max(...ways) / CORNER_STEP)));
+}
+
+/** Also where only what is seen through changes. */
+const FEWEST_MOMENTS = 8;
+
 /** The mean of what is seen at the moments of an exposure. */
-function blurred(exposure: Exposure, at: (after: number) => Layers): Layers {
+function blurred(samples: number, exposure: Exposure, at: (after: number) => Layers): Layers {
   const moments: { layers: SeenPicture; weight: number }[] = [];
   let covers = true;
-  const { samples } = exposure;
   for (let moment = 0; moment < samples; moment++) {
     const seen = at(((moment + 0.5) / samples) * openShare(exposure));
     covers &&= seen.covers;
@@ -188,7 +217,10 @@ function leafOf(item: ProgramItem, positionAfter: (after: number) => number, exp
     seen: { sourceId: of.id, ...part, clipId },
     weight,
   }));
-  return parts.length === 1 ? parts[0]!.seen : { parts };
+  const { evenLight, samples, every } = exposure;
+  if (parts.length === 1 && !evenLight) return parts[0]!.seen;
+  const auto = samples === AUTO_SAMPLES && parts.length > 1 && parts.some(({ seen }) => seen.share !== undefined);
+  return { parts, ...(auto && { auto }), ...(evenLight && { evenLight: every?.frames ?? 1 }) };
 }
 
 function frameAt({ of, map, clipId }: ProgramItem, position: number): SeenFrame {

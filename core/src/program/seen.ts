@@ -1,4 +1,5 @@
 import type { PictureSettings } from '@hastig/contract';
+import type { MadeWay } from '../exposure';
 import { sameSettings } from '../picture';
 
 /** Which frame of which source is seen. */
@@ -6,8 +7,9 @@ export interface SeenFrame {
   sourceId: string;
   /** Source frame, clamped to the source. */
   frame: number;
-  /** How far the picture is on its way from there to the next frame, made between them; the frame itself where it is not told. */
+  /** How far the picture is on its way from there to the next frame, 0 to less than 1, and made so; the frame itself where it is not told. */
   share?: number;
+  way?: MadeWay;
   /** The nearest frame that is coded by itself stands for it. */
   key?: true;
   /** The clip of the outermost sequence or group that shows it. */
@@ -18,6 +20,10 @@ export interface SeenFrame {
 export interface SeenMean {
   /** In the order of the source; their weights add up to 1. */
   parts: readonly { seen: SeenFrame; weight: number }[];
+  /** They are moments of an exposure of which as many are taken as what moves asks for. */
+  auto?: true;
+  /** The light of each is brought to that of the frames around it that are looked at too, so many frames apart. */
+  evenLight?: number;
 }
 
 /** What one source gives to a picture. */
@@ -52,7 +58,7 @@ export function namedFor(clipId: string, layer: SeenLayer): SeenLayer {
   if (isSeenFrame(of)) return { ...layer, of: { ...of, clipId } };
   if (isSeenMean(of)) {
     const parts = of.parts.map(({ seen, weight }) => ({ seen: { ...seen, clipId }, weight }));
-    return { ...layer, of: { parts } };
+    return { ...layer, of: { ...of, parts } };
   }
   if (isSeenBlur(of)) {
     return { ...layer, of: { moments: of.moments.map(({ layers, weight }) => ({ layers: named(layers), weight })) } };
@@ -90,12 +96,14 @@ export function topFrame(picture: SeenPicture): SeenFrame | undefined {
 }
 
 const sameFrame = (a: SeenFrame, b: SeenFrame): boolean =>
-  a.sourceId === b.sourceId && a.frame === b.frame && a.share === b.share && a.key === b.key;
+  a.sourceId === b.sourceId && a.frame === b.frame && a.share === b.share && a.way === b.way && a.key === b.key;
 
 /** Whether two leaves show the same. */
 export function sameLeaf(a: SeenLeaf, b: SeenLeaf): boolean {
   if (isSeenFrame(a) || isSeenFrame(b)) return isSeenFrame(a) && isSeenFrame(b) && sameFrame(a, b);
   return (
+    a.auto === b.auto &&
+    a.evenLight === b.evenLight &&
     a.parts.length === b.parts.length &&
     a.parts.every(({ seen, weight }, index) => {
       const other = b.parts[index]!;

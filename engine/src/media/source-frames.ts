@@ -1,6 +1,14 @@
 import type { Size } from '@hastig/core';
 import type { VideoSample } from 'mediabunny';
 
+/** When the frames of a source stand that is counted at an even rate along them. */
+export interface FrameTimes {
+  /** The file's own frame at a position: the same number where one stands for several positions. */
+  frameAt(position: number): number;
+  /** Where the frame that is shown at a position begins to stand by its time, in positions and parts of one. */
+  placeAt(position: number): number;
+}
+
 /** The frames of a source by index: what a stage, a render or a row of small pictures takes them from. */
 export interface SourceFrames {
   /** How many there are. */
@@ -24,6 +32,8 @@ export interface SourceFrames {
   prefetch(frames: readonly number[], direction: 1 | -1, passing?: boolean): void;
   /** The frames that are decoded together with a frame: `start` included, `end` not. */
   group(frame: number): { start: number; end: number };
+  /** Where frames come at irregular times: what stands at a position, and since when. */
+  readonly times?: FrameTimes;
   /**
    * Says in how many pixels pictures are shown from now on: they may be as many times smaller as they still fill. Null for as
    * large as they are.

@@ -1,11 +1,12 @@
 import type { Size } from '@hastig/core';
 import type { FrameGrid, FrameIndex } from '@hastig/probe';
 import type { VideoSample } from 'mediabunny';
-import type { SourceFrames } from './source-frames';
+import type { FrameTimes, SourceFrames } from './source-frames';
 
 /** A source whose frames come at irregular times, counted at an even rate along them. */
 export class TimedFrames implements SourceFrames {
   readonly frames: number;
+  readonly times: FrameTimes;
 
   /**
    * @param file the file's own frames, one after the other
@@ -17,6 +18,10 @@ export class TimedFrames implements SourceFrames {
     private readonly grid: FrameGrid,
   ) {
     this.frames = grid.positions;
+    this.times = {
+      frameAt: (position) => grid.frameAt(position),
+      placeAt: (position) => grid.placeOf(grid.frameAt(position)),
+    };
   }
 
   peek(position: number): VideoSample | undefined {

@@ -5,11 +5,13 @@ import { breathe } from '../worker/breathe';
 import type { Arrow, Makes } from './makers/maker';
 import type { MakerPool } from './makers/maker-pool';
 import { parcelOf, sampleOf } from './makers/parcel';
+import type { Neighbours } from './neighbours';
 
 /** Two neighbours of a source, and who knows what moved between them: several pictures are mostly asked for of the same two. */
 interface Pair {
   frames: SourceFrames;
   frame: number;
+  next: number;
   width: number;
   height: number;
   number: number;
@@ -34,26 +36,36 @@ export class Betweens {
   constructor(private readonly makers: MakerPool) {}
 
   /**
-   * The picture between a frame of a source and the next one, made of what moved from the one to the other.
+   * The picture between two frames of a source, made of what moved from the one to the other.
    *
-   * @param share how far it is on its way to the next frame, more than 0 and less than 1
+   * @param share how far it is on its way from the first to the second, more than 0 and less than 1
    * @returns the caller closes the picture; undefined where frames are of a kind that it can't be made of
    * @throws what the decoder throws
    */
-  get(frames: SourceFrames, frame: number, share: number, signal?: AbortSignal): Promise<BetweenPicture | undefined> {
-    return this.with(frames, frame, (pair) => pictureOf(pair, share), signal);
+  get(
+    frames: SourceFrames,
+    { first, second, share }: Neighbours,
+    signal?: AbortSignal,
+  ): Promise<BetweenPicture | undefined> {
+    return this.with(frames, first, second, (pair) => pictureOf(pair, share), signal);
   }
 
-  /** What moved from a frame to the next one, as so many arrows across; none where nothing can be found of them. */
-  async movement(frames: SourceFrames, frame: number, across: number, signal?: AbortSignal): Promise<Arrow[]> {
+  /** What moved from one frame to another, as so many arrows across; none where nothing can be found of them. */
+  async movement(
+    frames: SourceFrames,
+    { first, second }: Pick<Neighbours, 'first' | 'second'>,
+    across: number,
+    signal?: AbortSignal,
+  ): Promise<Arrow[]> {
     const arrows = async ({ found, makes, number }: Pair): Promise<Arrow[]> =>
       (await found) ? makes.movement(number, across) : [];
-    return this.with(frames, frame, arrows, signal);
+    return this.with(frames, first, second, arrows, signal);
   }
 
   private async with<T>(
     frames: SourceFrames,
     frame: number,
+    next: number,
     ask: (pair: Pair) => Promise<T>,
     signal?: AbortSignal,
   ): Promise<T> {
@@ -62,7 +74,7 @@ export class Betweens {
       // Making it takes a while: what one wants instead by now is heard of before.
       await breathe();
       signal?.throwIfAborted();
-      const known = this.known(frames, frame, first);
+      const known = this.known(frames, frame, next, first);
       if (known) {
         try {
           return await ask(known);
@@ -73,7 +85,7 @@ export class Betweens {
         }
       }
       return await this.makers.with(async (makes) => {
-        const pair = this.begin(makes, frames, frame, first);
+        const pair = this.begin(makes, frames, frame, next, first);
         try {
           return await ask(pair);
         } catch (error) {
@@ -90,18 +102,24 @@ export class Betweens {
   private known(
     frames: SourceFrames,
     frame: number,
+    next: number,
     { visibleRect: { width, height } }: VideoSample,
   ): Pair | undefined {
     return this.pairs.find(
-      (pair) => pair.frames === frames && pair.frame === frame && pair.width === width && pair.height === height,
+      (pair) =>
+        pair.frames === frames &&
+        pair.frame === frame &&
+        pair.next === next &&
+        pair.width === width &&
+        pair.height === height,
     );
   }
 
-  private begin(makes: Makes, frames: SourceFrames, frame: number, first: VideoSample): Pair {
+  private begin(makes: Makes, frames: SourceFrames, frame: number, next: number, first: VideoSample): Pair {
     const { width, height } = first.visibleRect;
     const number = this.makers.number();
     const one = parcelOf(first);
-    const found = frames.get(frame + 1).then(
+    const found = frames.get(next).then(
       (second) => {
         const other = parcelOf(second);
         second.close();
@@ -112,7 +130,7 @@ export class Betweens {
         throw error;
       },
     );
-    const pair: Pair = { frames, frame, width, height, number, makes, found };
+    const pair: Pair = { frames, frame, next, width, height, number, makes, found };
     this.pairs.unshift(pair);
     for (const old of this.pairs.slice(KEPT + this.makers.width)) this.drop(old);
     return pair;

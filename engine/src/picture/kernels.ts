@@ -21,6 +21,7 @@ export interface Kernels {
   numbersAt(): number;
   brightAt(): number;
   darkAt(): number;
+  sumAll(): void;
   addToMean(weight: number): void;
   makeMean(): void;
   // Planes of pixels.

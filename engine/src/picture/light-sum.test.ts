@@ -33,15 +33,21 @@ it.each([
   for (const space of spaces) {
     // Memory that was used for something else before is not of account.
     expect((await lightSum(width, height, space)).room().buffer.byteLength).toBeGreaterThan(planarBytes(64, 36));
-    for (const weights of [[1], [0.25, 0.5, 0.25], [0.1, 0.2, 0.3, 0.4]]) {
+    for (const [weights, gain] of [
+      [[1]],
+      [[0.25, 0.5, 0.25]],
+      [[0.1, 0.2, 0.3, 0.4]],
+      [[1], 1.3],
+      [[0.5, 0.5], 0.7],
+    ] as [number[], number?][]) {
       const [sum, twin] = [await lightSum(width, height, space), new PlanarMean(width, height, space)];
       for (const [n, weight] of weights.entries()) {
         const data = new Uint8Array(random(planarBytes(width, height), (n >> 1) + 7));
         // Some of it stands still.
         if (n % 2) data.fill(n, 3, data.length >> 1);
         sum.room().set(data);
-        sum.add(weight);
-        twin.add(data, weight);
+        sum.add(weight, gain);
+        twin.add(data, weight, gain);
       }
       const [made, wanted] = [sum.mean().slice(), twin.picture().data];
       expect(made).toHaveLength(wanted.length);
@@ -70,4 +76,16 @@ it.each([
       expect((await maker.of(pixels)).slice()).toEqual(wanted);
     }
   }
+});
+
+it('light that is made more is more in a single picture too (power 2.4 of ITU-R BT.1886)', async () => {
+  const [width, height] = [32, 16];
+  const space: YuvSpace = { matrix: 'bt709', fullRange: true };
+  const sum = await lightSum(width, height, space);
+  sum.room().fill(128);
+  sum.add(1, 1.5);
+  const made = sum.mean();
+  expect(made[0]).toBe(Math.round(255 * ((128 / 255) ** 2.4 * 1.5) ** (1 / 2.4)));
+  expect(made[width * height]).toBe(128);
+  sum.close();
 });

@@ -15,8 +15,13 @@ import { giveBack, kernelsAtHand, type Kernels } from './kernels';
 export interface LightSum {
   /** Where the planes of the next picture are written; asked for anew for each. */
   room(): Uint8Array;
-  /** Adds what was written there; all weights together are 1. */
-  add(weight: number): void;
+  /**
+   * Adds what was written there.
+   *
+   * @param weight of all together 1
+   * @param gain by which its light is more than it was
+   */
+  add(weight: number, gain?: number): void;
   /** The mean, to be copied before anything else is done; nothing is added after. */
   mean(): Uint8Array;
   close(): void;
@@ -60,8 +65,9 @@ class KernelSum implements LightSum {
     return this.at(this.kernels.meanAt(), this.bytes);
   }
 
-  add(weight: number): void {
-    this.kernels.addToMean(weight);
+  add(weight: number, gain = 1): void {
+    if (gain !== 1) this.kernels.sumAll();
+    this.kernels.addToMean(weight * gain);
   }
 
   mean(): Uint8Array {
@@ -84,7 +90,7 @@ class PlainSum implements LightSum {
   }
 
   room = (): Uint8Array => this.next;
-  add = (weight: number): void => this.sum.add(this.next, weight);
+  add = (weight: number, gain?: number): void => this.sum.add(this.next, weight, gain);
   mean = (): Uint8Array => this.sum.picture().data;
   close = (): void => undefined;
 }

@@ -21,8 +21,10 @@ export interface Place {
 }
 
 /** A picture of a source and how much it counts; all together 1. */
-interface Part extends Place {
+export interface Part extends Place {
   weight: number;
+  /** By which its light is more than it was. */
+  gain?: number;
 }
 
 type Get = (place: Place) => Promise<VideoSample>;
@@ -70,7 +72,7 @@ async function planarMean(
     for (const [at, part] of parts.entries()) {
       announce(frames, parts, at);
       const sample = await get(part);
-      const done = makes.add(mean, parcelOf(sample), part.weight);
+      const done = makes.add(mean, parcelOf(sample), part.weight, part.gain ?? 1);
       sample.close();
       // Looked at below; until then it may fail unheard.
       done.catch(() => undefined);
@@ -92,7 +94,7 @@ async function shownMean(frames: SourceFrames, parts: readonly Part[], get: Get)
     const sample = await get(part);
     try {
       sheet ??= new Sheet(sample.displayWidth, sample.displayHeight);
-      await sheet.add(sample, part.weight);
+      await sheet.add(sample, part);
     } finally {
       sample.close();
     }
@@ -115,18 +117,18 @@ class Sheet {
     this.mean = new LightMean(width * height);
   }
 
-  async add(sample: VideoSample, weight: number): Promise<void> {
+  async add(sample: VideoSample, { weight, gain }: Part): Promise<void> {
     const { width, height, mean } = this;
     const { rotation, visibleRect } = sample;
     const asShown = rotation === 0 && visibleRect.width === width && visibleRect.height === height;
     if (asShown && givesRgba(sample)) {
       await copyRgba(sample, this.data);
-      return mean.add(this.data, weight, true);
+      return mean.add(this.data, weight, true, gain);
     }
     this.context ??= new OffscreenCanvas(width, height).getContext('2d', { willReadFrequently: true })!;
     this.context.clearRect(0, 0, width, height);
     sample.draw(this.context, 0, 0, width, height);
-    mean.add(this.context.getImageData(0, 0, width, height).data, weight);
+    mean.add(this.context.getImageData(0, 0, width, height).data, weight, false, gain);
   }
 
   picture(): VideoSample {

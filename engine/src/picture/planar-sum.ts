@@ -26,7 +26,7 @@ export class PlanarSum {
   }
 
   /** @returns whether it could be added to the others */
-  async add(sample: VideoSample, weight: number): Promise<boolean> {
+  async add(sample: VideoSample, weight: number, gain: number): Promise<boolean> {
     const { like } = this;
     const { width, height } = like.visibleRect;
     const alike =
@@ -38,7 +38,7 @@ export class PlanarSum {
       sample.colorSpace.fullRange === like.colorSpace.fullRange;
     if (!alike) return false;
     await copyPlanes(sample, this.sum.room());
-    this.sum.add(weight);
+    this.sum.add(weight, gain);
     return true;
   }
 

@@ -2,14 +2,17 @@ import { sameLeaf, type SeenLeaf, type SeenPicture } from '@hastig/core';
 import type { VideoSample } from 'mediabunny';
 import type { SourcePool } from '../media/source-pool';
 import { laneLeaves } from './lanes';
-import type { SourceFrames } from '../media/source-frames';
 import { Betweens } from './between';
+import { EvenLight } from './even-light';
+import { LeafPicture, type LeafMakers } from './leaf-picture';
 import type { MakerPool } from './makers/maker-pool';
-import { meanOf, type Place } from './mean';
+import { Repeats } from './repeats';
 
 /** Where what sources give is decoded and made. */
-export class Studio {
+export class Studio implements LeafMakers {
   readonly betweens: Betweens;
+  readonly repeats: Repeats;
+  readonly evenLight: EvenLight;
 
   /** @param makers workers that make pictures */
   constructor(
@@ -17,6 +20,8 @@ export class Studio {
     readonly makers: MakerPool,
   ) {
     this.betweens = new Betweens(makers);
+    this.repeats = new Repeats(makers);
+    this.evenLight = new EvenLight(makers);
   }
 
   async close(): Promise<void> {
@@ -48,7 +53,9 @@ export class PictureSamples {
         const frames = (await studio.pool.get(lane))[from];
         // What stands still in what moves is the same at every moment.
         const same = [...all.samples].find(([other]) => sameLeaf(other, leaf))?.[1];
-        all.samples.set(leaf, same?.clone() ?? (await all.leafPicture(studio, frames, leaf, signal)));
+        const made = new LeafPicture(studio, frames, signal);
+        all.samples.set(leaf, same?.clone() ?? (await made.of(leaf)));
+        all.doubts.push(...made.doubts);
       }
       return all;
     } catch (error) {
@@ -70,41 +77,4 @@ export class PictureSamples {
     for (const sample of this.samples.values()) sample.close();
     this.samples.clear();
   }
-
-  /** What a source gives to a picture: a frame, what is between two, or the mean of several. */
-  private leafPicture(
-    { makers, betweens }: Studio,
-    frames: SourceFrames,
-    leaf: SeenLeaf,
-    signal?: AbortSignal,
-  ): Promise<VideoSample> {
-    const frameAt = ({ frame, key }: Place): Promise<VideoSample> =>
-      frames.get(key ? nearestKey(frames, frame) : frame, signal);
-    const pictureAt = async ({ frame, share, key }: Place): Promise<VideoSample> => {
-      if (share === undefined) return frameAt({ frame, ...(key && { key }) });
-      const made = await betweens.get(frames, frame, share, signal);
-      if (made) {
-        this.doubts.push(made.doubt);
-        return made.sample;
-      }
-      const parts = [
-        { frame, weight: 1 - share },
-        { frame: frame + 1, weight: share },
-      ];
-      return meanOf(makers, frames, parts, frameAt);
-    };
-    if (!('parts' in leaf)) return pictureAt(leaf);
-    const parts = leaf.parts.map(({ seen: { frame, share, key }, weight }) => ({
-      ...{ frame, weight },
-      ...(share !== undefined && { share }),
-      ...(key && { key }),
-    }));
-    return meanOf(makers, frames, parts, pictureAt);
-  }
-}
-
-/** The nearest frame with which a group begins that is coded by itself. */
-function nearestKey(frames: SourceFrames, frame: number): number {
-  const { start, end } = frames.group(frame);
-  return end < frames.frames && end - frame < frame - start ? end : start;
 }

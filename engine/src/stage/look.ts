@@ -11,6 +11,7 @@ import { drawPicture } from '../picture/draw';
 import { lanesOf } from '../picture/lanes';
 import type { Arrow } from '../picture/makers/maker';
 import { pixelsOf, type PixelSheets } from '../picture/pixels';
+import { neighboursOf } from '../picture/neighbours';
 import { PictureSamples, type Studio } from '../picture/samples';
 
 /**
@@ -144,9 +145,12 @@ export async function lookedAt(
     const top = lanesOf(picture).at(-1);
     if (!top) return nothing;
     const { frames } = await studio.pool.get(top.lane);
-    const { frame, sourceId } = top.seen;
-    const last = frame + 1 >= frames.frames;
-    const arrows = last ? [] : await studio.betweens.movement(frames, frame, ARROWS, signal);
+    const { frame, share = 0, sourceId } = top.seen;
+    const looks = (at: number): Promise<boolean> => studio.repeats.isRepeated(frames, at, signal);
+    const between = await neighboursOf(frames, frame, share, looks);
+    const { first, second } = between.share === 0 ? { first: frame, second: frame + 1 } : between;
+    const last = second >= frames.frames || first === second;
+    const arrows = last ? [] : await studio.betweens.movement(frames, { first, second }, ARROWS, signal);
     return { ...nothing, draw: (context) => drawArrows(context, arrows, picture, sourceId, program) };
   }
   const samples = await PictureSamples.of(studio, instant, 'frames', signal);

@@ -17,10 +17,17 @@ const alike = (a: Exposure, b: Exposure): boolean =>
   a.samples === b.samples &&
   a.most === b.most &&
   a.keys === b.keys &&
+  a.evenLight === b.evenLight &&
   a.every?.frames === b.every?.frames;
 
-/** How a clip's pictures are made along its output, stretch by stretch. */
-export function exposureRuns(map: RetimeMap, steps: readonly ExposureStep[]): ExposureRun[] {
+/** What the film says of its clips, and how many of its frames lie before a clip's output. */
+export interface FilmSteps {
+  steps: readonly ExposureStep[];
+  shift: number;
+}
+
+/** How a clip's pictures are made along its output, stretch by stretch: as it says itself, and over that the film. */
+export function exposureRuns(map: RetimeMap, steps: readonly ExposureStep[], film?: FilmSteps): ExposureRun[] {
   const { length } = compile(map);
   const runs: ExposureRun[] = [];
   for (let look = 0; look < LOOKS; look++) {
@@ -28,7 +35,10 @@ export function exposureRuns(map: RetimeMap, steps: readonly ExposureStep[]): Ex
     const middle = (from + to) / 2;
     const moment = momentAt(map, middle);
     const holding = steps.filter((step) => holdsAt(step, moment));
-    const exposure = exposureOf(wishOf(holding, speedAt(map, middle)));
+    const speed = speedAt(map, middle);
+    const at = middle + (film?.shift ?? 0);
+    const filmed = film?.steps.filter((step) => holdsAt(step, { output: at, source: at })) ?? [];
+    const exposure = exposureOf(wishOf(holding, speed), wishOf(filmed, speed));
     const last = runs.at(-1);
     if (last && alike(last.exposure, exposure)) last.to = to;
     else runs.push({ from, to, exposure });

@@ -6,7 +6,7 @@ import { ReadyLine } from '../../stage/ready-line';
 import { useStage } from '../../stage/stage-context';
 import { Playhead } from '../../time-view/playhead';
 import { frameToX, type TimeView } from '../../time-view/use-time-view';
-import { exposureRuns } from './exposure-runs';
+import { exposureRuns, type FilmSteps } from './exposure-runs';
 import { SpeedCourse } from './speed-course';
 
 /** Pixels of the speed curve at least, and of the line of exposures beneath it. */
@@ -17,6 +17,7 @@ const ROOM = 56;
 
 interface ExposureStripProps {
   steps: readonly ExposureStep[];
+  film?: FilmSteps;
   map: RetimeMap;
   view: TimeView;
   /** Pixels that it fills, where there is more room than it needs. */
@@ -24,9 +25,9 @@ interface ExposureStripProps {
 }
 
 /** The clip's speed, and under it how its pictures are made, stretch by stretch. */
-export function ExposureStrip({ steps, map, view, height = 0 }: ExposureStripProps) {
+export function ExposureStrip({ steps, film, map, view, height = 0 }: ExposureStripProps) {
   const { seek } = useStage();
-  const runs = useMemo(() => exposureRuns(map, steps), [map, steps]);
+  const runs = useMemo(() => exposureRuns(map, steps, film), [map, steps, film]);
   const course = Math.max(COURSE, height - LINE);
   return (
     <div style={{ position: 'relative', height: course + LINE, flex: 'none', overflow: 'hidden' }}>

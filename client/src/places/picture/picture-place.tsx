@@ -16,7 +16,7 @@ import {
 import type { MadePicture } from '@hastig/engine';
 import { nanoid } from '@reduxjs/toolkit';
 import { useLocalSearchParams, useRouter } from 'expo-router';
-import { useRef, useState } from 'react';
+import { useMemo, useRef, useState } from 'react';
 import { ScrollView, Text, View } from 'react-native';
 import { CommandBar } from '../../commands/command-bar';
 import { CommandSheet } from '../../commands/command-sheet';
@@ -34,7 +34,7 @@ import { ToolBar } from '../../ui/tool-bar';
 import { useWide } from '../../ui/use-wide';
 import { pictureCommands } from './commands';
 import type { PictureSheetProps } from './commands/context';
-import { exposureRuns } from './exposure-runs';
+import { exposureRuns, type FilmSteps } from './exposure-runs';
 import { ExposureStrip } from './exposure-strip';
 import { LookBar } from './look-bar';
 import { MadeWords, useMadeHere } from './made-words';
@@ -60,13 +60,19 @@ export function PicturePlace({ clipId }: { clipId: string }) {
 }
 
 /** Milliseconds that the last picture of each kind of exposure took, by its words. */
-function useCosts(made: MadePicture | undefined, map: RetimeMap, clip: Clip): Readonly<Record<string, number>> {
+function useCosts(
+  made: MadePicture | undefined,
+  map: RetimeMap,
+  clip: Clip,
+  film: FilmSteps | undefined,
+): Readonly<Record<string, number>> {
   const costs = useRef<Record<string, number>>({});
   const last = useRef(made);
   // Once for each picture that was made: what is chosen after it is not how it was made.
   if (made && made !== last.current) {
     last.current = made;
-    const run = exposureRuns(map, clip.exposures ?? []).find(({ from, to }) => made.frame >= from && made.frame < to);
+    const runs = exposureRuns(map, clip.exposures ?? [], film);
+    const run = runs.find(({ from, to }) => made.frame >= from && made.frame < to);
     if (run) costs.current[exposureWords(run.exposure)] = made.milliseconds;
   }
   return costs.current;
@@ -87,8 +93,15 @@ function OpenPicture({ clip, map, shown }: { clip: Clip; map: RetimeMap; shown: 
   const router = useRouter();
   const { id } = useLocalSearchParams<{ id: string }>();
   const made = useMadeHere();
-  const costs = useCosts(made, shown, tried);
-  const inFilm = placeOf(project, clip.id)?.containerId === SEQUENCE;
+  const place = placeOf(project, clip.id);
+  const inFilm = place?.containerId === SEQUENCE;
+  const filmSteps = project.sequence.exposures;
+  const shift = inFilm ? place.from - tried.shown.from : 0;
+  const film = useMemo(
+    () => (inFilm && filmSteps ? { steps: filmSteps, shift } : undefined),
+    [inFilm, filmSteps, shift],
+  );
+  const costs = useCosts(made, shown, tried, film);
   const edit = (step: string, film: boolean): void => {
     setChosen({ step, film });
     open('exposure');
@@ -152,7 +165,13 @@ function OpenPicture({ clip, map, shown }: { clip: Clip; map: RetimeMap; shown: 
             </Text>
           </ScrollView>
         </Beside>
-        <ExposureStrip steps={tried.exposures ?? []} map={shown} view={time.view} {...(wide && { height })} />
+        <ExposureStrip
+          steps={tried.exposures ?? []}
+          {...(film && { film })}
+          map={shown}
+          view={time.view}
+          {...(wide && { height })}
+        />
       </div>
     </PlaceFrame>
   );

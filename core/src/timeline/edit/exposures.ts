@@ -35,9 +35,9 @@ export function setExposures(
 }
 
 function checked(steps: readonly ExposureStep[]): ExposureStep[] {
-  for (const { over, slow, shutter, samples, every, most, keys } of steps) {
+  for (const { over, slow, shutter, samples, every, most, keys, evenLight } of steps) {
     if (over && !(over.to > over.from)) throw new EditRefused('over', 'The end must come after the start.');
-    if ([slow, shutter, samples, every, most, keys].every((said) => said === undefined))
+    if ([slow, shutter, samples, every, most, keys, evenLight].every((said) => said === undefined))
       throw new EditRefused('step', 'Choose what becomes of slow parts, a shutter, or which frames are used.');
   }
   return [...steps];

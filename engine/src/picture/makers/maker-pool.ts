@@ -24,13 +24,15 @@ function asked(remote: Remote<Makes>, broken: Promise<never>): Makes {
   const orBroken = <T>(answer: Promise<T>): Promise<T> => Promise.race([answer, broken]);
   const sent = <T>(value: T, ...parcels: Parcel[]): T => transfer(value, framesOf(parcels));
   return {
-    add: (mean, parcel, weight) => orBroken(remote.add(mean, sent(parcel, parcel), weight)),
+    add: (mean, parcel, weight, gain) => orBroken(remote.add(mean, sent(parcel, parcel), weight, gain)),
     mean: (mean) => orBroken(remote.mean(mean)),
     dropMean: (mean) => orBroken(remote.dropMean(mean)),
     find: (pair, first, second) => orBroken(remote.find(pair, sent(first, first), sent(second, second))),
     between: (pair, share) => orBroken(remote.between(pair, share)),
     movement: (pair, across) => orBroken(remote.movement(pair, across)),
     dropPair: (pair) => orBroken(remote.dropPair(pair)),
+    same: (one, other) => orBroken(remote.same(sent(one, one), sent(other, other))),
+    light: (parcel) => orBroken(remote.light(sent(parcel, parcel))),
     draw: (order, parcels) => orBroken(remote.draw(order, sent(parcels, ...parcels))),
   };
 }
@@ -43,13 +45,15 @@ export function serveMaker(port: MessagePort): void {
     return transfer(made, [made.frame]);
   };
   const served: Makes = {
-    add: (mean, parcel, weight) => maker.add(mean, parcel, weight),
+    add: (mean, parcel, weight, gain) => maker.add(mean, parcel, weight, gain),
     mean: (mean) => sent(maker.mean(mean)),
     dropMean: (mean) => maker.dropMean(mean),
     find: (pair, first, second) => maker.find(pair, first, second),
     between: (pair, share) => sent(maker.between(pair, share)),
     movement: (pair, across) => maker.movement(pair, across),
     dropPair: (pair) => maker.dropPair(pair),
+    same: (one, other) => maker.same(one, other),
+    light: (parcel) => maker.light(parcel),
     draw: (order, parcels) => sent(maker.draw(order, parcels)),
   };
   expose(served, port);

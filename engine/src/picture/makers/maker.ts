@@ -1,5 +1,6 @@
 import {
   leavesOf,
+  looksSame,
   toPrimariesOf625,
   type FoundMovement,
   type Program,
@@ -10,6 +11,7 @@ import type { VideoSample } from 'mediabunny';
 import { drawPicture } from '../draw';
 import type { FileColours } from '../file-colours';
 import { findBetween, letGo, type Between } from '../find-between';
+import { lightIn } from '../picture-light';
 import { PixelSheets, pixelsOf } from '../pixels';
 import { planarOf } from '../planar';
 import { PlaneMaker } from '../plane-maker';
@@ -66,9 +68,10 @@ export interface Makes {
    * Adds a picture to a mean, which begins with the first one.
    *
    * @param mean a number of the caller's
+   * @param gain by which its light is more than it was
    * @returns whether it could be added to the others
    */
-  add(mean: number, parcel: Parcel, weight: number): Promise<boolean>;
+  add(mean: number, parcel: Parcel, weight: number, gain: number): Promise<boolean>;
   /** The mean of what was added; there is nothing of it here any more then. */
   mean(mean: number): Promise<Parcel>;
   dropMean(mean: number): Promise<void>;
@@ -84,6 +87,10 @@ export interface Makes {
   /** What moved between the two, as so many arrows across. */
   movement(pair: number, across: number): Promise<Arrow[]>;
   dropPair(pair: number): Promise<void>;
+  /** Whether two pictures show the same, but for what a coder changed; not where they are of different kinds. */
+  same(one: Parcel, other: Parcel): Promise<boolean>;
+  /** The mean light of a picture, 0 to 1. */
+  light(parcel: Parcel): Promise<number>;
   /** Lays layers on each other, in planes of a file's colours. @param parcels what each leaf shows, in the order of `leavesOf` */
   draw(order: DrawOrder, parcels: readonly Parcel[]): Promise<Parcel>;
 }
@@ -114,14 +121,14 @@ export class Maker implements Makes {
   private readonly sheets = new PixelSheets();
   private sheet: { context: OffscreenCanvasRenderingContext2D; planes: PlaneMaker; colours: FileColours } | undefined;
 
-  add(mean: number, parcel: Parcel, weight: number): Promise<boolean> {
+  add(mean: number, parcel: Parcel, weight: number, gain: number): Promise<boolean> {
     return this.turns.next(async () => {
       const sample = sampleOf(parcel);
       try {
         const sum = this.sums.get(mean) ?? (await PlanarSum.for(sample));
         if (!sum) return false;
         this.sums.set(mean, sum);
-        return await sum.add(sample, weight);
+        return await sum.add(sample, weight, gain);
       } finally {
         sample.close();
       }
@@ -186,6 +193,30 @@ export class Maker implements Makes {
       if (known) letGo(known.made);
       this.pairs.delete(pair);
       return Promise.resolve();
+    });
+  }
+
+  same(one: Parcel, other: Parcel): Promise<boolean> {
+    return this.turns.next(async () => {
+      const [first, second] = [sampleOf(one), sampleOf(other)];
+      try {
+        const [a, b] = [await planarOf(first), await planarOf(second)];
+        return !!a && !!b && a.width === b.width && a.height === b.height && looksSame(a, b);
+      } finally {
+        first.close();
+        second.close();
+      }
+    });
+  }
+
+  light(parcel: Parcel): Promise<number> {
+    return this.turns.next(async () => {
+      const sample = sampleOf(parcel);
+      try {
+        return await lightIn(sample);
+      } finally {
+        sample.close();
+      }
     });
   }
 

@@ -1,5 +1,5 @@
 import type { Clip, ExposureStep, SlowWay } from '@hastig/contract';
-import { MOST_LEFT_OUT, MOST_SAMPLES, MOST_SHUTTER, MOST_TAKEN } from '@hastig/contract';
+import { AUTO_SAMPLES, MOST_LEFT_OUT, MOST_SAMPLES, MOST_SHUTTER, MOST_TAKEN } from '@hastig/contract';
 import {
   compile,
   EditRefused,
@@ -41,6 +41,16 @@ const chosenShutter = (shutter: number | undefined): Shutter => {
   const text = String(shutter);
   return shutters.some(({ value }) => value === text) ? (text as Shutter) : 'other';
 };
+
+/** Samples that a step tells, or those it would have. */
+const toldSamples = (step: ExposureStep | undefined): number =>
+  typeof step?.samples === 'number' ? step.samples : Number(instant.samples);
+
+/** What becomes of light that flickers. */
+type Light = 'open' | 'even' | 'filmed';
+
+const lightOf = ({ evenLight }: Partial<ExposureStep> = {}): Light =>
+  evenLight === undefined ? 'open' : evenLight ? 'even' : 'filmed';
 
 /** Which of the frames that pass are looked at. */
 type Take = 'open' | 'all' | 'every' | 'keys';
@@ -129,13 +139,20 @@ export function ExposureSheet({ clipId, map, step, film = false, onClose }: Pict
           'shutter',
           'other',
         ),
-        samples: onlyWhen(
-          numberField('Samples', String(before?.samples ?? instant.samples), 1, MOST_SAMPLES),
+        follow: onlyWhen(
+          choiceField<'told' | 'auto'>('Samples', before?.samples === AUTO_SAMPLES ? 'auto' : 'told', [
+            { value: 'told', label: 'Number' },
+            { value: 'auto', label: 'By movement' },
+          ]),
           'shutter',
           '180',
           '360',
           'other',
         ),
+        samples: {
+          ...numberField('Number of samples', String(toldSamples(before)), 1, MOST_SAMPLES),
+          when: ({ shutter, follow }) => shutter !== 'open' && shutter !== '0' && follow === 'told',
+        },
         take: choiceField<Take>('Frames', takeOf(before), [
           { value: 'open', label: 'As before' },
           { value: 'all', label: 'All' },
@@ -159,6 +176,11 @@ export function ExposureSheet({ clipId, map, step, film = false, onClose }: Pict
           'other',
         ),
         most: onlyWhen(numberField('Frames at most', String(before?.most ?? 32), 1, MOST_TAKEN), 'mean', 'most'),
+        light: choiceField<Light>('Flicker', lightOf(before), [
+          { value: 'open', label: 'As before' },
+          { value: 'even', label: 'Evened out' },
+          { value: 'filmed', label: 'As filmed' },
+        ]),
         only: choiceField<'all' | 'faster' | 'slower'>('At speeds', before?.only?.than ?? 'all', [
           { value: 'all', label: 'All' },
           { value: 'faster', label: 'Above' },
@@ -178,7 +200,23 @@ export function ExposureSheet({ clipId, map, step, film = false, onClose }: Pict
         nothing: onlyWhen(factorField('Closed at', formatPercent(before?.grows?.from ?? 1)), 'grows', 'grows'),
         full: onlyWhen(factorField('Fully open at', formatPercent(before?.grows?.to ?? 4)), 'grows', 'grows'),
       })}
-      edit={({ owner, extent, by, slow, shutter, angle, samples, only, speed, grows, nothing, full, ...taken }) =>
+      edit={({
+          owner,
+          extent,
+          by,
+          slow,
+          shutter,
+          angle,
+          follow,
+          samples,
+          light,
+          only,
+          speed,
+          grows,
+          nothing,
+          full,
+          ...taken
+        }) =>
         (state) => {
           const ofFilm = film || owner === 'film';
           const shift = place ? place.from - clip.shown.from : 0;
@@ -194,8 +232,9 @@ export function ExposureSheet({ clipId, map, step, film = false, onClose }: Pict
             ...(before?.off && { off: true }),
             ...(slow !== 'open' && { slow }),
             ...(shutter !== 'open' && { shutter: shutter === 'other' ? angle : Number(shutter) }),
-            ...(opens && { samples: Math.round(samples) }),
+            ...(opens && { samples: follow === 'auto' ? AUTO_SAMPLES : Math.round(samples) }),
             ...takenOf(taken),
+            ...(light !== 'open' && { evenLight: light === 'even' }),
             ...(opens && taken.mean === 'most' && { most: Math.round(taken.most) }),
             ...(over && { over }),
             ...(only !== 'all' && { only: { than: only, speed } }),
