@@ -1,6 +1,6 @@
 import type { StoredProject } from '@hastig/contract';
 import { LARGE, largeProject } from '@hastig/demo/large';
-import { launchBrowser, standsStill } from '@hastig/headless';
+import { launchBrowser, settled } from '@hastig/headless';
 import { startThrowaway } from '../scripts/throwaway';
 import type { Page } from 'playwright-core';
 import { watchDrag, watchPaint, watchTasks } from './drag';
@@ -22,14 +22,14 @@ async function timedEdits(page: Page): Promise<string> {
   // So near that clips are drawn by themselves, then inside one of them: the ruler lies over the tracks.
   while ((await page.locator('[data-crowd]').count()) > 0) await page.locator('[data-crowd]').first().click();
   const clip = page
-    .getByTestId('lanes')
+    .getByTestId('decoders')
     .getByRole('button', { name: /^Clip \d+ of/ })
     .first();
-  const [box, lanes] = [(await clip.boundingBox())!, (await page.getByTestId('lanes').boundingBox())!];
-  await page.mouse.click(box.x + box.width / 2, lanes.y - RULER);
+  const [box, decoders] = [(await clip.boundingBox())!, (await page.getByTestId('decoders').boundingBox())!];
+  await page.mouse.click(box.x + box.width / 2, decoders.y - RULER);
   await clip.click();
   // What came into sight is still being decoded.
-  await standsStill(page);
+  await settled(page);
   const told: string[] = [];
   for (const [key, label] of EDITS) {
     const undo = page.getByRole('button', { name: `Undo: ${label}` });
@@ -84,13 +84,13 @@ export async function benchLarge(): Promise<void> {
       line(`${name}: footage opened`, `${footage}, ${await elements()} elements`);
       const timeline = await timed(async () => {
         await page.goto(`${app.address}/project/${id}/timeline`);
-        await page.getByTestId('lanes').waitFor();
+        await page.getByTestId('decoders').waitFor();
       });
       line(`${name}: timeline opened`, `${timeline}, ${await elements()} elements`);
       await page.keyboard.press('ArrowRight');
       const undo = page.getByRole('button', { name: 'Undo: add a marker' });
       // What was just opened is still making its small pictures, and gets ready for an edit.
-      await standsStill(page);
+      await settled(page);
       await page.waitForTimeout(READY);
       const painted = await watchPaint(page);
       await page.keyboard.press('m');

@@ -1,11 +1,11 @@
 import type { Punctuality } from '@hastig/engine';
-import { standsStill } from '@hastig/headless';
+import { settled } from '@hastig/headless';
 import type { Page } from 'playwright-core';
 
 /** Resolves when an open timeline has all that is seen of it. */
 export async function timelineStands(page: Page): Promise<void> {
   await page.getByRole('group', { name: 'Tracks' }).getByRole('button').first().waitFor();
-  await standsStill(page);
+  await settled(page);
 }
 
 /** Plays what lies on an open timeline to its end. */

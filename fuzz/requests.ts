@@ -76,7 +76,7 @@ function anyRequest({ id, document }: StoredProject): fc.Arbitrary<Tried> {
       .tuple(place, fc.oneof(fc.nat(9).map(String), fc.constantFrom('-1', '1e9', 'x')))
       .map(([one, n]) => `/api/projects/${one}/revisions/${n}`),
     place.map((one) => `/api/media/${one}`),
-    place.map((one) => `/api/derived/${one}/copy-1/0`),
+    place.map((one) => `/api/derived/${one}/proxy-1/0`),
     place.map((one) => `/api/uploads/${one}`),
     place.map((one) => `/api/uploads/${one}/media`),
     fc.constantFrom('/api/projects', '/api/uploads', '/api/health', '/api/nothing', '/_expo/x', '/%ff', '/api/derived'),

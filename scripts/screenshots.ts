@@ -1,6 +1,6 @@
 import { mkdir } from 'node:fs/promises';
 import { join } from 'node:path';
-import { launchBrowser, standsStill } from '@hastig/headless';
+import { launchBrowser, settled } from '@hastig/headless';
 import type { Page } from 'playwright-core';
 import { rootFolder } from './paths';
 import { startThrowaway } from './throwaway';
@@ -14,7 +14,7 @@ async function walk(page: Page, address: string, size: keyof typeof sizes, views
   const shot = async (view: string): Promise<void> => {
     // What is drawn later says so.
     await page.waitForFunction(() => !document.querySelector('[aria-busy=true]'));
-    await standsStill(page);
+    await settled(page);
     if (views.includes(view)) await page.screenshot({ path: join(folder, `${size}-${view}.png`) });
   };
   await page.goto(address);

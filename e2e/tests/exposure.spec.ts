@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto';
 import type { RetimeMap, SlowWay } from '@hastig/contract';
 import { constantSpan, instant, makeRate } from '@hastig/core';
 import { scenes } from '@hastig/demo';
-import { standsStill } from '@hastig/headless';
+import { settled } from '@hastig/headless';
 import { accessFaults } from '../support/accessible';
 import { expect, makeDemo, saved, test, typeReadout } from '../support/app';
 import { codeBars, demoClip, likeness, readBars, renderByCommand, renderMap, renderMapAs } from '../support/files';
@@ -190,7 +190,7 @@ test('what is made is compared with what was, and plays as it is made once it is
   await page.goto(`${app.address}/project/${id}/clip/${clipId}/picture`);
   const picture = page.getByRole('img', { name: /^Picture of/ });
   const seen = async (): Promise<string> => {
-    await standsStill(page);
+    await settled(page);
     return createHash('sha256')
       .update(await picture.screenshot())
       .digest('hex');

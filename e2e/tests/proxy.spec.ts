@@ -7,7 +7,9 @@ import { remake } from '../support/remade';
 import { projectOf, storedDocument } from '../support/timeline';
 
 const copies = async (app: TestApp): Promise<StoredDerived[]> =>
-  ((await (await fetch(`${app.address}/api/derived`)).json()) as StoredDerived[]).filter(({ kind }) => kind === 'copy');
+  ((await (await fetch(`${app.address}/api/derived`)).json()) as StoredDerived[]).filter(
+    ({ kind }) => kind === 'proxy',
+  );
 
 test('a proxy is made, called off, gone on with after a reload, has every frame, and is taken away', async ({
   page,
@@ -45,7 +47,7 @@ test('a proxy is made, called off, gone on with after a reload, has every frame,
   let first = 0;
   for (const { piece, bytes } of pieces) {
     const content = Buffer.from(
-      await (await fetch(`${app.address}/api/derived/${sha256}/copy-1/${piece}`)).arrayBuffer(),
+      await (await fetch(`${app.address}/api/derived/${sha256}/proxy-1/${piece}`)).arrayBuffer(),
     );
     expect(content.length).toBe(bytes);
     const file = join(folder, `${piece}.mp4`);
@@ -94,7 +96,7 @@ test('a copy of frames at irregular times has each of them once; one of HDR is a
     await expect(copy.getByText('for playback and scrubbing', { exact: false })).toBeVisible();
     const made = (await copies(app)).find(({ sha256 }) => !before.includes(sha256))!;
     const file = join(await scratch(), 'piece.mp4');
-    const content = await (await fetch(`${app.address}/api/derived/${made.sha256}/copy-1/0`)).arrayBuffer();
+    const content = await (await fetch(`${app.address}/api/derived/${made.sha256}/proxy-1/0`)).arrayBuffer();
     await writeFile(file, Buffer.from(content));
     expect((await readPlates(file)).plates).toEqual(Array.from({ length: frames }, (_, n) => n));
     if (name === 'coded.webm') {
@@ -108,7 +110,7 @@ test('a copy of frames at irregular times has each of them once; one of HDR is a
 test('a copy that cannot be kept says why, and the source works without it', async ({ page, app }) => {
   await openDemoFootage(page, app);
   await page.getByRole('link', { name: 'Open The drop.mp4' }).click();
-  await page.context().route('**/api/derived/*/copy-*/**', (route) =>
+  await page.context().route('**/api/derived/*/proxy-*/**', (route) =>
     route.fulfill({
       status: 507,
       contentType: 'application/problem+json',

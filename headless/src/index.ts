@@ -1,3 +1,3 @@
 export * from './browser';
 export * from './page';
-export * from './still';
+export * from './settled';

@@ -2,7 +2,7 @@ import { join } from 'node:path';
 import compression from 'compression';
 import express, { type Express } from 'express';
 import type { Knex } from 'knex';
-import { adoptOlderCopies } from './derived/older-copies';
+import { adoptOlderProxies } from './derived/older-proxies';
 import { derivedRoutes } from './derived/routes';
 import type { DemoName } from './demo';
 import { DerivedStore } from './derived/store';
@@ -65,7 +65,7 @@ export function createApp(options: AppOptions): App {
   const derived = new DerivedStore(
     media,
     folders.derived,
-    adoptOlderCopies(join(dataFolder, 'copies'), folders.derived),
+    adoptOlderProxies(join(dataFolder, 'copies'), folders.derived),
     maxDerivedBytes ?? DEFAULT_MAX_DERIVED,
   );
   const sweep = new Sweep({ knex, uploads, projects, ...folders, onGone: (sha256) => derived.quota.forget(sha256) });

@@ -1,6 +1,6 @@
 import { MoreSheet, type CommandsProps } from './command-bar';
 import type { Command } from './command';
-import { KeyList } from './key-list';
+import { ShortcutSheet } from './shortcut-sheet';
 import { MORE } from './use-commands';
 
 interface CommandSheetProps<S> extends Pick<CommandsProps, 'disabled' | 'onCommand'> {
@@ -22,7 +22,7 @@ export function CommandSheet<S extends object>({
   onClose,
 }: CommandSheetProps<S>) {
   if (active === MORE) return <MoreSheet active={null} {...{ commands, disabled, onCommand, onClose }} />;
-  if (active === 'key-map') return <KeyList {...{ commands, onClose }} />;
+  if (active === 'shortcuts') return <ShortcutSheet {...{ commands, onClose }} />;
   const Sheet = commands.find(({ id }) => id === active)?.sheet;
   return Sheet ? <Sheet key={active} {...given} /> : null;
 }

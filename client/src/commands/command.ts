@@ -1,8 +1,8 @@
 import type { LucideIcon } from 'lucide-react-native';
 import type { ReactNode } from 'react';
 
-/** What keys are about, in the order of the list of keys. */
-const keyGroups = [
+/** What shortcuts are about, in the order of their list. */
+const shortcutGroups = [
   'Playback',
   'Range',
   'Markers',
@@ -13,10 +13,10 @@ const keyGroups = [
   'View',
   'General',
 ] as const;
-export type KeyGroup = (typeof keyGroups)[number];
+export type ShortcutGroup = (typeof shortcutGroups)[number];
 
 /**
- * One thing that can be started: by its place in the bar, behind “More”, by a key, or by whatever else calls it by its id. All
+ * One thing that can be started: by its place in the bar, behind “More”, by a shortcut, or by whatever else calls it by its id. All
  * of it is made from this, so that a new one is written down once.
  *
  * `C` is what it works on, `S` what its sheet is given.
@@ -30,9 +30,9 @@ export interface Command<C, S = object> {
   bar?: 'always' | 'wide';
   /** What it stands under behind “More”; it is not there unless told. */
   group?: string;
-  /** Its key as `use-shortcuts` names keys, what it does there in words, and what that is about. */
-  key?: readonly [key: string, words: string, group: KeyGroup];
-  /** Whether its button can be pressed now; always unless told. Its key says why it cannot. */
+  /** Its keys as `use-shortcuts` names them, what it does there in words, and what that is about. */
+  shortcut?: readonly [keys: string, words: string, group: ShortcutGroup];
+  /** Whether its button can be pressed now; always unless told. Its shortcut says why it cannot. */
   possible?(context: C): boolean;
   /** Asked before it is begun; where it says no, it has told why. */
   ready?(context: C): boolean;
@@ -42,8 +42,8 @@ export interface Command<C, S = object> {
   sheet?(props: S): ReactNode;
 }
 
-/** What of a command the bar, “More” and the list of keys show. */
-export type Shown = Pick<Command<never>, 'id' | 'label' | 'icon' | 'bar' | 'group' | 'key'>;
+/** What of a command the bar, “More” and the list of shortcuts show. */
+export type Shown = Pick<Command<never>, 'id' | 'label' | 'icon' | 'bar' | 'group' | 'shortcut'>;
 
 /** A command that has a place to be pressed. */
 export interface Pressed extends Shown {
@@ -70,14 +70,18 @@ export function behindMore(commands: readonly Shown[]): (readonly [group: string
   return [...groups];
 }
 
-/** All keys by what they are about. */
-export function keyList(commands: readonly Shown[]): { name: KeyGroup; keys: { key: string; words: string }[] }[] {
-  return keyGroups
+/** All shortcuts by what they are about. */
+export function shortcutList(
+  commands: readonly Shown[],
+): { name: ShortcutGroup; shortcuts: { keys: string; words: string }[] }[] {
+  return shortcutGroups
     .map((name) => ({
       name,
-      keys: commands.flatMap(({ key }) => (key?.[2] === name ? [{ key: key[0], words: key[1] }] : [])),
+      shortcuts: commands.flatMap(({ shortcut }) =>
+        shortcut?.[2] === name ? [{ keys: shortcut[0], words: shortcut[1] }] : [],
+      ),
     }))
-    .filter(({ keys }) => keys.length > 0);
+    .filter(({ shortcuts }) => shortcuts.length > 0);
 }
 
 /** The command of an id. */

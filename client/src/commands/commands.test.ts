@@ -6,7 +6,7 @@ import { paceCommands } from '../places/pace/commands';
 import { pictureCommands } from '../places/picture/commands';
 import { soundCommands } from '../places/sound/commands';
 import { timelineCommands } from '../places/timeline/commands';
-import { behindMore, inBar, keyList, type Command } from './command';
+import { behindMore, inBar, shortcutList, type Command } from './command';
 import { historyCommands, movingCommands } from './general';
 import { keyWords } from './key-words';
 
@@ -25,9 +25,9 @@ const withoutBar: readonly (readonly [string, readonly Command<never, never>[]])
 ];
 
 describe.each(withoutBar)('the commands of %s', (_, commands) => {
-  it('are told apart by their ids and keys, and all have a button', () => {
+  it('are told apart by their ids and shortcuts, and all have a button', () => {
     const all = [...movingCommands, ...historyCommands, ...commands];
-    const keys = all.flatMap(({ key }) => (key ? [key[0]] : []));
+    const keys = all.flatMap(({ shortcut }) => (shortcut ? [shortcut[0]] : []));
     expect(new Set(keys).size).toBe(keys.length);
     expect(new Set(all.map(({ id }) => id)).size).toBe(all.length);
     expect(commands.filter(({ label, icon }) => !label || !icon)).toEqual([]);
@@ -35,19 +35,19 @@ describe.each(withoutBar)('the commands of %s', (_, commands) => {
 });
 
 describe.each(withBar)('the commands of %s', (_, commands) => {
-  it('are told apart by their ids, and have a key each at most', () => {
+  it('are told apart by their ids, and have a shortcut each at most', () => {
     const all = [...movingCommands, ...historyCommands, ...commands];
-    const keys = all.flatMap(({ key }) => (key ? [key[0]] : []));
+    const keys = all.flatMap(({ shortcut }) => (shortcut ? [shortcut[0]] : []));
     expect(new Set(keys).size).toBe(keys.length);
     expect(new Set(all.map(({ id }) => id)).size).toBe(all.length);
   });
 
-  it('all have a place: in a bar, behind “More”, or at a key', () => {
+  it('all have a place: in a bar, behind “More”, or at a shortcut', () => {
     const reached = new Set([
       ...inBar(commands, true).map(({ id }) => id),
       ...behindMore(commands).flatMap(([, ofGroup]) => ofGroup.map(({ id }) => id)),
     ]);
-    expect(commands.filter(({ id, key }) => !reached.has(id) && !key)).toEqual([]);
+    expect(commands.filter(({ id, shortcut }) => !reached.has(id) && !shortcut)).toEqual([]);
     // On a phone, what has only a place in the bar of a wide screen would not be reached.
     const onPhone = new Set([
       ...inBar(commands, false).map(({ id }) => id),
@@ -56,8 +56,8 @@ describe.each(withBar)('the commands of %s', (_, commands) => {
     expect([...reached].filter((id) => !onPhone.has(id))).toEqual([]);
   });
 
-  it('that open a sheet only at times say why not at their key', () => {
-    const silent = commands.filter(({ key, possible, ready, sheet }) => key && possible && sheet && !ready);
+  it('that open a sheet only at times say why not at their shortcut', () => {
+    const silent = commands.filter(({ shortcut, possible, ready, sheet }) => shortcut && possible && sheet && !ready);
     expect(silent.map(({ id }) => id)).toEqual([]);
   });
 
@@ -69,11 +69,11 @@ describe.each(withBar)('the commands of %s', (_, commands) => {
   });
 });
 
-describe('the list of keys', () => {
+describe('the list of shortcuts', () => {
   it('has them by what they are about', () => {
-    const list = keyList([...movingCommands, ...paceCommands]);
+    const list = shortcutList([...movingCommands, ...paceCommands]);
     expect(list.map(({ name }) => name)).toEqual(['Playback', 'Range', 'Retiming', 'View', 'General']);
-    expect(list[0]!.keys[0]).toEqual({ key: 'space', words: 'Play or pause' });
+    expect(list[0]!.shortcuts[0]).toEqual({ keys: 'space', words: 'Play or pause' });
   });
 
   it('names keys as they stand on a keyboard', () => {

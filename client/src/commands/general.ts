@@ -39,72 +39,76 @@ export const movingCommands = [
     id: 'play',
     label: 'Play',
     icon: Play,
-    key: ['space', 'Play or pause', 'Playback'],
+    shortcut: ['space', 'Play or pause', 'Playback'],
     run: ({ stage }) => stage.toggle(),
   },
   {
     id: 'frame-on',
     label: 'Next frame',
     icon: StepForward,
-    key: ['ArrowRight', 'Next frame', 'Playback'],
+    shortcut: ['ArrowRight', 'Next frame', 'Playback'],
     run: ({ stage }) => stage.step(1),
   },
   {
     id: 'frame-back',
     label: 'Previous frame',
     icon: StepBack,
-    key: ['ArrowLeft', 'Previous frame', 'Playback'],
+    shortcut: ['ArrowLeft', 'Previous frame', 'Playback'],
     run: ({ stage }) => stage.step(-1),
   },
-  { id: 'ten-on', key: ['shift+ArrowRight', 'Forward ten frames', 'Playback'], run: ({ stage }) => stage.step(10) },
-  { id: 'ten-back', key: ['shift+ArrowLeft', 'Back ten frames', 'Playback'], run: ({ stage }) => stage.step(-10) },
+  {
+    id: 'ten-on',
+    shortcut: ['shift+ArrowRight', 'Forward ten frames', 'Playback'],
+    run: ({ stage }) => stage.step(10),
+  },
+  { id: 'ten-back', shortcut: ['shift+ArrowLeft', 'Back ten frames', 'Playback'], run: ({ stage }) => stage.step(-10) },
   {
     id: 'shuttle-on',
-    key: ['l', 'Play forwards, faster with each press', 'Playback'],
+    shortcut: ['l', 'Play forwards, faster with each press', 'Playback'],
     run: ({ stage }) => stage.shuttle(1),
   },
-  { id: 'shuttle-stop', key: ['k', 'Stop', 'Playback'], run: ({ stage }) => stage.shuttle(0) },
+  { id: 'shuttle-stop', shortcut: ['k', 'Stop', 'Playback'], run: ({ stage }) => stage.shuttle(0) },
   {
     id: 'shuttle-back',
-    key: ['j', 'Play backwards, faster with each press', 'Playback'],
+    shortcut: ['j', 'Play backwards, faster with each press', 'Playback'],
     run: ({ stage }) => stage.shuttle(-1),
   },
   {
     id: 'first-frame',
     label: 'First frame',
     icon: SkipBack,
-    key: ['Home', 'First frame', 'Playback'],
+    shortcut: ['Home', 'First frame', 'Playback'],
     run: ({ stage }) => stage.seek(0),
   },
   {
     id: 'last-frame',
     label: 'Last frame',
     icon: SkipForward,
-    key: ['End', 'Last frame', 'Playback'],
+    shortcut: ['End', 'Last frame', 'Playback'],
     run: ({ stage }) => stage.seek(Number.MAX_SAFE_INTEGER),
   },
   {
     id: 'loop',
     label: 'Loop',
     icon: Repeat,
-    key: ['q', 'Loop on/off', 'Playback'],
+    shortcut: ['q', 'Loop on/off', 'Playback'],
     run: ({ dispatch }) => dispatch(loopToggled()),
   },
   {
     id: 'full-screen',
     label: 'Full screen',
     icon: Maximize,
-    key: ['shift+f', 'Full screen on/off', 'View'],
+    shortcut: ['shift+f', 'Full screen on/off', 'View'],
     run: ({ dispatch }) => dispatch(fullScreenToggled()),
   },
-  { id: 'unit', key: ['y', 'Switch time units', 'View'], run: ({ dispatch }) => dispatch(unitCycled()) },
+  { id: 'unit', shortcut: ['y', 'Switch time units', 'View'], run: ({ dispatch }) => dispatch(unitCycled()) },
 ] as const satisfies readonly Command<GeneralContext>[];
 
 /** Undo and redo, wherever a project is open. */
 export const historyCommands: readonly Command<AppDispatch>[] = [
-  { id: 'undo', key: ['mod+z', 'Undo', 'General'], run: (dispatch) => dispatch(undone()) },
-  { id: 'redo', key: ['mod+shift+z', 'Redo', 'General'], run: (dispatch) => dispatch(redone()) },
-  { id: 'redo-too', key: ['mod+y', 'Redo', 'General'], run: (dispatch) => dispatch(redone()) },
+  { id: 'undo', shortcut: ['mod+z', 'Undo', 'General'], run: (dispatch) => dispatch(undone()) },
+  { id: 'redo', shortcut: ['mod+shift+z', 'Redo', 'General'], run: (dispatch) => dispatch(redone()) },
+  { id: 'redo-too', shortcut: ['mod+y', 'Redo', 'General'], run: (dispatch) => dispatch(redone()) },
 ];
 
 /** Whether something was copied that can be pasted; says so where nothing was. */
@@ -129,21 +133,21 @@ export const markCommands = [
     id: 'mark-in',
     label: 'Mark in',
     icon: BracketsIn,
-    key: ['i', 'Mark in', 'Range'],
+    shortcut: ['i', 'Mark in', 'Range'],
     run: ({ dispatch, now }) => dispatch(marked({ side: 'from', at: now() })),
   },
   {
     id: 'mark-out',
     label: 'Mark out',
     icon: BracketsOut,
-    key: ['o', 'Mark out', 'Range'],
+    shortcut: ['o', 'Mark out', 'Range'],
     run: ({ dispatch, now }) => dispatch(marked({ side: 'to', at: now() + 1 })),
   },
   {
     id: 'clear-marks',
     label: 'Clear in and out',
     icon: X,
-    key: ['x', 'Clear in and out', 'Range'],
+    shortcut: ['x', 'Clear in and out', 'Range'],
     run: ({ dispatch }) => dispatch(marksCleared()),
   },
 ] as const satisfies readonly Command<Pick<TimeContext, 'dispatch' | 'now'>>[];
@@ -151,12 +155,12 @@ export const markCommands = [
 /** The marks of a range, and how closely one looks. */
 export const timeCommands = [
   ...markCommands,
-  { id: 'zoom-in', key: ['+', 'Zoom in', 'View'], run: (context) => zoomed(context, 1.5) },
-  { id: 'zoom-out', key: ['-', 'Zoom out', 'View'], run: (context) => zoomed(context, 1 / 1.5) },
-  { id: 'zoom-all', key: ['0', 'Zoom to fit', 'View'], run: ({ time }) => time.showAll() },
+  { id: 'zoom-in', shortcut: ['+', 'Zoom in', 'View'], run: (context) => zoomed(context, 1.5) },
+  { id: 'zoom-out', shortcut: ['-', 'Zoom out', 'View'], run: (context) => zoomed(context, 1 / 1.5) },
+  { id: 'zoom-all', shortcut: ['0', 'Zoom to fit', 'View'], run: ({ time }) => time.showAll() },
   {
     id: 'snap',
-    key: ['w', 'Snap on/off (hold Alt to bypass)', 'View'],
+    shortcut: ['w', 'Snap on/off (hold Alt to bypass)', 'View'],
     run: ({ dispatch }) => dispatch(snapToggled()),
   },
 ] as const satisfies readonly Command<TimeContext>[];
@@ -168,6 +172,6 @@ export const timeCommands = [
  */
 export const leadingCommands = (group: string) =>
   [
-    { id: 'key-map', label: 'Shortcuts', icon: Keyboard, group, key: ['?', 'Show shortcuts', 'General'] },
+    { id: 'shortcuts', label: 'Shortcuts', icon: Keyboard, group, shortcut: ['?', 'Show shortcuts', 'General'] },
     { id: MORE, label: 'More', icon: Ellipsis, bar: 'always' },
   ] as const satisfies readonly Command<object>[];

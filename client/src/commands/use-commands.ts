@@ -9,7 +9,9 @@ export const MORE = 'more';
 /** Commands at their keys, at once; for those that open no sheet. */
 export function useCommandKeys<C>(commands: readonly Command<C>[], context: C): void {
   useShortcuts(
-    Object.fromEntries(commands.flatMap(({ key, run }) => (key && run ? [[key[0], () => run(context)]] : []))),
+    Object.fromEntries(
+      commands.flatMap(({ shortcut, run }) => (shortcut && run ? [[shortcut[0], () => run(context)]] : [])),
+    ),
   );
 }
 
@@ -50,6 +52,8 @@ export function usePlaceCommands<C, S, Id extends string>(
   // The same set as long as the same cannot be done, so that the bar need not be drawn anew.
   const offIds = off.join(' ');
   const disabled = useMemo(() => new Set(offIds === '' ? [] : offIds.split(' ')), [offIds]);
-  useShortcuts(Object.fromEntries(commands.flatMap(({ id, key }) => (key ? [[key[0], () => act(id)]] : []))));
+  useShortcuts(
+    Object.fromEntries(commands.flatMap(({ id, shortcut }) => (shortcut ? [[shortcut[0], () => act(id)]] : []))),
+  );
   return { active, disabled, act, open, context };
 }

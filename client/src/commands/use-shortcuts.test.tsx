@@ -83,7 +83,7 @@ describe('a place', () => {
 
 describe('every shortcut there is', () => {
   const all: readonly Shown[] = [...movingCommands, ...historyCommands, ...paceCommands, ...timelineCommands];
-  const names = [...new Set(all.flatMap(({ key }) => (key ? [key[0]] : [])))];
+  const names = [...new Set(all.flatMap(({ shortcut }) => (shortcut ? [shortcut[0]] : [])))];
 
   function AllKeys() {
     useShortcuts(Object.fromEntries(names.map((name) => [name, press(name)])));

@@ -5,7 +5,7 @@ import { Text, View } from 'react-native';
 import { useAppDispatch, useAppSelector } from '../store/hooks';
 import { cancelDerive, makeDerived, removeDerived } from '../store/derive';
 import { derivedId } from '../store/derived-slice';
-import { COPY } from '../store/selectors';
+import { PROXY } from '../store/selectors';
 import { Button } from '../ui/button';
 import { formatBytes } from '../ui/format';
 import { Progress } from '../ui/progress';
@@ -13,18 +13,18 @@ import { Progress } from '../ui/progress';
 /** A source's proxy: made, gone on with, called off, taken away. */
 export function ProxyPanel({ source }: { source: Source }) {
   const dispatch = useAppDispatch();
-  const id = derivedId(source.sha256, COPY);
+  const id = derivedId(source.sha256, PROXY);
   const pieces = useAppSelector((state) => state.derived.pieces[id]) ?? [];
   const making = useAppSelector((state) => state.derived.making[id]);
   const failed = useAppSelector((state) => state.derived.faults[id]);
   const [refused, setRefused] = useState<string | null>(null);
   if (!source.facts.video) return null;
-  const all = derivedPieces(COPY, source.facts);
+  const all = derivedPieces(PROXY, source.facts);
   const complete = pieces.length === all;
-  const make = (): void => void dispatch(makeDerived(source, COPY));
+  const make = (): void => void dispatch(makeDerived(source, PROXY));
   const remove = (): void => {
     setRefused(null);
-    dispatch(removeDerived(source.sha256, COPY)).catch((error: Error) => setRefused(error.message));
+    dispatch(removeDerived(source.sha256, PROXY)).catch((error: Error) => setRefused(error.message));
   };
   const fault = refused ?? failed;
   return (
@@ -42,7 +42,7 @@ export function ProxyPanel({ source }: { source: Source }) {
       {making ? <Progress label={`Proxy of ${source.name}`} value={making.done / making.total} /> : null}
       <View className="flex-row flex-wrap gap-2">
         {making ? (
-          <Button label="Stop" onPress={() => cancelDerive(source.sha256, COPY)} />
+          <Button label="Stop" onPress={() => cancelDerive(source.sha256, PROXY)} />
         ) : complete ? null : (
           <Button label={pieces.length > 0 ? 'Resume' : 'Make proxy'} onPress={make} />
         )}

@@ -9,7 +9,7 @@ import {
 } from './derived-slice';
 
 const sha256 = 'a'.repeat(64);
-const key = { kind: 'copy', params: '' } as const;
+const key = { kind: 'proxy', params: '' } as const;
 const id = derivedId(sha256, key);
 const start = derivedReducer(undefined, { type: 'start' });
 

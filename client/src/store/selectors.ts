@@ -103,7 +103,7 @@ export function locationOf(source: Source): MediaLocation {
 }
 
 /** A proxy among what is derived from a file. */
-export const COPY = { kind: 'copy', params: '' } as const;
+export const PROXY = { kind: 'proxy', params: '' } as const;
 
 /** Where the files of all sources are, without copies: what a render is made of. */
 export const sourceLocations = createSelector([(state: RootState) => state.project.document?.sources], (sources = []) =>
@@ -116,10 +116,10 @@ export const stageLocations = createSelector(
   (locations, sources = [], derived): Readonly<Record<string, MediaLocation>> =>
     Object.fromEntries(
       sources.map(({ id, sha256 }) => {
-        const pieces = derived[derivedId(sha256, COPY)] ?? [];
+        const pieces = derived[derivedId(sha256, PROXY)] ?? [];
         const location = locations[id]!;
-        const copy = { url: derivedAddress(sha256, COPY), pieces };
-        return [id, pieces.length === 0 ? location : { ...location, copy }];
+        const proxy = { url: derivedAddress(sha256, PROXY), pieces };
+        return [id, pieces.length === 0 ? location : { ...location, proxy }];
       }),
     ),
 );

@@ -19,7 +19,7 @@ export interface StoredDerived extends DerivedKey {
 }
 
 /** Frames in a piece of a proxy. */
-export const COPY_PIECE_FRAMES = 600;
+export const PROXY_PIECE_FRAMES = 600;
 /** Seconds from one value of an onset envelope to the next, rounded to whole samples, and values in a piece of it. */
 const ONSETS_HOP_SECONDS = 0.005;
 export const ONSETS_PIECE_HOPS = 16_384;
@@ -62,13 +62,13 @@ function trackOf({ audio, sounds }: MediaFacts, params: string): SoundFacts | un
  */
 export const derivedKinds = {
   /** A proxy: the same frames, small and in short groups, for playing and dragging. */
-  copy: {
+  proxy: {
     version: 1,
     mime: 'video/mp4',
     mostBytes: 128 * 2 ** 20,
     // ISO/IEC 14496-12, 4.3: a file begins with its type.
     mark: { at: 4, text: 'ftyp' },
-    pieces: ({ video }, params) => (params ? 0 : Math.ceil((video?.frames ?? 0) / COPY_PIECE_FRAMES)),
+    pieces: ({ video }, params) => (params ? 0 : Math.ceil((video?.frames ?? 0) / PROXY_PIECE_FRAMES)),
   },
   /** The peaks of a track of sound, for its waveform; `params` is the track's number, counted from 0. */
   peaks: {
@@ -104,7 +104,7 @@ export const derivedKinds = {
 
 export type DerivedKind = keyof typeof derivedKinds;
 
-/** What something derived is called in addresses and folders: `copy-1`, `peaks-1-0`. */
+/** What something derived is called in addresses and folders: `proxy-1`, `peaks-1-0`. */
 export function derivedName({ kind, params }: DerivedKey): string {
   return `${kind}-${derivedKinds[kind].version}${params && `-${params}`}`;
 }

@@ -19,7 +19,7 @@ export interface Exposure {
 }
 
 /** Moments of an exposure whose number follows what moves, before that is known: as many as it may come to. */
-export const AUTO_MOMENTS = 64;
+const AUTO_MOMENTS = 64;
 
 /** The number of moments that an exposure has at most. */
 export const momentsOf = ({ samples }: Exposure): number =>

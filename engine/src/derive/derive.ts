@@ -4,10 +4,10 @@ import { motionMaker } from './motion';
 import { onsetsMaker } from './onsets';
 import { peaksMaker } from './peaks';
 import { missingPieces } from './pieces';
-import { copyMaker } from './proxy';
+import { proxyMaker } from './proxy';
 
 const makers: Record<DerivedKind, (job: DeriveJob) => Promise<Maker>> = {
-  copy: copyMaker,
+  proxy: proxyMaker,
   peaks: peaksMaker,
   onsets: onsetsMaker,
   motion: motionMaker,

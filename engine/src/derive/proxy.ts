@@ -1,4 +1,4 @@
-import { COPY_PIECE_FRAMES, type MediaFacts } from '@hastig/contract';
+import { PROXY_PIECE_FRAMES, type MediaFacts } from '@hastig/contract';
 import { rateToNumber, type Size } from '@hastig/core';
 import { RefusedMedia } from '@hastig/probe';
 import { BufferTarget, Mp4OutputFormat, Output, Quality, VideoSampleSource } from 'mediabunny';
@@ -18,7 +18,7 @@ const BUDGET = 72 * 2 ** 20;
 const LONGEST_EDGE = 640;
 
 /** Makes a proxy: every frame of the file, small, in groups of a dozen. */
-export async function copyMaker({ location }: DeriveJob): Promise<Maker> {
+export async function proxyMaker({ location }: DeriveJob): Promise<Maker> {
   // A copy has the file's own frames, however they are counted.
   const source = await openSource({ ...location, counting: { by: 'frame' } }, new PictureBudget(BUDGET));
   const { exact } = source;
@@ -29,7 +29,7 @@ export async function copyMaker({ location }: DeriveJob): Promise<Maker> {
   }
   return {
     total: exact.frames,
-    perPiece: COPY_PIECE_FRAMES,
+    perPiece: PROXY_PIECE_FRAMES,
     make: (span, onDone, signal) => encodePiece(exact, video, span, onDone, signal),
     close: () => source.close(),
   };

@@ -1,4 +1,4 @@
-import { COPY_PIECE_FRAMES } from '@hastig/contract';
+import { PROXY_PIECE_FRAMES } from '@hastig/contract';
 import type { VideoSample } from 'mediabunny';
 import { ProxyFrames } from './proxy-frames';
 import { PictureBudget } from './picture-budget';
@@ -200,9 +200,9 @@ describe('frames of a proxy', () => {
     const frames = new ProxyFrames(asFrames(file()), copy(1), new PictureBudget(2 ** 20));
     expect(frames.frames).toBe(1500);
     await get(frames, 3);
-    await get(frames, COPY_PIECE_FRAMES + 3);
-    await get(frames, 2 * COPY_PIECE_FRAMES + 3);
-    expect(asked).toEqual(['file:3', 'copy/1:3', `file:${2 * COPY_PIECE_FRAMES + 3}`]);
+    await get(frames, PROXY_PIECE_FRAMES + 3);
+    await get(frames, 2 * PROXY_PIECE_FRAMES + 3);
+    expect(asked).toEqual(['file:3', 'copy/1:3', `file:${2 * PROXY_PIECE_FRAMES + 3}`]);
     asked.length = 0;
     frames.prefetch([598, 599, 600, 601], 1);
     await settled();

@@ -7,7 +7,7 @@ import type { Colours, Counting, DerivedPiece, Fields } from '@hastig/contract';
 export type FileLocation = { url: string; bytes: number; stills?: boolean; once?: boolean } | { file: Blob };
 
 /** A proxy: its pieces, each under this address, a slash, and its number. */
-export interface CopyLocation {
+export interface ProxyLocation {
   url: string;
   pieces: readonly DerivedPiece[];
 }
@@ -23,7 +23,7 @@ export type MediaLocation = FileLocation & {
   colours?: Colours;
   frameCount?: number;
   soundTrack?: number;
-  copy?: CopyLocation;
+  proxy?: ProxyLocation;
 };
 
 /** Whether two locations are the same file's. */
@@ -41,7 +41,7 @@ export function sameColours({ colours: a }: MediaLocation, { colours: b }: Media
   return a?.space === b?.space && a?.fullRange === b?.fullRange;
 }
 
-/** Whether two locations give the same pictures: the same file, taken and counted alike. A copy makes no difference. */
+/** Whether two locations give the same pictures: the same file, taken and counted alike. A proxy makes no difference. */
 export function samePictures(a: MediaLocation | undefined, b: MediaLocation | undefined): boolean {
   if (!a || !b || !sameFile(a, b)) return false;
   return (

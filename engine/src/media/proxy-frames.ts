@@ -1,9 +1,9 @@
-import { COPY_PIECE_FRAMES } from '@hastig/contract';
+import { PROXY_PIECE_FRAMES } from '@hastig/contract';
 import type { Size } from '@hastig/core';
 import type { VideoSample } from 'mediabunny';
 import { FrameServer } from './frame-server';
 import { KeptOpen, type Held } from './kept-open';
-import type { CopyLocation } from './location';
+import type { ProxyLocation } from './location';
 import { openMedia } from './open';
 import type { PictureBudget } from './picture-budget';
 import type { SourceFrames } from './source-frames';
@@ -27,10 +27,10 @@ export class ProxyFrames implements SourceFrames {
 
   constructor(
     private readonly file: SourceFrames,
-    private copy: CopyLocation,
+    private proxy: ProxyLocation,
     private readonly budget: PictureBudget,
   ) {
-    this.use(copy);
+    this.use(proxy);
   }
 
   get frames(): number {
@@ -38,16 +38,16 @@ export class ProxyFrames implements SourceFrames {
   }
 
   /** Says which pieces are there from now on. */
-  use(copy: CopyLocation): void {
-    this.copy = copy;
-    this.bytes = new Map(copy.pieces.map(({ piece, bytes }) => [piece, bytes]));
+  use(proxy: ProxyLocation): void {
+    this.proxy = proxy;
+    this.bytes = new Map(proxy.pieces.map(({ piece, bytes }) => [piece, bytes]));
     for (const [piece] of this.pieces.all()) if (!this.bytes.has(piece)) void this.pieces.close(piece);
   }
 
   peek(frame: number): VideoSample | undefined {
     const piece = pieceOf(frame);
     if (!this.bytes.has(piece)) return this.file.peek(frame);
-    return this.pieces.peek(piece)?.server.peek(frame - piece * COPY_PIECE_FRAMES);
+    return this.pieces.peek(piece)?.server.peek(frame - piece * PROXY_PIECE_FRAMES);
   }
 
   async get(frame: number, signal?: AbortSignal): Promise<VideoSample> {
@@ -55,7 +55,7 @@ export class ProxyFrames implements SourceFrames {
     if (frame >= 0 && frame < this.frames && this.bytes.has(piece)) {
       try {
         const { server } = await this.opened(piece).opening;
-        return await server.get(frame - piece * COPY_PIECE_FRAMES, signal);
+        return await server.get(frame - piece * PROXY_PIECE_FRAMES, signal);
       } catch (error) {
         if (signal?.aborted) throw error;
         this.bytes.delete(piece);
@@ -75,7 +75,7 @@ export class ProxyFrames implements SourceFrames {
         continue;
       }
       const inPiece = wanted.get(piece) ?? [];
-      inPiece.push(frame - piece * COPY_PIECE_FRAMES);
+      inPiece.push(frame - piece * PROXY_PIECE_FRAMES);
       wanted.set(piece, inPiece);
     }
     this.file.prefetch(stored, direction, passing);
@@ -92,7 +92,7 @@ export class ProxyFrames implements SourceFrames {
     const piece = pieceOf(frame);
     const open = this.bytes.has(piece) ? this.pieces.peek(piece) : undefined;
     if (!open) return this.file.group(frame);
-    const first = piece * COPY_PIECE_FRAMES;
+    const first = piece * PROXY_PIECE_FRAMES;
     const { start, end } = open.server.group(frame - first);
     return { start: first + start, end: first + end };
   }
@@ -118,7 +118,7 @@ export class ProxyFrames implements SourceFrames {
   }
 
   private async open(piece: number): Promise<OpenPiece> {
-    const media = await openMedia({ url: `${this.copy.url}/${piece}`, bytes: this.bytes.get(piece)! });
+    const media = await openMedia({ url: `${this.proxy.url}/${piece}`, bytes: this.bytes.get(piece)! });
     const { track, index, facts } = media.picture!;
     const server = new FrameServer(track, index, facts, this.budget);
     server.fitTo(this.fit);
@@ -132,4 +132,4 @@ export class ProxyFrames implements SourceFrames {
   }
 }
 
-const pieceOf = (frame: number): number => Math.floor(frame / COPY_PIECE_FRAMES);
+const pieceOf = (frame: number): number => Math.floor(frame / PROXY_PIECE_FRAMES);

@@ -1,4 +1,4 @@
-import { laneOf } from './lane';
+import { decoderOf } from './decoder-id';
 import { SourcePool } from './source-pool';
 import type { MediaLocation } from './location';
 
@@ -125,7 +125,7 @@ describe('the sources of a program', () => {
     const pool = new SourcePool();
     await pool.locate({ a: at('a') });
     await pool.get('a');
-    await pool.get(laneOf('a', 1));
+    await pool.get(decoderOf('a', 1));
     expect(mockLog).toEqual(['open a', 'open a']);
     await pool.locate({});
     expect(mockLog.slice(2)).toEqual(['close a', 'close a']);

@@ -1,6 +1,6 @@
 import { framesPerFileFrame, type Size } from '@hastig/core';
 import { KeptOpen, type Held } from './kept-open';
-import { sourceOfLane } from './lane';
+import { sourceOfLane } from './decoder-id';
 import { sameColours, sameCounting, sameFile, type MediaLocation } from './location';
 import { bytesForDevice, PictureBudget } from './picture-budget';
 import { openSource, type OpenSource } from './source';
@@ -64,7 +64,7 @@ export class SourcePool {
   /**
    * An open source. Whoever gets it does not close it.
    *
-   * @param id of a source or of a lane of it, see `laneOf`; so too in what follows
+   * @param id of a source or of a decoder of it, see `decoderOf`; so too in what follows
    * @throws RefusedMedia where it cannot be read or decoded; an Error for an id without a place
    */
   get(id: string): Promise<OpenSource> {

@@ -40,11 +40,11 @@ export interface OpenSource {
   readonly size: Size | null;
   /** Frames to play and drag: from the proxy where there is one. */
   readonly frames: SourceFrames;
-  /** Frames as good as they are; the same object as `frames` where there is no copy. */
+  /** Frames as good as they are; the same object as `frames` where there is no proxy. */
   readonly exact: SourceFrames;
   /** Null where there is no sound or this browser cannot decode it. */
   sound: SoundReader | null;
-  /** Takes its fields another way, or another copy, from now on; there must be as many frames as before. */
+  /** Takes its fields another way, or another proxy, from now on; there must be as many frames as before. */
   take(location: MediaLocation): void;
   /** Says in how many pixels its pictures are shown, see `SourceFrames.fitTo`. */
   fitTo(fit: Size | null): void;
@@ -106,28 +106,28 @@ async function videoSource(
   const file = new FrameServer(track, index, picture.facts, budget, colours && videoColours(colours));
   // A proxy has the colours that the file says, or HDTV's where it says nothing.
   const proxyFits = origin === 'file' || (origin === 'assumed' && colours?.space === 'bt709');
-  const copied = new ProxyFrames(file, location.copy ?? { url: '', pieces: [] }, budget);
+  const proxied = new ProxyFrames(file, location.proxy ?? { url: '', pieces: [] }, budget);
   const exactFields = new FieldFrames(file, fields, budget);
-  const quickFields = new FieldFrames(copied, fields, budget);
+  const quickFields = new FieldFrames(proxied, fields, budget);
   const count = fileCountOf({ facts, fields, counting });
   const grid = gridOf(index, count);
   const counted = (frames: SourceFrames): SourceFrames => (grid ? new TimedFrames(frames, index, grid) : frames);
   const [exact, quick] = [counted(exactFields), counted(quickFields)];
-  const hasPieces = ({ copy }: MediaLocation): boolean => proxyFits && (copy?.pieces.length ?? 0) > 0;
-  let hasCopy = hasPieces(location);
+  const hasPieces = ({ proxy }: MediaLocation): boolean => proxyFits && (proxy?.pieces.length ?? 0) > 0;
+  let hasProxy = hasPieces(location);
   const rate = rateToNumber(count.rate) * framesPerFileFrame(fields);
   return {
     facts,
     size: pictureOf(facts),
     get frames() {
-      return hasCopy ? quick : exact;
+      return hasProxy ? quick : exact;
     },
     exact,
     sound: await openSound({ sounds, facts }, location.soundTrack ?? 0, grid?.start ?? index.timestamps[0]!, rate),
     take: (taken) => {
-      const { fields: wanted = AS_STORED, copy } = taken;
-      hasCopy = hasPieces(taken);
-      copied.use(copy ?? { url: '', pieces: [] });
+      const { fields: wanted = AS_STORED, proxy } = taken;
+      hasProxy = hasPieces(taken);
+      proxied.use(proxy ?? { url: '', pieces: [] });
       exactFields.take(wanted);
       quickFields.take(wanted);
     },

@@ -19,7 +19,7 @@ type Timed = Pick<SourceFrames, 'frames' | 'times'>;
 type IsRepeated = (frame: number) => Promise<boolean>;
 
 /** Whether a source's file has no other frame at a position than at the one before it. */
-const standsStill = ({ times }: Timed, position: number): boolean =>
+const isSameFrame = ({ times }: Timed, position: number): boolean =>
   times !== undefined && times.frameAt(position) === times.frameAt(position - 1);
 
 /** The frame after the last one that shows the same as this one; undefined where too many do, or all to the end. */
@@ -48,7 +48,7 @@ export async function neighboursOf(
   const { frames, times } = source;
   const itself = { first: frame, second: Math.min(frames - 1, frame + 1), share };
   if (!times && !looksRepeated) return itself;
-  const isRepeated: IsRepeated = async (at) => standsStill(source, at) || ((await looksRepeated?.(at)) ?? false);
+  const isRepeated: IsRepeated = async (at) => isSameFrame(source, at) || ((await looksRepeated?.(at)) ?? false);
   let first = frame;
   while (first > 0 && frame - first < MOST_REPEATED && (await isRepeated(first))) first--;
   const placeAt = (at: number): number => times?.placeAt(at) ?? at;

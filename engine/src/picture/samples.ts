@@ -1,7 +1,7 @@
 import { sameLeaf, type SeenLeaf, type SeenPicture } from '@hastig/core';
 import type { VideoSample } from 'mediabunny';
 import type { SourcePool } from '../media/source-pool';
-import { laneLeaves } from './lanes';
+import { decoderLeaves } from './decoders';
 import { Betweens } from './between';
 import { EvenLight } from './even-light';
 import { LeafPicture, type LeafMakers } from './leaf-picture';
@@ -49,8 +49,8 @@ export class PictureSamples {
   ): Promise<PictureSamples> {
     const all = new PictureSamples();
     try {
-      for (const { lane, leaf } of laneLeaves(picture)) {
-        const frames = (await studio.pool.get(lane))[from];
+      for (const { decoder, leaf } of decoderLeaves(picture)) {
+        const frames = (await studio.pool.get(decoder))[from];
         // What stands still in what moves is the same at every moment.
         const same = [...all.samples].find(([other]) => sameLeaf(other, leaf))?.[1];
         const made = new LeafPicture(studio, frames, signal);

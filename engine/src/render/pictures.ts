@@ -10,7 +10,7 @@ import {
 } from '@hastig/core';
 import type { VideoSample } from 'mediabunny';
 import { fileColours, inColours, type FileColours } from '../picture/file-colours';
-import { framesByLane, lanesOf, type LaneFrame } from '../picture/lanes';
+import { framesByDecoder, decodersOf, type DecoderFrame } from '../picture/decoders';
 import { parcelOf, sampleOf } from '../picture/makers/parcel';
 import { PictureSamples, type Studio } from '../picture/samples';
 import type { RenderJob } from './job';
@@ -133,15 +133,15 @@ export class RenderPictures {
     return displayWidth === width && displayHeight === height && square && rotation === 0 && eightBit;
   }
 
-  /** The next different source frames, by the lanes they are taken from. */
+  /** The next different source frames, by the decoders they are taken from. */
   private ahead(n: number, now: SeenPicture): Map<string, number[]> {
-    const pictures: LaneFrame[][] = [];
+    const pictures: DecoderFrame[][] = [];
     let frames = 0;
     const add = (picture: SeenPicture): void => {
       // A long exposure sees to its own frames.
-      const lanes = lanesOf(picture).slice(0, LOOK_AHEAD);
-      frames += Math.max(1, lanes.length);
-      pictures.push(lanes);
+      const decoders = decodersOf(picture).slice(0, LOOK_AHEAD);
+      frames += Math.max(1, decoders.length);
+      pictures.push(decoders);
     };
     add(now);
     let last = now;
@@ -150,6 +150,6 @@ export class RenderPictures {
       if (!samePicture(picture, last)) add(picture);
       last = picture;
     }
-    return framesByLane(pictures);
+    return framesByDecoder(pictures);
   }
 }

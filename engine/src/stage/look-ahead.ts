@@ -1,6 +1,6 @@
 import { samePicture, type PicturePlan, type SeenPicture } from '@hastig/core';
 import type { SourcePool } from '../media/source-pool';
-import { framesByLane, lanesOf } from '../picture/lanes';
+import { framesByDecoder, decodersOf } from '../picture/decoders';
 
 /** Output frames looked ahead while playing. */
 const LOOK_AHEAD = 24;
@@ -39,7 +39,7 @@ export function lookAhead(
   way: 1 | -1 = 1,
 ): void {
   const pictures = [plan.at(frame), ...picturesAhead(plan, frame, loop, way)];
-  pool.prefetch(framesByLane(pictures.map(lanesOf)), true);
+  pool.prefetch(framesByDecoder(pictures.map(decodersOf)), true);
   if (frame % OPEN_STEP === 0) openAhead(pool, plan, frame, way);
 }
 
@@ -48,8 +48,8 @@ function openAhead(pool: SourcePool, plan: PicturePlan, frame: number, way: 1 | 
   for (let step = LOOK_AHEAD; step <= OPEN_AHEAD; step += OPEN_STEP) {
     const next = frame + step * way;
     if (next < 0 || next >= plan.count) break;
-    for (const { lane } of lanesOf(plan.at(next))) {
-      if (!pool.ready(lane)) pool.get(lane).catch(() => undefined);
+    for (const { decoder } of decodersOf(plan.at(next))) {
+      if (!pool.ready(decoder)) pool.get(decoder).catch(() => undefined);
     }
   }
 }
@@ -57,9 +57,9 @@ function openAhead(pool: SourcePool, plan: PicturePlan, frame: number, way: 1 | 
 /** Resolves when the pictures from `frame` on are decoded, so that play can start without a hitch. */
 export async function preroll(pool: SourcePool, plan: PicturePlan, frame: number): Promise<void> {
   const ahead = picturesAhead(plan, frame - 1, null, 1);
-  pool.prefetch(framesByLane(ahead.map(lanesOf)), true);
-  for (const { lane, seen } of ahead.slice(0, PREROLL).flatMap(lanesOf)) {
-    const source = await pool.get(lane);
+  pool.prefetch(framesByDecoder(ahead.map(decodersOf)), true);
+  for (const { decoder, seen } of ahead.slice(0, PREROLL).flatMap(decodersOf)) {
+    const source = await pool.get(decoder);
     (await source.frames.get(seen.frame)).close();
   }
 }

@@ -8,7 +8,7 @@ import {
   type SeenPicture,
 } from '@hastig/core';
 import { drawPicture } from '../picture/draw';
-import { lanesOf } from '../picture/lanes';
+import { decodersOf } from '../picture/decoders';
 import type { Arrow } from '../picture/makers/maker';
 import { pixelsOf, type PixelSheets } from '../picture/pixels';
 import { neighboursOf } from '../picture/neighbours';
@@ -142,9 +142,9 @@ export async function lookedAt(
 ): Promise<Over> {
   if (look.kind === 'made' || look.kind === 'before') return nothing;
   if (look.kind === 'movement') {
-    const top = lanesOf(picture).at(-1);
+    const top = decodersOf(picture).at(-1);
     if (!top) return nothing;
-    const { frames } = await studio.pool.get(top.lane);
+    const { frames } = await studio.pool.get(top.decoder);
     const { frame, share = 0, sourceId } = top.seen;
     const looks = (at: number): Promise<boolean> => studio.repeats.isRepeated(frames, at, signal);
     const between = await neighboursOf(frames, frame, share, looks);

@@ -16,7 +16,7 @@ import { bytesForDevice } from '../media/picture-budget';
 import type { OpenSource } from '../media/source';
 import { SourcePool, type SourceLocations } from '../media/source-pool';
 import { drawPicture } from '../picture/draw';
-import { framesByLane, lanesOf } from '../picture/lanes';
+import { framesByDecoder, decodersOf } from '../picture/decoders';
 import { MakerPool } from '../picture/makers/maker-pool';
 import { PixelSheets, pixelsOf } from '../picture/pixels';
 import { PictureSamples, Studio } from '../picture/samples';
@@ -173,16 +173,16 @@ export class StageWorker {
       // What is made takes its time: what stands there is seen meanwhile.
       if (this.drawn !== frame && !samePicture(instant, picture))
         await this.showMeanwhile(instant, plan, current, signal);
-      const lanes = lanesOf(picture);
-      const sources = await Promise.all(lanes.map(({ lane }) => this.pool.get(lane)));
+      const decoders = decodersOf(picture);
+      const sources = await Promise.all(decoders.map(({ decoder }) => this.pool.get(decoder)));
       if (!current()) return;
       // The neighbours too, so that stepping is immediate.
-      const near = lanes.flatMap(({ lane, seen }, index) =>
+      const near = decoders.flatMap(({ decoder, seen }, index) =>
         [seen.frame, seen.frame + 1, seen.frame - 1]
           .filter((one) => one >= 0 && one < sources[index]!.frames.frames)
-          .map((one) => ({ lane, seen: { ...seen, frame: one } })),
+          .map((one) => ({ decoder, seen: { ...seen, frame: one } })),
       );
-      this.pool.prefetch(framesByLane([near]));
+      this.pool.prefetch(framesByDecoder([near]));
       const started = performance.now();
       const samples = await PictureSamples.of(this.studio, picture, 'frames', signal);
       const milliseconds = performance.now() - started;
@@ -358,14 +358,14 @@ export class StageWorker {
 
   /** Draws a picture if its frames are decoded. */
   private async paintReady(picture: SeenPicture, current: () => boolean, shown: () => void): Promise<void> {
-    const lanes = lanesOf(picture);
+    const decoders = decodersOf(picture);
     const ready = new Map<SeenFrame, VideoSample>();
-    for (const { lane, seen } of lanes) {
-      const sample = this.pool.ready(lane)?.frames.peek(seen.frame);
+    for (const { decoder, seen } of decoders) {
+      const sample = this.pool.ready(decoder)?.frames.peek(seen.frame);
       if (!sample) return;
       ready.set(seen, sample);
     }
-    const exact = lanes.every(({ lane }) => isExact(this.pool.ready(lane)!));
+    const exact = decoders.every(({ decoder }) => isExact(this.pool.ready(decoder)!));
     this.painting = true;
     try {
       if (!(await this.draw(picture, (leaf) => ready.get(mainFrame(leaf))!, current))) return;

@@ -1,4 +1,4 @@
-import { mkdir, readFile, readdir, utimes, writeFile } from 'node:fs/promises';
+import { mkdir, readFile, rename, readdir, utimes, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import {
   derivedKinds,
@@ -10,7 +10,7 @@ import {
 } from '@hastig/contract';
 import request from 'supertest';
 import { fixture, startTestServer, upload, type TestServer } from '../../test/app';
-import { adoptOlderCopies } from './older-copies';
+import { adoptOlderProxies } from './older-proxies';
 
 let server: TestServer;
 let sha256: string;
@@ -28,12 +28,12 @@ beforeAll(async () => {
 });
 afterAll(() => server.close());
 
-const COPY = derivedName({ kind: 'copy', params: '' });
+const PROXY = derivedName({ kind: 'proxy', params: '' });
 const PEAKS = derivedName({ kind: 'peaks', params: '0' });
 const api = () => request(server.address);
 const derived = async (): Promise<StoredDerived[]> =>
   (await api().get('/api/derived').expect(200)).body as StoredDerived[];
-const put = (piece: string, content: Buffer, of = sha256, name = COPY) =>
+const put = (piece: string, content: Buffer, of = sha256, name = PROXY) =>
   api().put(`/api/derived/${of}/${name}/${piece}`).set('Content-Type', 'application/octet-stream').send(content);
 
 describe('what is derived from a file', () => {
@@ -43,15 +43,15 @@ describe('what is derived from a file', () => {
     expect((await put('0', content).expect(201)).body).toEqual({ piece: 0, bytes: content.length });
     await put('0', Buffer.from('peaks1 and so on'), sha256, PEAKS).expect(201);
     expect(await derived()).toEqual([
-      { sha256, kind: 'copy', params: '', pieces: [{ piece: 0, bytes: content.length }] },
       { sha256, kind: 'peaks', params: '0', pieces: [{ piece: 0, bytes: 16 }] },
+      { sha256, kind: 'proxy', params: '', pieces: [{ piece: 0, bytes: content.length }] },
     ]);
-    const part = await api().get(`/api/derived/${sha256}/${COPY}/0`).set('Range', 'bytes=4-7').expect(206);
+    const part = await api().get(`/api/derived/${sha256}/${PROXY}/0`).set('Range', 'bytes=4-7').expect(206);
     expect(part.headers['content-type']).toContain('video/mp4');
     expect(Buffer.from(part.body as Buffer).toString('latin1')).toBe('ftyp');
-    await api().delete(`/api/derived/${sha256}/${COPY}`).expect(204);
+    await api().delete(`/api/derived/${sha256}/${PROXY}`).expect(204);
     expect((await derived()).map(({ kind }) => kind)).toEqual(['peaks']);
-    await api().get(`/api/derived/${sha256}/${COPY}/0`).expect(404);
+    await api().get(`/api/derived/${sha256}/${PROXY}/0`).expect(404);
     await api().delete(`/api/derived/${sha256}/${PEAKS}`).expect(204);
   });
 
@@ -63,12 +63,12 @@ describe('what is derived from a file', () => {
     // No sound, no peaks; and only of tracks that are there.
     await put('0', Buffer.from('peaks1'), silent, PEAKS).expect(404);
     await put('0', Buffer.from('peaks1'), sha256, 'peaks-1-1').expect(404);
-    for (const name of ['copy-0', 'copy-2', 'copy', 'toString-1', '..']) {
+    for (const name of ['proxy-0', 'proxy-2', 'proxy', 'toString-1', '..']) {
       await put('0', content, sha256, name).expect(404);
       await api().delete(`/api/derived/${sha256}/${name}`).expect(404);
     }
     await api()
-      .delete(`/api/derived/${'f'.repeat(64)}/${COPY}`)
+      .delete(`/api/derived/${'f'.repeat(64)}/${PROXY}`)
       .expect(404);
     const long = { codec: 'flac', channels: 2, sampleRate: 48_000, seconds: 7200 };
     const facts = { container: '', mime: '', bytes: 1, video: null, audio: long };
@@ -79,14 +79,14 @@ describe('what is derived from a file', () => {
     await put('0', Buffer.from('not a film at all')).expect(422);
     await put('0', Buffer.alloc(0)).expect(422);
     await put('0', Buffer.alloc(derivedKinds.peaks.mostBytes + 1, 'peaks1'), sha256, PEAKS).expect(413);
-    expect(await readdir(join(server.dataFolder, 'derived', sha256, COPY))).toEqual([]);
+    expect(await readdir(join(server.dataFolder, 'derived', sha256, PROXY))).toEqual([]);
     expect(await readdir(join(server.dataFolder, 'derived', sha256, PEAKS))).toEqual([]);
   });
 
   it('does not list what a crash left half written, and is swept when another version made it', async () => {
     const folder = join(server.dataFolder, 'derived', sha256);
     await mkdir(join(folder, 'peaks-0-0'), { recursive: true });
-    await writeFile(join(folder, COPY, '0.some-id.part'), 'half');
+    await writeFile(join(folder, PROXY, '0.some-id.part'), 'half');
     await writeFile(join(folder, 'peaks-0-0', '0'), 'old');
     expect(await derived()).toEqual([]);
     await server.sweep.sweep();
@@ -94,7 +94,7 @@ describe('what is derived from a file', () => {
   });
 
   it('is called by one name only', async () => {
-    for (const name of ['peaks-1-00', 'peaks-1-0.0', 'peaks-1-0e0', 'copy-1-x', 'motion-1-0'])
+    for (const name of ['peaks-1-00', 'peaks-1-0.0', 'peaks-1-0e0', 'proxy-1-x', 'motion-1-0'])
       await put('0', Buffer.from('peaks1 and so on'), sha256, name).expect(404);
   });
 
@@ -130,7 +130,7 @@ describe('what is derived from a file', () => {
   });
 
   it('that came half is swept after a day', async () => {
-    const folder = join(server.dataFolder, 'derived', sha256, COPY);
+    const folder = join(server.dataFolder, 'derived', sha256, PROXY);
     await mkdir(folder, { recursive: true });
     await writeFile(join(folder, '0.other.part'), 'half');
     await server.sweep.sweep();
@@ -146,16 +146,21 @@ describe('what is derived from a file', () => {
     await mkdir(join(from, silent), { recursive: true });
     const content = await readFile(fixture('plates-60.mp4'));
     await writeFile(join(from, silent, '0.mp4'), content);
-    await adoptOlderCopies(from, to);
+    await adoptOlderProxies(from, to);
     expect(await derived()).toEqual([
-      { sha256: silent, kind: 'copy', params: '', pieces: [{ piece: 0, bytes: content.length }] },
+      { sha256: silent, kind: 'proxy', params: '', pieces: [{ piece: 0, bytes: content.length }] },
     ]);
     await api()
-      .get(`/api/derived/${silent}/${COPY}/0`)
+      .get(`/api/derived/${silent}/${PROXY}/0`)
       .expect('Content-Type', /video\/mp4/)
       .expect(200);
     await expect(readdir(from)).rejects.toThrow(/ENOENT/);
     // Where there are none, nothing is done.
-    await adoptOlderCopies(from, to);
+    await adoptOlderProxies(from, to);
+    // One version called them copies.
+    await rename(join(to, silent, PROXY), join(to, silent, 'copy-1'));
+    expect(await derived()).toEqual([]);
+    await adoptOlderProxies(from, to);
+    expect((await derived()).map(({ kind }) => kind)).toEqual(['proxy']);
   });
 });

@@ -62,7 +62,7 @@ describe('a refusal is a problem document (RFC 9457)', () => {
     ['POST', '/api/uploads', 400],
     ['GET', '/api/projects/%ff', 400],
     ['GET', `/api/media/${'a'.repeat(64)}`, 404],
-    ['GET', `/api/derived/copy-1/${'a'.repeat(64)}/1`, 404],
+    ['GET', `/api/derived/proxy-1/${'a'.repeat(64)}/1`, 404],
   ] as const)('%s %s: %i, without a path of this machine', async (method, path, status) => {
     const answer = await fetch(`${server.address}${path}`, { method, headers: { 'Tus-Resumable': '1.0.0' } });
     expect([answer.status, answer.headers.get('Content-Type')?.split(';')[0]]).toEqual([

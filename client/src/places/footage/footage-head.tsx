@@ -13,7 +13,7 @@ import { Choice } from '../../ui/choice';
 import { Field } from '../../ui/field';
 import { NameField } from '../../ui/name-field';
 import { useWide } from '../../ui/use-wide';
-import { sourceOrders, type SourceOrder } from './arranged';
+import { sourceOrders, type SourceOrder } from './listed';
 
 interface FootageHeadProps {
   project: ProjectDocument;

@@ -4,7 +4,7 @@ import { useMemo, useState } from 'react';
 import { ScrollView, Text, View } from 'react-native';
 import { useAppDispatch, useAppSelector } from '../../store/hooks';
 import { importFiles, runName, stillsAmong, type StillsRun } from '../../store/import-files';
-import { arranged, type SourceOrder } from './arranged';
+import { listed, type SourceOrder } from './listed';
 import { VersionHistory } from './version-history';
 import { FootageHead } from './footage-head';
 import { ImportArea } from './import-area';
@@ -31,7 +31,7 @@ export function FootagePlace({ projectId, project }: { projectId: string; projec
     setRuns((now) => [...now, ...found.runs]);
     void dispatch(importFiles(found.others));
   };
-  const shown = useMemo(() => arranged(project.sources, find, order), [project.sources, find, order]);
+  const shown = useMemo(() => listed(project.sources, find, order), [project.sources, find, order]);
   const toTheTimeline = (): void => router.push(`/project/${projectId}/timeline`);
   return (
     <ImportArea onFiles={onFiles} some={project.sources.length > 0} onTimeline={toTheTimeline}>

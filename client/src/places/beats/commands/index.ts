@@ -102,7 +102,7 @@ export const beatsCommands = [
     icon: ListOrdered,
     bar: 'wide',
     group: 'Markers',
-    key: ['n', 'Marker list', 'Markers'],
+    shortcut: ['n', 'Marker list', 'Markers'],
     possible: listens,
     ready: listensOrSays,
     sheet: MarkerListSheet,
@@ -121,17 +121,17 @@ export const beatsCommands = [
     label: 'Remove',
     icon: Trash,
     group: 'Markers',
-    key: ['Delete', 'Remove selected markers', 'Markers'],
+    shortcut: ['Delete', 'Remove selected markers', 'Markers'],
     run: remove,
   },
-  { id: 'tap-here', key: ['m', 'Add marker, also during playback', 'Markers'], run: ({ tap }) => tap() },
-  { id: 'click-on', key: ['c', 'Click on/off', 'Playback'], run: ({ dispatch }) => dispatch(clicksToggled()) },
-  { id: 'next-marker', key: ['.', 'Next marker', 'Markers'], run: toMarker(1) },
-  { id: 'previous-marker', key: [',', 'Previous marker', 'Markers'], run: toMarker(-1) },
-  { id: 'zoom-selection', key: ['z', 'Zoom to selection', 'View'], run: zoomSelection },
+  { id: 'tap-here', shortcut: ['m', 'Add marker, also during playback', 'Markers'], run: ({ tap }) => tap() },
+  { id: 'click-on', shortcut: ['c', 'Click on/off', 'Playback'], run: ({ dispatch }) => dispatch(clicksToggled()) },
+  { id: 'next-marker', shortcut: ['.', 'Next marker', 'Markers'], run: toMarker(1) },
+  { id: 'previous-marker', shortcut: [',', 'Previous marker', 'Markers'], run: toMarker(-1) },
+  { id: 'zoom-selection', shortcut: ['z', 'Zoom to selection', 'View'], run: zoomSelection },
   {
     id: 'close',
-    key: ['Escape', 'Close sheet or leave mode', 'General'],
+    shortcut: ['Escape', 'Close sheet or leave mode', 'General'],
     run: ({ close, setMode, dispatch }) => {
       close();
       setMode(null);

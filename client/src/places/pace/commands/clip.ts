@@ -52,7 +52,7 @@ export const clipCommands = [
     label: 'Copy timing',
     icon: Copy,
     group: 'Clip',
-    key: ['c', 'Copy timing and settings', 'General'],
+    shortcut: ['c', 'Copy timing and settings', 'General'],
     run: copy,
   },
   {
@@ -60,7 +60,7 @@ export const clipCommands = [
     label: 'Paste timing',
     icon: ClipboardPaste,
     group: 'Clip',
-    key: ['shift+c', 'Paste timing and settings', 'General'],
+    shortcut: ['shift+c', 'Paste timing and settings', 'General'],
     possible: ({ copied }) => copied !== null,
     ready: readyToPaste,
     sheet: PasteSheet,
@@ -88,7 +88,7 @@ export const lookCommands = [
     label: 'Cadence',
     icon: Info,
     group: 'Inspect',
-    key: ['1', 'Floor and cadence', 'View'],
+    shortcut: ['1', 'Floor and cadence', 'View'],
     possible: showsFrames,
     ready: tellNoFrames,
     sheet: GuideSheet,
@@ -98,14 +98,14 @@ export const lookCommands = [
     label: 'Warnings',
     icon: TriangleAlert,
     group: 'Inspect',
-    key: ['2', 'Warnings', 'View'],
+    shortcut: ['2', 'Warnings', 'View'],
     sheet: WarningsSheet,
   },
-  { id: 'view', key: ['v', 'Switch between speed, positions and ledger', 'View'], run: nextView },
-  { id: 'zoom-selection', key: ['z', 'Zoom to selection', 'View'], run: zoomSelection },
+  { id: 'view', shortcut: ['v', 'Switch between speed, positions and ledger', 'View'], run: nextView },
+  { id: 'zoom-selection', shortcut: ['z', 'Zoom to selection', 'View'], run: zoomSelection },
   {
     id: 'close',
-    key: ['Escape', 'Close sheet or leave mode', 'General'],
+    shortcut: ['Escape', 'Close sheet or leave mode', 'General'],
     run: ({ end, dispatch }) => {
       end();
       dispatch(keysSelected([]));

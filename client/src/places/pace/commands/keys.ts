@@ -60,20 +60,20 @@ export const newKeyCommand = {
   label: 'Add key',
   icon: Diamond,
   bar: 'always',
-  key: ['n', 'Add key at playhead', 'Retiming'],
+  shortcut: ['n', 'Add key at playhead', 'Retiming'],
   run: addKeyHere,
 } as const satisfies PaceCommand;
 
 /** What keys are, one by one. */
 export const keyCommands = [
-  { id: 'next-key', key: ['.', 'Next key', 'Retiming'], run: toKey(1) },
-  { id: 'previous-key', key: [',', 'Previous key', 'Retiming'], run: toKey(-1) },
+  { id: 'next-key', shortcut: ['.', 'Next key', 'Retiming'], run: toKey(1) },
+  { id: 'previous-key', shortcut: [',', 'Previous key', 'Retiming'], run: toKey(-1) },
   {
     id: 'edit-key',
     label: 'Edit key',
     icon: Ruler,
     group: 'Keys',
-    key: ['m', 'Edit selected key', 'Retiming'],
+    shortcut: ['m', 'Edit selected key', 'Retiming'],
     possible: ({ selectedSpan }) => selectedSpan !== null,
     ready: ({ selectedSpan, dispatch }) => {
       if (selectedSpan === null) dispatch(noticeSet('Select a key first.'));
@@ -86,7 +86,7 @@ export const keyCommands = [
     label: 'Remove key',
     icon: Trash,
     group: 'Keys',
-    key: ['Delete', 'Remove selected keys', 'Retiming'],
+    shortcut: ['Delete', 'Remove selected keys', 'Retiming'],
     possible: (context) => removableKey(context) !== null || context.selectedKeys.length > 0,
     run: removeChosen,
   },
@@ -95,7 +95,7 @@ export const keyCommands = [
     label: 'Pin',
     icon: Pin,
     group: 'Keys',
-    key: ['p', 'Pin or unpin frame at playhead', 'Retiming'],
+    shortcut: ['p', 'Pin or unpin frame at playhead', 'Retiming'],
     run: togglePin,
   },
   {
@@ -103,7 +103,7 @@ export const keyCommands = [
     label: 'Lock',
     icon: Lock,
     group: 'Keys',
-    key: ['u', 'Lock or unlock part', 'Retiming'],
+    shortcut: ['u', 'Lock or unlock part', 'Retiming'],
     run: toggleLock,
   },
   {
@@ -112,7 +112,7 @@ export const keyCommands = [
     icon: SquareDashed,
     bar: 'wide',
     group: 'Keys',
-    key: ['h', 'Select keys with a box', 'Retiming'],
+    shortcut: ['h', 'Select keys with a box', 'Retiming'],
     run: ({ curveTo }) => curveTo('select'),
   },
   { id: 'course', label: 'Interpolation', icon: Route, group: 'Keys', sheet: CourseSheet },

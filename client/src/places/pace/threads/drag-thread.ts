@@ -13,7 +13,7 @@ import {
   unpin,
 } from '@hastig/core';
 import { frameToX } from '../../../time-view/use-time-view';
-import { sourceToX, threadFrames, type ThreadsView } from '../../../threads/threads-view';
+import { sourceToX, threadFrames, type ThreadsView } from '../../../time-view/threads-view';
 
 /** Which end of a thread was grabbed: the lower one moves its frame in time, the upper one slips the content. */
 export interface GrabbedThread {

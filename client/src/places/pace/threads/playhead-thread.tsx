@@ -4,7 +4,7 @@ import { useLayoutEffect, useRef } from 'react';
 import { useStage } from '../../../stage/stage-context';
 import { useAppSelector } from '../../../store/hooks';
 import { frameToX } from '../../../time-view/use-time-view';
-import { sourceToX, type ThreadsView } from '../../../threads/threads-view';
+import { sourceToX, type ThreadsView } from '../../../time-view/threads-view';
 
 /** The thread of the frame on the stage, and its place in both strips. */
 export function PlayheadThread({ map, view }: { map: RetimeMap; view: ThreadsView }) {

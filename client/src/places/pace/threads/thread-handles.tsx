@@ -5,7 +5,7 @@ import { retime } from '../../../store/edit';
 import { useAppDispatch, useAppSelector } from '../../../store/hooks';
 import { frameToX } from '../../../time-view/use-time-view';
 import { draggedThread, pinnedThread, type GrabbedThread } from './drag-thread';
-import { sourceToX, type ThreadsView } from '../../../threads/threads-view';
+import { sourceToX, type ThreadsView } from '../../../time-view/threads-view';
 
 /** Least pixels from one handle to the next. */
 const ROOM = 16;

@@ -9,7 +9,7 @@ import {
   threadFrames,
   xToSource,
   type ThreadsView,
-} from '../../../threads/threads-view';
+} from '../../../time-view/threads-view';
 
 const rate = { num: 30, den: 1 };
 const map: RetimeMap = {

@@ -11,9 +11,9 @@ import { sizedContext } from '../../../time-view/use-size';
 import { xToFrame, type TimeControl } from '../../../time-view/use-time-view';
 import { MapSurfaceView, useMapDrags, useMapSurface, type Point } from '../map-surface';
 import { draggedThread, isPinned, pinnedThread, threadAt, type GrabbedThread } from './drag-thread';
-import { drawThreads } from '../../../threads/draw-threads';
+import { drawThreads } from '../../../time-view/draw-threads';
 import { PlayheadThread } from './playhead-thread';
-import { sourceInSight, xToSource, type ThreadsView } from '../../../threads/threads-view';
+import { sourceInSight, xToSource, type ThreadsView } from '../../../time-view/threads-view';
 import { ThreadHandles } from './thread-handles';
 import type { FootageThumbs } from './use-footage-thumbs';
 

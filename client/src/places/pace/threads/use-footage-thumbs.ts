@@ -5,7 +5,7 @@ import { useMemo } from 'react';
 import { useWaveforms } from '../../../sound/use-waveforms';
 import { useThumbs } from '../../../stage/thumbs-context';
 import { useAppSelector } from '../../../store/hooks';
-import type { ThumbSource, ThumbWish } from '../../../threads/draw-threads';
+import type { ThumbSource, ThumbWish } from '../../../time-view/draw-threads';
 
 /** Small pictures of what a clip is made of, by its frames: a source's, or what a group shows. */
 export interface FootageThumbs extends ThumbSource {

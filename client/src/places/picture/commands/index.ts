@@ -51,7 +51,7 @@ export const pictureCommands = [
     icon: Aperture,
     bar: 'always',
     group: 'Exposure',
-    key: ['e', 'Add exposure', 'Picture'],
+    shortcut: ['e', 'Add exposure', 'Picture'],
     sheet: ExposureSheet,
   },
   {
@@ -60,7 +60,7 @@ export const pictureCommands = [
     icon: CircleDot,
     bar: 'always',
     group: 'Shutter',
-    key: ['c', 'Close the shutter', 'Picture'],
+    shortcut: ['c', 'Close the shutter', 'Picture'],
     run: shutter(0),
   },
   {
@@ -69,7 +69,7 @@ export const pictureCommands = [
     icon: Contrast,
     bar: 'always',
     group: 'Shutter',
-    key: ['h', 'Shutter 180°', 'Picture'],
+    shortcut: ['h', 'Shutter 180°', 'Picture'],
     run: shutter(180),
   },
   {
@@ -78,7 +78,7 @@ export const pictureCommands = [
     icon: Circle,
     bar: 'always',
     group: 'Shutter',
-    key: ['f', 'Shutter 360°', 'Picture'],
+    shortcut: ['f', 'Shutter 360°', 'Picture'],
     run: shutter(360),
   },
   {
@@ -95,7 +95,7 @@ export const pictureCommands = [
     label: 'Before',
     icon: Rewind,
     group: 'Look',
-    key: ['b', 'Show before on/off', 'View'],
+    shortcut: ['b', 'Show before on/off', 'View'],
     run: look({ kind: 'before' }),
   },
   {
@@ -103,7 +103,7 @@ export const pictureCommands = [
     label: 'Wipe',
     icon: SquareSplitHorizontal,
     group: 'Look',
-    key: ['v', 'Wipe between before and made on/off', 'View'],
+    shortcut: ['v', 'Wipe between before and made on/off', 'View'],
     run: look({ kind: 'wipe', at: 0.5 }),
   },
   {
@@ -111,7 +111,7 @@ export const pictureCommands = [
     label: 'Difference',
     icon: Diff,
     group: 'Look',
-    key: ['d', 'Difference on/off', 'View'],
+    shortcut: ['d', 'Difference on/off', 'View'],
     run: look({ kind: 'difference' }),
   },
   {
@@ -119,11 +119,11 @@ export const pictureCommands = [
     label: 'Movement',
     icon: MoveUpRight,
     group: 'Look',
-    key: ['m', 'Movement on/off', 'View'],
+    shortcut: ['m', 'Movement on/off', 'View'],
     run: look({ kind: 'movement' }),
   },
-  { id: 'zoom-selection', key: ['z', 'Zoom to in and out', 'View'], run: zoomMarks },
-  { id: 'close', key: ['Escape', 'Close sheet', 'General'], run: ({ close }) => close() },
+  { id: 'zoom-selection', shortcut: ['z', 'Zoom to in and out', 'View'], run: zoomMarks },
+  { id: 'close', shortcut: ['Escape', 'Close sheet', 'General'], run: ({ close }) => close() },
   ...timeCommands,
   ...leadingCommands('Exposure'),
 ] as const satisfies readonly PictureCommand[];

@@ -55,7 +55,7 @@ export const soundCommands = [
     icon: AudioWaveform,
     bar: 'always',
     group: 'Clip',
-    key: ['p', 'Pitch', 'Sound'],
+    shortcut: ['p', 'Pitch', 'Sound'],
     sheet: PitchSheet,
   },
   {
@@ -64,7 +64,7 @@ export const soundCommands = [
     icon: Volume,
     bar: 'always',
     group: 'Clip',
-    key: ['g', 'Level and fades', 'Sound'],
+    shortcut: ['g', 'Level and fades', 'Sound'],
     sheet: LevelSheet,
   },
   {
@@ -73,7 +73,7 @@ export const soundCommands = [
     icon: Diamond,
     bar: 'wide',
     group: 'Clip',
-    key: ['a', 'Gain, pan and pitch over time', 'Sound'],
+    shortcut: ['a', 'Gain, pan and pitch over time', 'Sound'],
     sheet: KeysSheet,
   },
   {
@@ -82,7 +82,7 @@ export const soundCommands = [
     icon: Wind,
     bar: 'always',
     group: 'Effects',
-    key: ['e', 'Effects', 'Sound'],
+    shortcut: ['e', 'Effects', 'Sound'],
     sheet: EffectsSheet,
   },
   { id: 'align', label: 'Align', icon: Crosshair, bar: 'wide', group: 'Effects', sheet: AlignSheet },
@@ -110,8 +110,8 @@ export const soundCommands = [
     possible: ({ clip }) => clip.sound?.parts !== undefined,
     run: clear,
   },
-  { id: 'zoom-selection', key: ['z', 'Zoom to in and out', 'View'], run: zoomMarks },
-  { id: 'close', key: ['Escape', 'Close sheet', 'General'], run: ({ close }) => close() },
+  { id: 'zoom-selection', shortcut: ['z', 'Zoom to in and out', 'View'], run: zoomMarks },
+  { id: 'close', shortcut: ['Escape', 'Close sheet', 'General'], run: ({ close }) => close() },
   ...timeCommands,
   ...leadingCommands('Listening'),
 ] as const satisfies readonly SoundCommand[];

@@ -93,13 +93,20 @@ const onlySound = ({ project, containerId, selectedClips }: TimelineContext): bo
 
 /** What is done with clips, one by one. */
 export const clipCommands = [
-  { id: 'add', label: 'Add', icon: Plus, bar: 'always', key: ['a', 'Add footage', 'Editing clips'], sheet: AddSheet },
+  {
+    id: 'add',
+    label: 'Add',
+    icon: Plus,
+    bar: 'always',
+    shortcut: ['a', 'Add footage', 'Editing clips'],
+    sheet: AddSheet,
+  },
   {
     id: 'split',
     label: 'Split',
     icon: Scissors,
     bar: 'always',
-    key: ['s', 'Split at playhead', 'Editing clips'],
+    shortcut: ['s', 'Split at playhead', 'Editing clips'],
     run: split,
   },
   {
@@ -108,7 +115,7 @@ export const clipCommands = [
     icon: BeginHere,
     bar: 'wide',
     group: 'Clip',
-    key: ['h', 'Trim start to playhead', 'Editing clips'],
+    shortcut: ['h', 'Trim start to playhead', 'Editing clips'],
     run: trimHere('start'),
   },
   {
@@ -117,7 +124,7 @@ export const clipCommands = [
     icon: EndHere,
     bar: 'wide',
     group: 'Clip',
-    key: ['t', 'Trim end to playhead', 'Editing clips'],
+    shortcut: ['t', 'Trim end to playhead', 'Editing clips'],
     run: trimHere('end'),
   },
   {
@@ -126,7 +133,7 @@ export const clipCommands = [
     icon: Ruler,
     bar: 'always',
     group: 'Clip',
-    key: ['e', 'Clip settings', 'Editing clips'],
+    shortcut: ['e', 'Clip settings', 'Editing clips'],
     ready: readyWithClip,
     sheet: ofOne(ClipSheet),
   },
@@ -136,7 +143,7 @@ export const clipCommands = [
     icon: PictureInPicture,
     bar: 'wide',
     group: 'Clip',
-    key: ['p', 'Framing', 'Editing clips'],
+    shortcut: ['p', 'Framing', 'Editing clips'],
     possible: (context) => !onlySound(context),
     ready: readyWithClip,
     sheet: ({ clipIds, onClose }) =>
@@ -161,7 +168,7 @@ export const clipCommands = [
     icon: CopyPlus,
     bar: 'wide',
     group: 'Clip',
-    key: ['d', 'Duplicate selected clips', 'Editing clips'],
+    shortcut: ['d', 'Duplicate selected clips', 'Editing clips'],
     run: duplicate,
   },
   {
@@ -169,7 +176,7 @@ export const clipCommands = [
     label: 'Remove',
     icon: Trash,
     bar: 'always',
-    key: ['Delete', 'Remove selected clips', 'Editing clips'],
+    shortcut: ['Delete', 'Remove selected clips', 'Editing clips'],
     run: remove('close'),
   },
   {
@@ -177,7 +184,7 @@ export const clipCommands = [
     label: 'Lift',
     icon: ArrowUpFromLine,
     group: 'Clip',
-    key: ['shift+Delete', 'Remove and leave a gap', 'Editing clips'],
+    shortcut: ['shift+Delete', 'Remove and leave a gap', 'Editing clips'],
     run: remove('leave'),
   },
 ] as const satisfies readonly TimelineCommand[];

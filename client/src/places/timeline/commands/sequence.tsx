@@ -46,14 +46,14 @@ function zoomSelection(context: TimelineContext): void {
 
 /** The timeline itself: its markers, tracks and settings, and ways of working on it. */
 export const sequenceCommands = [
-  { id: 'next-cut', key: ['.', 'Next cut or marker', 'Editing clips'], run: toCut(1) },
-  { id: 'previous-cut', key: [',', 'Previous cut or marker', 'Editing clips'], run: toCut(-1) },
+  { id: 'next-cut', shortcut: ['.', 'Next cut or marker', 'Editing clips'], run: toCut(1) },
+  { id: 'previous-cut', shortcut: [',', 'Previous cut or marker', 'Editing clips'], run: toCut(-1) },
   {
     id: 'marker',
     label: 'Add marker',
     icon: Bookmark,
     bar: 'always',
-    key: ['m', 'Add marker at playhead', 'Editing clips'],
+    shortcut: ['m', 'Add marker at playhead', 'Editing clips'],
     run: marker,
   },
   {
@@ -61,7 +61,7 @@ export const sequenceCommands = [
     label: 'Markers',
     icon: ListOrdered,
     group: 'Sequence',
-    key: ['n', 'Marker list', 'Editing clips'],
+    shortcut: ['n', 'Marker list', 'Editing clips'],
     sheet: MarkersSheet,
   },
   { id: 'sound-effects', label: 'Effects', icon: Wind, group: 'Sound', sheet: TimelineEffects },
@@ -70,18 +70,18 @@ export const sequenceCommands = [
   { id: 'sequence', label: 'Sequence', icon: Settings2, group: 'Sequence', sheet: SequenceSheet },
   {
     id: 'edges',
-    key: ['r', 'Edges trim or change speed', 'Editing clips'],
+    shortcut: ['r', 'Edges trim or change speed', 'Editing clips'],
     run: ({ dispatch, state }) => dispatch(edgesChosen(state().session.edges === 'trim' ? 'stretch' : 'trim')),
   },
   {
     id: 'ripple',
-    key: ['f', 'Ripple on/off', 'Editing clips'],
+    shortcut: ['f', 'Ripple on/off', 'Editing clips'],
     run: ({ dispatch, state }) => dispatch(rippleModeSet(state().session.rippleMode === 'close' ? 'leave' : 'close')),
   },
-  { id: 'zoom-selection', key: ['z', 'Zoom to selection', 'View'], run: zoomSelection },
+  { id: 'zoom-selection', shortcut: ['z', 'Zoom to selection', 'View'], run: zoomSelection },
   {
     id: 'close',
-    key: ['Escape', 'Close sheet or leave mode', 'General'],
+    shortcut: ['Escape', 'Close sheet or leave mode', 'General'],
     run: (context) => {
       context.close();
       context.setSeveral(false);

@@ -84,7 +84,7 @@ export const severalCommands = [
     label: 'Select all',
     icon: CopyCheck,
     group: 'Several',
-    key: ['mod+a', 'Select all clips', 'Editing clips'],
+    shortcut: ['mod+a', 'Select all clips', 'Editing clips'],
     run: all,
   },
   {
@@ -93,14 +93,14 @@ export const severalCommands = [
     icon: Group,
     bar: 'wide',
     group: 'Several',
-    key: ['g', 'Group selected clips', 'Editing clips'],
+    shortcut: ['g', 'Group selected clips', 'Editing clips'],
     possible: ({ project, containerId, selectedClips }) =>
       selectedClips.some((id) => placeOf(project, id)?.containerId === containerId),
     run: group,
   },
   { id: 'ungroup', label: 'Ungroup', icon: Ungroup, group: 'Several', possible: isGroup, run: apart },
   { id: 'open', label: 'Open group', icon: LogIn, group: 'Several', possible: isGroup, run: into },
-  { id: 'into', key: ['Enter', 'Open group or Pace', 'Editing clips'], run: into },
+  { id: 'into', shortcut: ['Enter', 'Open group or Pace', 'Editing clips'], run: into },
   { id: 'own', label: 'Make independent', icon: Layers, group: 'Several', possible: isGroup, run: own },
   {
     id: 'join',
@@ -108,7 +108,7 @@ export const severalCommands = [
     icon: Blend,
     bar: 'wide',
     group: 'Several',
-    key: ['u', 'Join across cut', 'Editing clips'],
+    shortcut: ['u', 'Join across cut', 'Editing clips'],
     possible: (context) => {
       const one = theChosen(context);
       return !one || nextClip(context.project, one.id) !== undefined;
@@ -137,7 +137,7 @@ export const severalCommands = [
     label: 'Copy settings',
     icon: Copy,
     group: 'Several',
-    key: ['c', 'Copy timing and settings', 'General'],
+    shortcut: ['c', 'Copy timing and settings', 'General'],
     run: copy,
   },
   {
@@ -145,7 +145,7 @@ export const severalCommands = [
     label: 'Paste settings',
     icon: ClipboardPaste,
     group: 'Several',
-    key: ['shift+c', 'Paste timing and settings', 'General'],
+    shortcut: ['shift+c', 'Paste timing and settings', 'General'],
     possible: ({ copied }) => copied !== null,
     ready: readyToPaste,
     sheet: ({ clipIds, onClose }) => <PasteSheet {...{ clipIds, onClose }} />,

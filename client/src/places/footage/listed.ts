@@ -27,7 +27,7 @@ const compare: Record<SourceOrder, (a: Source, b: Source) => number> = {
 };
 
 /** The sources that have all words of a text in their name, codec or rate, in an order; longest and fastest first. */
-export function arranged(sources: readonly Source[], text: string, order: SourceOrder): Source[] {
+export function listed(sources: readonly Source[], text: string, order: SourceOrder): Source[] {
   const words = text.toLowerCase().split(/\s+/).filter(Boolean);
   const about = (source: Source): string => `${source.name} ${codecsOf(source)} ${rateOf(source)}`.toLowerCase();
   return sources.filter((source) => words.every((word) => about(source).includes(word))).sort(compare[order]);

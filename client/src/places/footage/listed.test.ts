@@ -1,6 +1,6 @@
 import type { Source } from '@hastig/contract';
 import { facts } from '../../../test/project';
-import { arranged } from './arranged';
+import { listed } from './listed';
 
 const source = (name: string, num: number, seconds: number): Source => ({
   id: name,
@@ -9,8 +9,8 @@ const source = (name: string, num: number, seconds: number): Source => ({
   facts: { ...facts, video: { ...facts.video, rate: { num, den: 1 }, frames: num * seconds, seconds } },
 });
 const sources = [source('shot 10.mp4', 24, 3), source('Shot 2.mov', 120, 9), source('drop.mp4', 60, 6)];
-const names = (text: string, order: Parameters<typeof arranged>[2]) =>
-  arranged(sources, text, order).map(({ name }) => name);
+const names = (text: string, order: Parameters<typeof listed>[2]) =>
+  listed(sources, text, order).map(({ name }) => name);
 
 it('footage is found by words and put in order', () => {
   expect(names('', 'arrival')).toEqual(['shot 10.mp4', 'Shot 2.mov', 'drop.mp4']);

@@ -1,23 +1,23 @@
 import { Text, View } from 'react-native';
 import { SheetFrame } from '../ui/sheet-frame';
-import { keyList, type Shown } from './command';
+import { shortcutList, type Shown } from './command';
 import { historyCommands, movingCommands } from './general';
 import { keyWords } from './key-words';
 
-/** The keys that hold in a place. */
-export function KeyList({ commands, onClose }: { commands: readonly Shown[]; onClose(): void }) {
+/** The shortcuts that hold in a place. */
+export function ShortcutSheet({ commands, onClose }: { commands: readonly Shown[]; onClose(): void }) {
   return (
     <SheetFrame title="Shortcuts" onClose={onClose} toRead>
-      {keyList([...movingCommands, ...historyCommands, ...commands]).map(({ name, keys }) => (
+      {shortcutList([...movingCommands, ...historyCommands, ...commands]).map(({ name, shortcuts }) => (
         <View key={name} className="gap-1">
           <Text role="heading" aria-level={3} className="font-medium text-[14px] text-bone">
             {name}
           </Text>
           <View role="list" aria-label={name} className="gap-1">
-            {keys.map(({ key, words }) => (
-              <View key={key} role="listitem" className="flex-row items-center gap-3">
+            {shortcuts.map(({ keys, words }) => (
+              <View key={keys} role="listitem" className="flex-row items-center gap-3">
                 <Text className="w-[112px] rounded border border-line bg-ink px-2 py-0.5 text-center font-mono text-[12px] text-bone">
-                  {keyWords(key)}
+                  {keyWords(keys)}
                 </Text>
                 <Text className="flex-1 font-sans text-[13px] text-quiet">{words}</Text>
               </View>
