@@ -71,6 +71,51 @@ test('a file’s pictures are exposed for as long as the shutter is open, in lin
   });
 });
 
+test('light that flickers is evened out on wish, in linear light', async () => {
+  const flickering = Array.from({ length: 20 }, (_, frame) => (frame % 2 ? 0.8 : 1));
+  const clip = await codeBars({ ...coded, dimmed: flickering });
+  const map: RetimeMap = {
+    ...{ sourceRate: rate, outputRate: rate, sourceFrames: flickering.length, start: 0 },
+    spans: [constantSpan(1, flickering.length)],
+  };
+  const even = await renderByCommand(clip, map, '--even-light');
+  const whites = async (file: string): Promise<number[]> => {
+    const read: number[] = [];
+    for (const frame of [8, 9, 10, 11]) read.push((await readBars(file, frame))[0]![0]!);
+    return read;
+  };
+  const spread = (values: readonly number[]): number => Math.max(...values) - Math.min(...values);
+  const before = await whites(clip);
+  expect(spread(before)).toBeGreaterThan(30);
+  const evened = await whites(even);
+  expect(spread(evened)).toBeLessThan(CODED);
+  // Half of the frames around each are 0.8 as bright in their values.
+  for (const value of evened)
+    expect(Math.abs(value - meanLight([before[0]!, before[1]!], [0.5, 0.5]))).toBeLessThan(CODED);
+});
+
+test('what a file repeats moves on where it is compensated: 24 pictures a second in a file of 30', async () => {
+  const drop = scenes.find(({ name }) => name === 'drop')!;
+  const [film, file] = [makeRate(24), makeRate(30)];
+  const repeated = await renderMapAs('repeated', demoClip('drop'), {
+    ...{ sourceRate: film, outputRate: file, sourceFrames: drop.frames, start: 0 },
+    spans: [constantSpan(1, 40)],
+  });
+  const half: RetimeMap = {
+    ...{ sourceRate: file, outputRate: file, sourceFrames: 40, start: 0 },
+    spans: [constantSpan(0.5, 78)],
+  };
+  const stands = async (slow: SlowWay): Promise<number> => {
+    const made = await renderMapAs(slow, repeated, half, { exposure: { ...instant, slow }, sound: false });
+    // Its frames 20 and 21, and 25 and 26, show one picture of the film.
+    const pairs = [40, 41, 42, 50, 51, 52].map((n) => [n, n + 1] as const);
+    // No number where nothing moves.
+    return (await likeness(made, made, pairs, 1)).filter((ratio) => !(ratio < 40)).length;
+  };
+  expect(await stands('held')).toBeGreaterThan(2);
+  expect(await stands('compensated')).toBe(0);
+});
+
 test('what an exposure cannot be is refused with what it can be', async () => {
   const clip = await codeBars(coded);
   const refused = (...flags: string[]) => renderByCommand(clip, mapAt(1, 8), ...flags);
