@@ -11,6 +11,7 @@ import { useSize } from '../../time-view/use-size';
 import { useTimeView } from '../../time-view/use-time-view';
 import { useWide } from '../../ui/use-wide';
 import { BeatsBar } from './beats-bar';
+import { BeatsSide } from './beats-side';
 import { ByHandPanel } from './by-hand/by-hand-panel';
 import { beatsCommands } from './commands';
 import type { BeatsSheetProps } from './commands/context';
@@ -80,10 +81,13 @@ export function BeatsPlace({ containerId }: { containerId: string }) {
       onCommand={act}
     />
   );
+  // Wide, it stands beside the picture where no sheet does.
+  const lineHere = wide ? sheet !== null : !sheet && !mode;
   return (
     <PlaceFrame bar={bar} sheet={sheet}>
       <BeatsBar onSets={() => open('markers')} onZoomAll={time.showAll} />
-      {(sheet || mode) && !wide ? null : <MusicLine {...{ containerId, markers }} music={shown} state={analysis} />}
+      <BeatsSide {...{ containerId, markers }} music={shown} state={analysis} hidden={!!sheet} />
+      {lineHere ? <MusicLine {...{ containerId, markers }} music={shown} state={analysis} /> : null}
       <div ref={frame} style={{ display: 'flex', flexDirection: 'column', flex: 1, minHeight: 0 }}>
         <MusicWave
           {...{ containerId, project, markers, selected, time, edits }}

@@ -21,6 +21,7 @@ import { Button } from '../../ui/button';
 import { soundCommands } from './commands';
 import type { SoundSheetProps } from './commands/context';
 import { SoundBar } from './sound-bar';
+import { SoundSide } from './sound-side';
 import { useSoundCommands } from './use-sound-commands';
 import { PartStrip } from './wave/part-strip';
 import { SoundWave } from './wave/sound-wave';
@@ -96,6 +97,7 @@ function OpenSound({ clipId, clip, source, map, shown }: OpenSoundProps) {
   };
   return (
     <PlaceFrame bar={bar} sheet={sheet}>
+      <SoundSide clip={tried} map={shown} hidden={!!sheet} />
       <SoundBar onZoomAll={time.showAll} />
       <div ref={frame} style={{ display: 'flex', flexDirection: 'column', flex: 1, minHeight: 0 }}>
         {source ? (

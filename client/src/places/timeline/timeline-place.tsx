@@ -19,6 +19,7 @@ import { Lanes } from './lanes/lanes';
 import { Overview } from './overview';
 import { Ruler } from './ruler';
 import { TimelineBar } from './timeline-bar';
+import { TimelineSide } from './timeline-side';
 import { useTimelineCommands } from './use-timeline-commands';
 
 /** Room behind the last clip, as a share of all, so that something can be laid there. */
@@ -71,6 +72,7 @@ export function TimelinePlace({ containerId }: { containerId: string }) {
   );
   return (
     <PlaceFrame bar={bar} sheet={sheet}>
+      <TimelineSide containerId={containerId} hidden={!!sheet} />
       <TimelineBar several={several} onSeveral={onSeveral} onCommand={act} />
       <div ref={frame} style={{ display: 'flex', flexDirection: 'column', flex: 1, minHeight: 0 }}>
         {arrangement === 'wide' || !sheet ? <Overview {...{ containerId, project, frames, time }} /> : null}
