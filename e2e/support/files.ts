@@ -7,7 +7,7 @@ import { fileURLToPath } from 'node:url';
 import { promisify } from 'node:util';
 import { expect } from '@playwright/test';
 import type { RetimeMap } from '@hastig/contract';
-import { frameCount } from '@hastig/core';
+import { frameCount, type YuvSpace } from '@hastig/core';
 import { renderFile } from '../../cli/src/render';
 import { WaveFile } from '../../cli/src/wave-file';
 import { openHeadlessPage, type HeadlessPage } from '@hastig/headless';
@@ -141,6 +141,17 @@ export async function codeBars(wanted: CodedBars): Promise<string> {
   await writeFile(file, Buffer.from(bytes));
   return file;
 }
+
+/** How far means by the graphics processor are from those without; see the page. */
+export function compareGraphics(width: number, height: number, space: YuvSpace, gain?: number) {
+  return inFilePage('', (page) =>
+    page.evaluate(([w, h, of, more]) => window.compareGraphics(w, h, of, more), [width, height, space, gain] as const),
+  );
+}
+
+/** Whether a mean is told to be lost where the device takes the graphics processor away; null where there is none. */
+export const loseGraphics = (): Promise<boolean | null> =>
+  inFilePage('', (page) => page.evaluate(() => window.loseGraphics()));
 
 /** What the browser draws of each colour bar of a file's frame: red, green and blue, 0…255. */
 export function readBars(file: string, frame = 0): Promise<number[][]> {

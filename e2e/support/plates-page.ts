@@ -11,6 +11,7 @@ import {
 } from 'mediabunny';
 import { plateCells, plateLayout, readPlate } from '@hastig/demo';
 import './bars-page';
+import './graphics-page';
 import './made-page';
 
 /**

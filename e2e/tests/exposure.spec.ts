@@ -5,7 +5,17 @@ import { scenes } from '@hastig/demo';
 import { settled } from '@hastig/headless';
 import { accessFaults } from '../support/accessible';
 import { expect, makeDemo, saved, test, typeReadout } from '../support/app';
-import { codeBars, demoClip, likeness, readBars, renderByCommand, renderMap, renderMapAs } from '../support/files';
+import {
+  codeBars,
+  compareGraphics,
+  demoClip,
+  likeness,
+  loseGraphics,
+  readBars,
+  renderByCommand,
+  renderMap,
+  renderMapAs,
+} from '../support/files';
 import { storedDocument } from '../support/timeline';
 
 /** Eight frames of colour bars, each darker than the one before, but for the last. */
@@ -69,6 +79,28 @@ test('a file’s pictures are exposed for as long as the shutter is open, in lin
     expect(await off(slow, 9, source, { 2: 0.75, 3: 0.25 })).toBeLessThan(CODED);
     expect(await off(slow, 27, source, { 6: 0.25, 7: 0.75 })).toBeLessThan(CODED);
   });
+});
+
+test('means by the graphics processor are those without it, within one step of a value', async () => {
+  const spaces = [
+    { matrix: 'bt709', fullRange: false },
+    { matrix: 'bt601', fullRange: true },
+  ] as const;
+  for (const [width, height] of [
+    [1, 1],
+    [2, 3],
+    [7, 5],
+    [33, 17],
+    [130, 74],
+  ] as const)
+    for (const space of spaces)
+      for (const gain of [undefined, 1.4]) {
+        const off = await compareGraphics(width, height, space, gain);
+        // What draws here without hardware adds floats in the same order, and rounds some of them otherwise.
+        expect({ width, height, ...off! }.most).toBeLessThanOrEqual(1);
+        expect(off!.share).toBeLessThan(0.005);
+      }
+  expect(await loseGraphics()).toBe(true);
 });
 
 test('light that flickers is evened out on wish, in linear light', async () => {

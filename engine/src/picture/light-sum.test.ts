@@ -49,7 +49,7 @@ it.each([
         sum.add(weight, gain);
         twin.add(data, weight, gain);
       }
-      const [made, wanted] = [sum.mean().slice(), twin.picture().data];
+      const [made, wanted] = [sum.mean()!.slice(), twin.picture().data];
       expect(made).toHaveLength(wanted.length);
       // Sums of floats in another order: a value that lies at the very limit of two may come to the other one.
       const off = wanted.filter((value, at) => value !== made[at]);
@@ -84,7 +84,7 @@ it('light that is made more is more in a single picture too (power 2.4 of ITU-R 
   const sum = await lightSum(width, height, space);
   sum.room().fill(128);
   sum.add(1, 1.5);
-  const made = sum.mean();
+  const made = sum.mean()!;
   expect(made[0]).toBe(Math.round(255 * ((128 / 255) ** 2.4 * 1.5) ** (1 / 2.4)));
   expect(made[width * height]).toBe(128);
   sum.close();

@@ -9,6 +9,8 @@ import {
   type PlanarPicture,
   type YuvSpace,
 } from '@hastig/core';
+import { graphicsAtHand } from './graphics/graphics';
+import { GraphicsSum } from './graphics/graphics-sum';
 import { giveBack, kernelsAtHand, type Kernels } from './kernels';
 
 /** Adds pictures in planes up in linear light. */
@@ -22,8 +24,11 @@ export interface LightSum {
    * @param gain by which its light is more than it was
    */
   add(weight: number, gain?: number): void;
-  /** The mean, to be copied before anything else is done; nothing is added after. */
-  mean(): Uint8Array;
+  /**
+   * The mean, to be copied before anything else is done; nothing is added after. Undefined where the device let go of it: once
+   * more, it is made another way.
+   */
+  mean(): Uint8Array | undefined;
   close(): void;
 }
 
@@ -95,8 +100,13 @@ class PlainSum implements LightSum {
   close = (): void => undefined;
 }
 
-/** Begins a sum of pictures of a size: by the kernels where the browser takes them, without them otherwise. */
+/**
+ * Begins a sum of pictures of a size: on the graphics processor where the device has one, by the kernels where the browser takes
+ * them, without them otherwise.
+ */
 export async function lightSum(width: number, height: number, space: YuvSpace): Promise<LightSum> {
+  const graphics = graphicsAtHand();
+  if (graphics && Math.max(width, height) <= graphics.most) return new GraphicsSum(graphics, width, height, space);
   const kernels = await kernelsAtHand();
   return kernels ? new KernelSum(kernels, width, height, space) : new PlainSum({ width, height }, space);
 }

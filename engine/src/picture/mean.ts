@@ -44,10 +44,13 @@ export async function meanOf(
   parts: readonly Part[],
   get: Get,
 ): Promise<VideoSample> {
-  return (
-    (await makers.with((makes) => planarMean(makes, makers.number(), frames, parts, get))) ??
-    shownMean(frames, parts, get)
-  );
+  const planar = (): Promise<VideoSample | 'lost' | undefined> =>
+    makers.with((makes) => planarMean(makes, makers.number(), frames, parts, get));
+  let made = await planar();
+  // A graphics processor is taken away now and then; it is not used any more after that.
+  if (made === 'lost') made = await planar();
+  if (made === 'lost') throw new Error('The device let go of a picture that was made. Render again.');
+  return made ?? shownMean(frames, parts, get);
 }
 
 function announce(frames: SourceFrames, parts: readonly Part[], at: number): void {
@@ -59,14 +62,14 @@ function announce(frames: SourceFrames, parts: readonly Part[], at: number): voi
   );
 }
 
-/** @returns undefined where the frames are not of one kind that stays in planes */
+/** @returns undefined where the frames are not of one kind that stays in planes; `lost` where the device let go of them */
 async function planarMean(
   makes: Makes,
   mean: number,
   frames: SourceFrames,
   parts: readonly Part[],
   get: Get,
-): Promise<VideoSample | undefined> {
+): Promise<VideoSample | 'lost' | undefined> {
   const added: Promise<boolean>[] = [];
   try {
     for (const [at, part] of parts.entries()) {
@@ -80,7 +83,8 @@ async function planarMean(
       if (added.length > ON_THEIR_WAY && !(await added.shift())) return undefined;
     }
     if (!(await Promise.all(added)).every(Boolean)) return undefined;
-    return sampleOf(await makes.mean(mean));
+    const made = await makes.mean(mean);
+    return made ? sampleOf(made) : 'lost';
   } finally {
     makes.dropMean(mean).catch(() => undefined);
   }

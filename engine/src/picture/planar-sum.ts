@@ -42,10 +42,12 @@ export class PlanarSum {
     return true;
   }
 
-  /** The mean of what was added; nothing is added after. */
-  frame(): VideoFrame {
+  /** The mean of what was added; nothing is added after. Undefined where the device let go of it. */
+  frame(): VideoFrame | undefined {
     const { visibleRect, squarePixelWidth: displayWidth, squarePixelHeight: displayHeight, colorSpace } = this.like;
-    return new VideoFrame(this.sum.mean() as Uint8Array<ArrayBuffer>, {
+    const data = this.sum.mean();
+    if (!data) return undefined;
+    return new VideoFrame(data as Uint8Array<ArrayBuffer>, {
       ...{ format: 'I420', codedWidth: visibleRect.width, codedHeight: visibleRect.height, timestamp: 0 },
       ...{ displayWidth, displayHeight, colorSpace: colorSpace.toJSON() },
     });

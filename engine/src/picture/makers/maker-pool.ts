@@ -46,7 +46,10 @@ export function serveMaker(port: MessagePort): void {
   };
   const served: Makes = {
     add: (mean, parcel, weight, gain) => maker.add(mean, parcel, weight, gain),
-    mean: (mean) => sent(maker.mean(mean)),
+    mean: async (mean) => {
+      const made = await maker.mean(mean);
+      return made && transfer(made, [made.frame]);
+    },
     dropMean: (mean) => maker.dropMean(mean),
     find: (pair, first, second) => maker.find(pair, first, second),
     between: (pair, share) => sent(maker.between(pair, share)),

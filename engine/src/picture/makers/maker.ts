@@ -72,8 +72,8 @@ export interface Makes {
    * @returns whether it could be added to the others
    */
   add(mean: number, parcel: Parcel, weight: number, gain: number): Promise<boolean>;
-  /** The mean of what was added; there is nothing of it here any more then. */
-  mean(mean: number): Promise<Parcel>;
+  /** The mean of what was added, nothing of which is here any more then; null where the device let go of it. */
+  mean(mean: number): Promise<Parcel | null>;
   dropMean(mean: number): Promise<void>;
   /**
    * Finds what moved from one picture to the next.
@@ -135,13 +135,13 @@ export class Maker implements Makes {
     });
   }
 
-  mean(mean: number): Promise<Parcel> {
+  mean(mean: number): Promise<Parcel | null> {
     return this.turns.next(() => {
       const sum = this.sums.get(mean)!;
       this.sums.delete(mean);
-      const made = { frame: sum.frame(), rotation: sum.rotation };
+      const frame = sum.frame();
       sum.close();
-      return Promise.resolve(made);
+      return Promise.resolve(frame ? { frame, rotation: sum.rotation } : null);
     });
   }
 

@@ -1,0 +1,2 @@
+export { openGraphics } from './graphics';
+export { GraphicsSum } from './graphics-sum';
