@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test';
-import { expect, openDemoFootage, readout, test } from '../support/app';
+import { expect, makeDemo, openDemoFootage, readout, test, typeReadout } from '../support/app';
 import { openDemoTimeline } from '../support/timeline';
 
 declare global {
@@ -88,4 +88,53 @@ test('preparing a file that breaks down is told, and what comes after it in the 
     for (let number = before; number < now; number++) await crash(page, () => number);
     await expect(page.getByText(/crashed\. Try again/)).toBeVisible({ timeout: 1000 });
   }).toPass();
+});
+
+/** In an engine's worker: tells of each worker it starts for making pictures, and ends one as a browser does that runs out of memory. */
+function watchMakers(): void {
+  const Native = self.Worker;
+  const channel = new BroadcastChannel('makers');
+  self.Worker = class extends Native {
+    constructor(...init: ConstructorParameters<typeof Worker>) {
+      super(...init);
+      channel.addEventListener('message', ({ data }) => {
+        if (data !== 'crash') return;
+        this.terminate();
+        this.dispatchEvent(new ErrorEvent('error'));
+        channel.postMessage('crashed');
+      });
+    }
+  };
+}
+
+test('what was made between two frames is made anew where its worker breaks down', async ({ page, app }) => {
+  await page.route('**/engine/engine.worker.js', async (route) => {
+    const response = await route.fetch();
+    await route.fulfill({ response, body: `(${watchMakers.toString()})();\n${await response.text()}` });
+  });
+  const { id, document } = await makeDemo(app);
+  const { id: clipId } = document.clips.find(({ name }) => name === 'The steps')!;
+  await page.goto(`${app.address}/project/${id}/clip/${clipId}/picture`);
+  await typeReadout(page, 'Output', '41f');
+  await typeReadout(page, 'Speed', '5%');
+  const crash = (): Promise<void> =>
+    page.evaluate(
+      () =>
+        new Promise((resolve) => {
+          const channel = new BroadcastChannel('makers');
+          channel.onmessage = ({ data }) => data === 'crashed' && resolve();
+          channel.postMessage('crash');
+        }),
+    );
+  const took = page.getByText(/^This picture took \d+ ms on this device\.$/);
+  await page.getByRole('radio', { name: 'Compensated' }).click();
+  await expect(took).toBeVisible();
+  // More often than any is started anew: from then on it is made without them.
+  for (const frame of [43, 47, 53, 59, 61]) {
+    await typeReadout(page, 'Output', `${frame}f`);
+    if (frame < 59) await crash();
+    await expect(page.getByRole('img', { name: /^Picture of/ })).toHaveAttribute('aria-busy', 'false');
+    await expect(took).toBeVisible();
+  }
+  await expect(page.getByRole('alert')).toHaveCount(0);
 });
