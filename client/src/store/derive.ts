@@ -2,6 +2,7 @@ import { derivedPieces, type DerivedKey, type Source } from '@hastig/contract';
 import { startDerive, type RunningDerive } from '@hastig/engine';
 import { api, derivedAddress, mediaAddress } from './api';
 import { deriveEnded, deriveProgressed, derivedFound, derivedGone, derivedId, pieceSent } from './derived-slice';
+import { shareAtPlayhead } from './share-at-playhead';
 import type { AppThunk } from './store';
 
 // Workers cannot live in the store.
@@ -27,7 +28,9 @@ export function makeDerived({ sha256, facts }: Derived, key: DerivedKey): AppThu
     const there = getState().derived.pieces[id] ?? [];
     dispatch(deriveProgressed({ id, done: 0, total: 1 }));
     const location = { url: mediaAddress(sha256), bytes: facts.bytes, once: true };
-    const job = { ...key, location, there, address: derivedAddress(sha256, key) };
+    // What one looks at comes first, the rest behind.
+    const near = shareAtPlayhead(getState(), sha256);
+    const job = { ...key, location, there, near, address: derivedAddress(sha256, key) };
     const making = startDerive(job, ({ done, total, sent }) => {
       if (!running.has(id)) return;
       dispatch(deriveProgressed({ id, done, total }));

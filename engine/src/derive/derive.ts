@@ -29,7 +29,7 @@ export async function derive(
   const maker = await makers[job.kind](job);
   try {
     const { total, perPiece } = maker;
-    const missing = missingPieces(total, perPiece, job.there);
+    const missing = missingPieces(total, perPiece, job.there, job.near);
     let done = total - missing.reduce((sum, { start, end }) => sum + end - start, 0);
     let told = 0;
     for (const span of missing) {

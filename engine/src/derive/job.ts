@@ -7,6 +7,8 @@ export interface DeriveJob extends DerivedKey {
   location: FileLocation;
   /** Pieces that are there already. */
   there: readonly DerivedPiece[];
+  /** Where in the whole it is wanted first, 0 to 1; at its beginning unless told. */
+  near?: number;
   /** Where pieces go: this address, a slash, the piece's number. */
   address: string;
 }
