@@ -46,6 +46,30 @@ describe('pictures between two', () => {
     expect(pan.made).toBeGreaterThan(pan.blended + 5);
   });
 
+  it('keep thin lines whole that move over a faint texture', () => {
+    // Slanted lines one pixel wide, at uneven distances, 14 pixels on from picture to picture.
+    const lined = (time: number): PlanarPicture => {
+      const { data, ...size } = moving(WIDTH, HEIGHT, {});
+      const drawn = data.map((value) => 80 + 0.2 * value);
+      for (const line of [8, 47, 70, 115])
+        for (let y = 20; y < 90; y++) {
+          const at = line + 0.4 * (y - 20) + 14 * time;
+          const [left, part] = [Math.floor(at), at % 1];
+          for (const [x, share] of [
+            [left, 1 - part],
+            [left + 1, part],
+          ] as const) {
+            const n = y * WIDTH + x;
+            drawn[n] = Math.round(drawn[n]! * (1 - share) + 255 * share);
+          }
+        }
+      return { ...size, data: drawn };
+    };
+    const found = judged(lined, 0.5);
+    expect(found.made).toBeGreaterThan(found.blended + 3);
+    expect(found.made).toBeGreaterThan(found.held + 4);
+  });
+
   it('are the pictures themselves at both ends, and where nothing moves', () => {
     const [one, two] = [moving(WIDTH, HEIGHT, { discX: 60 }), moving(WIDTH, HEIGHT, { discX: 66 })];
     const between = new InBetween(one, two);
