@@ -149,6 +149,10 @@ export function compareGraphics(width: number, height: number, space: YuvSpace, 
   );
 }
 
+/** Whether a graphics processor is found to add up right; null where there is none. */
+export const graphicsAddRight = (): Promise<boolean | null> =>
+  inFilePage('', (page) => page.evaluate(() => window.graphicsAddRight()));
+
 /** Whether a mean is told to be lost where the device takes the graphics processor away; null where there is none. */
 export const loseGraphics = (): Promise<boolean | null> =>
   inFilePage('', (page) => page.evaluate(() => window.loseGraphics()));

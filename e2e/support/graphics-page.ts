@@ -1,5 +1,5 @@
 import { planarBytes, PlanarMean, type YuvSpace } from '@hastig/core';
-import { GraphicsSum, openGraphics } from '@hastig/engine/graphics';
+import { addsRight, GraphicsSum, openGraphics } from '@hastig/engine/graphics';
 
 /** How far means by the graphics processor are from those without. */
 interface GraphicsOff {
@@ -12,6 +12,8 @@ declare global {
   interface Window {
     /** Compares means of random planes of a size, some of which stand still; null where nothing draws here. */
     compareGraphics(width: number, height: number, space: YuvSpace, gain?: number): GraphicsOff | null;
+    /** Whether it is found to add up right, as it is on a device before it is used. */
+    graphicsAddRight(): boolean | null;
     /** What is made where the device takes the graphics processor away in the middle. */
     loseGraphics(): boolean | null;
   }
@@ -22,7 +24,7 @@ function random(length: number, seed: number): Uint8Array {
   return Uint8Array.from({ length }, () => (state = (Math.imul(state, 1_103_515_245) + 12_345) & 0x7fff_ffff) >>> 23);
 }
 
-const graphics = openGraphics(true);
+const graphics = openGraphics(true) ?? null;
 
 window.compareGraphics = (width, height, space, gain) => {
   if (!graphics) return null;
@@ -48,6 +50,8 @@ window.compareGraphics = (width, height, space, gain) => {
   });
   return { most, share: off / bytes };
 };
+
+window.graphicsAddRight = () => graphics && addsRight(graphics);
 
 window.loseGraphics = () => {
   const own = openGraphics(true);

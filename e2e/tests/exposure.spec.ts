@@ -9,6 +9,7 @@ import {
   codeBars,
   compareGraphics,
   demoClip,
+  graphicsAddRight,
   likeness,
   loseGraphics,
   readBars,
@@ -100,6 +101,7 @@ test('means by the graphics processor are those without it, within one step of a
         expect({ width, height, ...off! }.most).toBeLessThanOrEqual(1);
         expect(off!.share).toBeLessThan(0.005);
       }
+  expect(await graphicsAddRight()).toBe(true);
   expect(await loseGraphics()).toBe(true);
 });
 

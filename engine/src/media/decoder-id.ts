@@ -7,4 +7,4 @@ export function decoderOf(id: string, decoder: number): string {
 }
 
 /** The source that a decoder belongs to. */
-export const sourceOfLane = (decoder: string): string => decoder.split(MARK)[0]!;
+export const sourceOfDecoder = (decoder: string): string => decoder.split(MARK)[0]!;

@@ -1,6 +1,6 @@
 import { framesPerFileFrame, type Size } from '@hastig/core';
 import { KeptOpen, type Held } from './kept-open';
-import { sourceOfLane } from './decoder-id';
+import { sourceOfDecoder } from './decoder-id';
 import { sameColours, sameCounting, sameFile, type MediaLocation } from './location';
 import { bytesForDevice, PictureBudget } from './picture-budget';
 import { openSource, type OpenSource } from './source';
@@ -40,7 +40,7 @@ export class SourcePool {
   /** Says in how many pixels each source's pictures are shown, see `SourceFrames.fitTo`. */
   fitTo(fitOf: (sourceId: string) => Size | null): void {
     this.fitOf = fitOf;
-    for (const [id, { open }] of this.sources.all()) open?.fitTo(fitOf(sourceOfLane(id)));
+    for (const [id, { open }] of this.sources.all()) open?.fitTo(fitOf(sourceOfDecoder(id)));
   }
 
   /** Says where sources are and how they are taken from now on; those that moved or are gone are closed. */
@@ -49,12 +49,12 @@ export class SourcePool {
     this.locations = locations;
     const closing: Promise<void>[] = [];
     for (const [id, { opening }] of this.sources.all()) {
-      const [was, now] = [before[sourceOfLane(id)], locations[sourceOfLane(id)]];
+      const [was, now] = [before[sourceOfDecoder(id)], locations[sourceOfDecoder(id)]];
       if (!was || !now || !same(was, now)) closing.push(this.sources.close(id));
       else
         opening.then(
           // It may take long to open; by then it may have moved again.
-          (source) => source.take(this.locations[sourceOfLane(id)] ?? now),
+          (source) => source.take(this.locations[sourceOfDecoder(id)] ?? now),
           () => undefined,
         );
     }
@@ -98,12 +98,12 @@ export class SourcePool {
   }
 
   private open(id: string): Held<OpenSource> {
-    const location = this.locations[sourceOfLane(id)];
+    const location = this.locations[sourceOfDecoder(id)];
     return this.sources.add(
       id,
       location
         ? openSource(location, this.budget).then((source) => {
-            source.fitTo(this.fitOf(sourceOfLane(id)));
+            source.fitTo(this.fitOf(sourceOfDecoder(id)));
             return source;
           })
         : Promise.reject<OpenSource>(new Error(`Source ${id} has no known file.`)),

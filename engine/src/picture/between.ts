@@ -62,6 +62,11 @@ export class Betweens {
     return this.with(frames, first, second, arrows, signal);
   }
 
+  /** Lets go of what was found: frames may show something else now. */
+  forget(): void {
+    for (const pair of [...this.pairs]) this.drop(pair);
+  }
+
   private async with<T>(
     frames: SourceFrames,
     frame: number,

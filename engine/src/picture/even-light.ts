@@ -31,22 +31,34 @@ export function evenGain(lights: readonly (number | undefined)[]): number {
 
 /** The light of frames, each looked at once. */
 export class EvenLight {
-  private readonly known = new WeakMap<SourceFrames, Map<number, Promise<number>>>();
+  private known = new WeakMap<SourceFrames, Map<number, Promise<number>>>();
 
   constructor(private readonly makers: MakerPool) {}
+
+  /** Lets go of what is known: frames may show something else now. */
+  forget(): void {
+    this.known = new WeakMap();
+  }
 
   /**
    * By how much a frame's light must be more so that it does not flicker.
    *
    * @param step frames from one that is looked at to the next
+   * @param standsFor the frame that is taken in the place of each
    * @throws what the decoder throws
    */
-  async gainAt(frames: SourceFrames, frame: number, step: number, signal?: AbortSignal): Promise<number> {
+  async gainAt(
+    frames: SourceFrames,
+    frame: number,
+    step: number,
+    standsFor: (frame: number) => number,
+    signal?: AbortSignal,
+  ): Promise<number> {
     const lights: (number | undefined)[] = [];
     for (let place = -WINDOW; place <= WINDOW; place++) {
       const at = frame + place * step;
       const there = at >= 0 && at < frames.frames;
-      lights.push(there ? await this.lightAt(frames, at, signal) : undefined);
+      lights.push(there ? await this.lightAt(frames, standsFor(at), signal) : undefined);
     }
     return evenGain(lights);
   }

@@ -114,8 +114,10 @@ export class LeafPicture {
   private async evened(parts: readonly Part[], step: number): Promise<Part[]> {
     const even: Part[] = [];
     for (const part of parts) {
-      const { frame, share = 0 } = part;
-      const gainAt = (at: number): Promise<number> => this.by.evenLight.gainAt(this.frames, at, step, this.signal);
+      const { frame, share = 0, key } = part;
+      const standsFor = (at: number): number => (key ? nearestKey(this.frames, at) : at);
+      const gainAt = (at: number): Promise<number> =>
+        this.by.evenLight.gainAt(this.frames, at, step, standsFor, this.signal);
       const first = await gainAt(frame);
       const gain = share > 0 ? first * (1 - share) + share * (await gainAt(frame + 1)) : first;
       even.push({ ...part, gain });

@@ -10,6 +10,7 @@ import {
   type YuvSpace,
 } from '@hastig/core';
 import { graphicsAtHand } from './graphics/graphics';
+import { addsRight } from './graphics/adds-right';
 import { GraphicsSum } from './graphics/graphics-sum';
 import { giveBack, kernelsAtHand, type Kernels } from './kernels';
 
@@ -105,7 +106,7 @@ class PlainSum implements LightSum {
  * them, without them otherwise.
  */
 export async function lightSum(width: number, height: number, space: YuvSpace): Promise<LightSum> {
-  const graphics = graphicsAtHand();
+  const graphics = graphicsAtHand(addsRight);
   if (graphics && Math.max(width, height) <= graphics.most) return new GraphicsSum(graphics, width, height, space);
   const kernels = await kernelsAtHand();
   return kernels ? new KernelSum(kernels, width, height, space) : new PlainSum({ width, height }, space);

@@ -4,9 +4,14 @@ import { parcelOf } from './makers/parcel';
 
 /** Which frames of sources show once more what the one before them shows; each is looked at once. */
 export class Repeats {
-  private readonly known = new WeakMap<SourceFrames, Map<number, boolean>>();
+  private known = new WeakMap<SourceFrames, Map<number, boolean>>();
 
   constructor(private readonly makers: MakerPool) {}
+
+  /** Lets go of what is known: frames may show something else now. */
+  forget(): void {
+    this.known = new WeakMap();
+  }
 
   /** @param frame 1 … frames − 1. @throws what the decoder throws */
   async isRepeated(frames: SourceFrames, frame: number, signal?: AbortSignal): Promise<boolean> {

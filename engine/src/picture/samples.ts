@@ -24,6 +24,13 @@ export class Studio implements LeafMakers {
     this.evenLight = new EvenLight(makers);
   }
 
+  /** Lets go of what was found in pictures: sources may be taken another way now. */
+  forget(): void {
+    this.betweens.forget();
+    this.repeats.forget();
+    this.evenLight.forget();
+  }
+
   async close(): Promise<void> {
     this.makers.close();
     await this.pool.close();

@@ -98,6 +98,7 @@ export class StageWorker {
     else this.ahead.keepFor(this.plan);
     if (sources) {
       this.painted = undefined;
+      this.studio.forget();
       await this.pool.locate(sources);
     }
     if (!this.clock && this.program === program) await this.show(this.resting);

@@ -66,9 +66,16 @@ export function openGraphics(software = false): Graphics | undefined {
 
 let opened: { graphics: Graphics | undefined } | undefined;
 
-/** The graphics processor of this thread where the device has one; not once it was lost. */
-export function graphicsAtHand(): Graphics | undefined {
-  opened ??= { graphics: openGraphics() };
+/**
+ * The graphics processor of this thread where the device has one; not once it was lost.
+ *
+ * @param isRight whether it adds up as it should: asked once, for what devices do is not to be known beforehand
+ */
+export function graphicsAtHand(isRight: (graphics: Graphics) => boolean): Graphics | undefined {
+  if (!opened) {
+    const graphics = openGraphics();
+    opened = { graphics: graphics && isRight(graphics) ? graphics : undefined };
+  }
   if (opened.graphics?.gl.isContextLost()) opened = { graphics: undefined };
   return opened.graphics;
 }
