@@ -224,7 +224,7 @@ test('a clip’s pictures are chosen in Picture, seen at rest, and kept', async 
   await test.step('of all of the film, where it is fast', async () => {
     await bar.getByRole('button', { name: 'Exposure' }).click();
     const sheet = page.getByRole('dialog', { name: 'Add exposure' });
-    await sheet.getByRole('radio', { name: 'Film' }).click();
+    await sheet.getByRole('radio', { name: 'Film', exact: true }).click();
     await sheet.getByRole('radio', { name: 'All of it' }).click();
     await sheet.getByRole('radio', { name: 'Above' }).click();
     await sheet.getByRole('textbox', { name: 'Speed', exact: true }).fill('150%');
@@ -288,6 +288,22 @@ test('what is made is compared with what was, and plays as it is made once it is
   const made = await rest();
   expect(made).not.toBe(held);
 
+  await test.step('what moved is kept on the device, and makes the same picture after a reload', async () => {
+    const kept = (): Promise<number> =>
+      page.evaluate(async () => {
+        const folder = await (await navigator.storage.getDirectory()).getDirectoryHandle('flows', { create: true });
+        let bytes = 0;
+        for await (const handle of folder.values())
+          if (handle.kind === 'file') bytes += (await (handle as FileSystemFileHandle).getFile()).size;
+        return bytes;
+      });
+    await expect.poll(kept).toBeGreaterThan(1000);
+    await saved(page);
+    await page.reload();
+    await typeReadout(page, 'Output', '43f');
+    await expect(page.getByText(/^This picture took \d+ ms on this device\.$/)).toBeVisible();
+    expect(await rest()).toBe(made);
+  });
   await test.step('held before, wiped, and what differs', async () => {
     const box = (await page.getByRole('button', { name: 'Hold to show before' }).boundingBox())!;
     await page.mouse.move(box.x + 20, box.y + 20);

@@ -1,4 +1,4 @@
-import { floats, getF, mark, objectsMade, release, releaseAll, take } from './memory';
+import { clampF, floats, getF, mark, objectsMade, release, releaseAll, setF, take } from './memory';
 import { flowBetween } from './flow';
 import { findMiss, findMovement, Movement } from './movement';
 import { fillPyramid, levelCount, Pyramid } from './pyramid';
@@ -100,6 +100,23 @@ function differenceOf(one: usize, other: usize): f32 {
   return <f32>(total / count);
 }
 
+/** Steps of a flow in a pixel of its grid, as many as are kept, and the most of it in 16 bits. */
+const STEPS: f32 = 64;
+const MOST_STEPS: f32 = 32767;
+
+/** Brings a flow to whole steps, so that what is kept is what was found. */
+function stepped(flow: usize): void {
+  const count = columns * rows;
+  for (let n = 0; n < count; n++)
+    setF(flow, n, clampF(nearest<f32>(getF(flow, n) * STEPS), -MOST_STEPS, MOST_STEPS) / STEPS);
+}
+
+/** Compares both flows with each other: those that were found, or were written to their places. */
+export function settle(): void {
+  findMiss(forthX, forthY, backX, backY, columns, rows, forthMiss);
+  findMiss(backX, backY, forthX, forthY, columns, rows, backMiss);
+}
+
 /** Finds what moved between the two pictures; says whether a cut lies between them. */
 export function find(): bool {
   const before = mark();
@@ -107,8 +124,11 @@ export function find(): bool {
   fillPyramid(b, second, width, height);
   flowBetween(a, b, finest, forthX, forthY);
   flowBetween(b, a, finest, backX, backY);
-  findMiss(forthX, forthY, backX, backY, columns, rows, forthMiss);
-  findMiss(backX, backY, forthX, forthY, columns, rows, backMiss);
+  stepped(forthX);
+  stepped(forthY);
+  stepped(backX);
+  stepped(backY);
+  settle();
   const cut =
     lostOf(forthMiss) > LOST && lostOf(backMiss) > LOST && differenceOf(a.data[finest], b.data[finest]) > CUT;
   release(before);
@@ -143,6 +163,14 @@ export function movedY(): usize {
 }
 export function movedMiss(): usize {
   return forthMiss;
+}
+
+/** What moved from the second to the first. */
+export function backMovedX(): usize {
+  return backX;
+}
+export function backMovedY(): usize {
+  return backY;
 }
 export function gridColumns(): i32 {
   return columns;

@@ -5,6 +5,8 @@ import { isotonic } from './isotonic';
 
 /** What an even rate along a file's time shows of its frames. */
 export interface FrameGrid {
+  /** Whether each position shows what stands at its instant, or frames were laid to the nearest. */
+  readonly kind: 'instant' | 'laid';
   readonly rate: Rate;
   /** Seconds, on the file's clock, of position 0. */
   readonly start: number;
@@ -26,7 +28,7 @@ export interface FrameGrid {
  */
 export function instantGrid(index: FrameIndex, rate: Rate, positions: number): FrameGrid {
   return {
-    ...{ rate, start: index.timestamps[0]!, positions },
+    ...{ kind: 'instant', rate, start: index.timestamps[0]!, positions },
     frameAt: (position) => frameAtPosition(index, rate, position),
     positionOf: (frame) => positionOfFrame(index, rate, frame),
     placeOf: (frame) => ((index.timestamps[frame]! - index.timestamps[0]!) * rate.num) / rate.den,
@@ -97,7 +99,7 @@ export function layFrames(index: FrameIndex, rate: Rate): LaidFrames {
   const positions = last - origin + Math.max(1, Math.round(stays));
   let shown: Uint32Array | undefined;
   return {
-    ...{ rate, start, positions, places, skipped, repeated: positions - (count - skipped) },
+    ...{ kind: 'laid', rate, start, positions, places, skipped, repeated: positions - (count - skipped) },
     within: within / perSecond,
     frameAt: (position) => (shown ??= shownAt(places, positions))[position] ?? count - 1,
     positionOf: (frame) => placeFrom(places, positions, frame),

@@ -25,6 +25,11 @@ export class FieldFrames implements SourceFrames {
     this.made = new FrameCache(budget);
   }
 
+  get identity(): string | undefined {
+    const { file, fields } = this;
+    return file.identity && `${file.identity} ${fields.use} ${fields.first}`;
+  }
+
   get frames(): number {
     return this.file.frames * framesPerFileFrame(this.fields);
   }

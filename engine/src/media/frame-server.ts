@@ -53,6 +53,7 @@ export class FrameServer implements SourceFrames {
    * @param size of its pictures, as they are shown
    * @param budget of decoded pictures to keep
    * @param colours that they have, whatever the file says; null for what it says
+   * @param identity see `SourceFrames`
    */
   constructor(
     track: InputVideoTrack,
@@ -60,6 +61,7 @@ export class FrameServer implements SourceFrames {
     private readonly size: Size,
     budget: PictureBudget,
     private readonly colours: VideoColours | null = null,
+    readonly identity: string | undefined = undefined,
   ) {
     installCopyingDecoder();
     putValve(track, () => this.valve);

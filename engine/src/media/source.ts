@@ -103,7 +103,10 @@ async function videoSource(
   const { fields = AS_STORED, counting } = location;
   const { track, index } = picture;
   const { colours, origin } = coloursOf({ facts, ...(location.colours && { colours: location.colours }) });
-  const file = new FrameServer(track, index, picture.facts, budget, colours && videoColours(colours));
+  const file = new FrameServer(
+    ...([track, index, picture.facts, budget, colours && videoColours(colours)] as const),
+    identityOf(location),
+  );
   // A proxy has the colours that the file says, or HDTV's where it says nothing.
   const proxyFits = origin === 'file' || (origin === 'assumed' && colours?.space === 'bt709');
   const proxied = new ProxyFrames(file, location.proxy ?? { url: '', pieces: [] }, budget);
@@ -154,6 +157,12 @@ export async function fileFrames(location: MediaLocation): Promise<Uint32Array<A
   dispose();
   const grid = picture && gridOf(picture.index, fileCountOf({ facts, ...location }));
   return grid && Uint32Array.from({ length: grid.positions }, (_, position) => grid.frameAt(position));
+}
+
+// Media are stored under what they contain; what is told beside it may say which of its frames there are.
+function identityOf(location: MediaLocation): string | undefined {
+  const digest = 'url' in location ? /[0-9a-f]{64}/.exec(location.url)?.[0] : undefined;
+  return digest && `${digest} ${location.frameCount ?? 'all'}`;
 }
 
 // Which of a file's frames its positions show; null where each shows the frame of its number.

@@ -24,6 +24,12 @@ export class TimedFrames implements SourceFrames {
     };
   }
 
+  get identity(): string | undefined {
+    const { file, grid } = this;
+    // Its positions show other frames than the file's own, one by one.
+    return file.identity && `${file.identity} at ${grid.kind} ${grid.rate.num}/${grid.rate.den}`;
+  }
+
   peek(position: number): VideoSample | undefined {
     return this.file.peek(this.grid.frameAt(position));
   }

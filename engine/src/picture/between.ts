@@ -2,6 +2,7 @@ import type { VideoSample } from 'mediabunny';
 import type { SourceFrames } from '../media/source-frames';
 import { WorkerGaveUp } from '../worker/handle';
 import { breathe } from '../worker/breathe';
+import { flowName } from './flow-store';
 import type { Arrow, Makes } from './makers/maker';
 import type { MakerPool } from './makers/maker-pool';
 import { parcelOf, sampleOf } from './makers/parcel';
@@ -123,12 +124,14 @@ export class Betweens {
   private begin(makes: Makes, frames: SourceFrames, frame: number, next: number, first: VideoSample): Pair {
     const { width, height } = first.visibleRect;
     const number = this.makers.number();
+    const { identity } = frames;
     const one = parcelOf(first);
     const found = frames.get(next).then(
-      (second) => {
+      async (second) => {
         const other = parcelOf(second);
         second.close();
-        return makes.find(number, one, other);
+        const name = identity && (await flowName([identity, frame, next, width, height]));
+        return makes.find(number, one, other, name);
       },
       (error: unknown) => {
         one.frame.close();

@@ -89,6 +89,30 @@ describe('pictures between two by the kernels', () => {
   });
 });
 
+it('what was found before makes the same pictures to the byte; what is no flow of these two is found anew', async () => {
+  const [first, second] = [moving(220, 141, { discX: 90 }), moving(220, 141, { discX: 102, discY: 61, angle: 0.02 })];
+  const written: Uint8Array<ArrayBuffer>[] = [];
+  const keeper = (bytes?: Uint8Array<ArrayBuffer>) => ({
+    read: () => Promise.resolve(bytes),
+    write: (found: Uint8Array<ArrayBuffer>) => void written.push(found),
+  });
+  const made = async (bytes?: Uint8Array<ArrayBuffer>): Promise<Uint8Array> => {
+    const between = await findBetween(first, second, keeper(bytes));
+    const { data } = between.at(0.4);
+    letGo(between);
+    return data;
+  };
+  const wanted = await made();
+  expect(written).toHaveLength(1);
+  expect(compared(await made(written[0]), wanted).most).toBe(0);
+  expect(written).toHaveLength(1);
+  // Half of it, and one of another size.
+  const other = await findBetween(moving(64, 48, {}), moving(64, 48, { x: 3 }), keeper());
+  letGo(other);
+  expect(compared(await made(written[0]!.slice(0, 500)), wanted).most).toBe(0);
+  expect(compared(await made(written[1]), wanted).most).toBe(0);
+});
+
 it('what a memory was used for before is of no account', async () => {
   const [first, second] = [moving(220, 141, { discX: 90 }), moving(220, 141, { discX: 102, discY: 61, angle: 0.02 })];
   const made = async (): Promise<Uint8Array> => {

@@ -1,4 +1,5 @@
 import { InBetween, planarBytes, type FoundMovement, type MadePicture, type PlanarPicture } from '@hastig/core';
+import { flowBytes, readFlow, type KeptFlow } from './flow-file';
 import { giveBack, kernelsAtHand, type Kernels } from './kernels';
 
 /** Two neighbouring pictures, and pictures at any moment between them. */
@@ -12,13 +13,38 @@ class KernelBetween implements Between {
     private readonly kernels: Kernels,
     private readonly first: PlanarPicture,
     private readonly second: PlanarPicture,
+    before: KeptFlow | undefined,
   ) {
     const { width, height } = first;
     kernels.open(width, height);
     const memory = new Uint8Array(kernels.memory.buffer);
     memory.set(first.data, kernels.firstAt());
     memory.set(second.data, kernels.secondAt());
-    this.isCut = kernels.find() !== 0;
+    this.isCut = before && this.takes(before) ? before.isCut : kernels.find() !== 0;
+  }
+
+  private places(): [number, number, number, number] {
+    const { kernels } = this;
+    return [kernels.movedX(), kernels.movedY(), kernels.backMovedX(), kernels.backMovedY()];
+  }
+
+  /** Takes flows that were found before; not those of another size. */
+  private takes({ columns, rows, parts }: KeptFlow): boolean {
+    const { kernels } = this;
+    if (columns !== kernels.gridColumns() || rows !== kernels.gridRows()) return false;
+    this.places().forEach((at, index) =>
+      new Float32Array(kernels.memory.buffer, at, columns * rows).set(parts[index]!),
+    );
+    kernels.settle();
+    return true;
+  }
+
+  /** The flows that were found, as they are kept. */
+  kept(): Uint8Array<ArrayBuffer> {
+    const { kernels, isCut } = this;
+    const [columns, rows] = [kernels.gridColumns(), kernels.gridRows()];
+    const [a, b, c, d] = this.places().map((at) => new Float32Array(kernels.memory.buffer, at, columns * rows));
+    return flowBytes({ columns, rows, isCut, parts: [a!, b!, c!, d!] });
   }
 
   at(share: number): MadePicture {
@@ -45,14 +71,27 @@ class KernelBetween implements Between {
   }
 }
 
+/** Where flows lie that were found before, and are put. */
+export interface FlowKeeper {
+  read(): Promise<Uint8Array<ArrayBuffer> | undefined>;
+  /** Keeps them, or does not. */
+  write(bytes: Uint8Array<ArrayBuffer>): void;
+}
+
 /**
  * Finds what moved from one picture to the next: by the kernels where the browser takes them, without them otherwise.
  *
  * @param second of the same size as the first
+ * @param keeper of what was found of these two before; of what comes without the kernels nothing is kept
  */
-export async function findBetween(first: PlanarPicture, second: PlanarPicture): Promise<Between> {
+export async function findBetween(first: PlanarPicture, second: PlanarPicture, keeper?: FlowKeeper): Promise<Between> {
   const kernels = await kernelsAtHand();
-  return kernels ? new KernelBetween(kernels, first, second) : new InBetween(first, second);
+  if (!kernels) return new InBetween(first, second);
+  const bytes = await keeper?.read();
+  const before = bytes && readFlow(bytes);
+  const found = new KernelBetween(kernels, first, second, before);
+  if (keeper && !before) keeper.write(found.kept());
+  return found;
 }
 
 /** Says that what was found is not needed any more. */

@@ -7,11 +7,14 @@ export interface Kernels {
   secondAt(): number;
   madeAt(): number;
   find(): number;
+  settle(): void;
   make(share: number): void;
   doubtOf(): number;
   movedX(): number;
   movedY(): number;
   movedMiss(): number;
+  backMovedX(): number;
+  backMovedY(): number;
   gridColumns(): number;
   gridRows(): number;
   // Means in light.

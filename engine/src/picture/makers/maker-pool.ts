@@ -27,7 +27,7 @@ function asked(remote: Remote<Makes>, broken: Promise<never>): Makes {
     add: (mean, parcel, weight, gain) => orBroken(remote.add(mean, sent(parcel, parcel), weight, gain)),
     mean: (mean) => orBroken(remote.mean(mean)),
     dropMean: (mean) => orBroken(remote.dropMean(mean)),
-    find: (pair, first, second) => orBroken(remote.find(pair, sent(first, first), sent(second, second))),
+    find: (pair, first, second, name) => orBroken(remote.find(pair, sent(first, first), sent(second, second), name)),
     between: (pair, share) => orBroken(remote.between(pair, share)),
     movement: (pair, across) => orBroken(remote.movement(pair, across)),
     dropPair: (pair) => orBroken(remote.dropPair(pair)),
@@ -51,7 +51,7 @@ export function serveMaker(port: MessagePort): void {
       return made && transfer(made, [made.frame]);
     },
     dropMean: (mean) => maker.dropMean(mean),
-    find: (pair, first, second) => maker.find(pair, first, second),
+    find: (pair, first, second, name) => maker.find(pair, first, second, name),
     between: (pair, share) => sent(maker.between(pair, share)),
     movement: (pair, across) => maker.movement(pair, across),
     dropPair: (pair) => maker.dropPair(pair),

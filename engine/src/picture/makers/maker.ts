@@ -10,7 +10,8 @@ import {
 import type { VideoSample } from 'mediabunny';
 import { drawPicture } from '../draw';
 import type { FileColours } from '../file-colours';
-import { findBetween, letGo, type Between } from '../find-between';
+import { findBetween, letGo, type Between, type FlowKeeper } from '../find-between';
+import { FlowStore } from '../flow-store';
 import { lightIn } from '../picture-light';
 import { PixelSheets, pixelsOf } from '../pixels';
 import { planarOf } from '../planar';
@@ -79,9 +80,10 @@ export interface Makes {
    * Finds what moved from one picture to the next.
    *
    * @param pair a number of the caller's
+   * @param name under which it is kept on the device, and looked for; it is not unless told
    * @returns whether pictures between them can be made: they are of one kind and size
    */
-  find(pair: number, first: Parcel, second: Parcel): Promise<boolean>;
+  find(pair: number, first: Parcel, second: Parcel, name?: string): Promise<boolean>;
   /** The picture at a moment between the two, 0 to 1. */
   between(pair: number, share: number): Promise<MadeBetween>;
   /** What moved between the two, as so many arrows across. */
@@ -118,6 +120,7 @@ export class Maker implements Makes {
   private readonly turns = new Turns();
   private readonly sums = new Map<number, PlanarSum>();
   private readonly pairs = new Map<number, Pair>();
+  private flows: FlowStore | undefined;
   private readonly sheets = new PixelSheets();
   private sheet: { context: OffscreenCanvasRenderingContext2D; planes: PlaneMaker; colours: FileColours } | undefined;
 
@@ -153,7 +156,7 @@ export class Maker implements Makes {
     });
   }
 
-  find(pair: number, first: Parcel, second: Parcel): Promise<boolean> {
+  find(pair: number, first: Parcel, second: Parcel, name?: string): Promise<boolean> {
     return this.turns.next(async () => {
       const [one, other] = [sampleOf(first), sampleOf(second)];
       try {
@@ -161,13 +164,23 @@ export class Maker implements Makes {
         if (!a || !b || a.width !== b.width || a.height !== b.height) return false;
         const { squarePixelWidth, squarePixelHeight, colorSpace, rotation } = one;
         const like = { squarePixelWidth, squarePixelHeight, colorSpace, rotation };
-        this.pairs.set(pair, { made: await findBetween(a, b), width: a.width, height: a.height, like });
+        this.pairs.set(pair, {
+          made: await findBetween(a, b, name === undefined ? undefined : this.keeperOf(name)),
+          width: a.width,
+          height: a.height,
+          like,
+        });
         return true;
       } finally {
         one.close();
         other.close();
       }
     });
+  }
+
+  private keeperOf(name: string): FlowKeeper {
+    const store = (this.flows ??= new FlowStore());
+    return { read: () => store.read(name), write: (bytes) => void store.write(name, bytes) };
   }
 
   between(pair: number, share: number): Promise<MadeBetween> {
