@@ -183,6 +183,25 @@ export function likeness(
   );
 }
 
+/** How alike a file's pictures are to true ones in their structure: see `structure` of the page. */
+export function structure(
+  made: string,
+  truth: string,
+  pairs: readonly (readonly [made: number, truth: number])[],
+  width: number,
+): Promise<number> {
+  return inFilePage(made, (page, one) =>
+    inFilePage(truth, (_, other) =>
+      page.evaluate(([first, second, list, across]) => window.structure(first, second, list, across), [
+        one,
+        other,
+        pairs,
+        width,
+      ] as const),
+    ),
+  );
+}
+
 /** Codes sound alone in the browser; returns the file, named after its kind. */
 export async function codeSound(wanted: CodedSound): Promise<string> {
   const file = join(await scratch(), `knocks.${wanted.as}`);

@@ -10,6 +10,7 @@ import {
   WebMOutputFormat,
 } from 'mediabunny';
 import { plateCells, plateLayout, readPlate } from '@hastig/demo';
+import { ssim } from 'ssim.js';
 import './bars-page';
 import './graphics-page';
 import './made-page';
@@ -71,6 +72,13 @@ declare global {
       pairs: readonly (readonly [made: number, truth: number])[],
       away: number,
     ): Promise<number[]>;
+    /** How alike pictures of a file of some width are to true ones in their structure (SSIM, all of them but the plates), on the mean. */
+    structure(
+      made: string,
+      truth: string,
+      pairs: readonly (readonly [made: number, truth: number])[],
+      width: number,
+    ): Promise<number>;
     /** A WebM of numbered pictures, grey with brightness 400 of 1023 around their plates. */
     codePlates(wanted: CodedPlates): Promise<number[]>;
     /** What the browser draws of a clip's first picture at a place: red, green and blue, 0…255. */
@@ -149,6 +157,21 @@ window.likeness = async (made, truth, pairs, away) => {
     }
     return 10 * Math.log10((255 ** 2 * count) / sum);
   });
+};
+
+/** Grey pixels of what is above the plates. */
+function greyAbove(luma: Uint8Array, width: number): ImageData {
+  const height = Math.floor((ABOVE * luma.length) / width);
+  const pixels = new ImageData(width, height);
+  for (let n = 0; n < width * height; n++) pixels.data.set([luma[n]!, luma[n]!, luma[n]!, 255], 4 * n);
+  return pixels;
+}
+
+window.structure = async (made, truth, pairs, width) => {
+  const a = await brightness(made, new Set(pairs.map(([frame]) => frame)));
+  const b = await brightness(truth, new Set(pairs.map(([, frame]) => frame)));
+  const all = pairs.map(([one, other]) => ssim(greyAbove(a.get(one)!, width), greyAbove(b.get(other)!, width)).mssim);
+  return all.reduce((sum, value) => sum + value, 0) / all.length;
 };
 
 window.soundPeak = async (address, from, to, channel) => {
