@@ -23,7 +23,10 @@ async function walk(page: Page, address: string, size: keyof typeof sizes, views
     await page.getByRole('link', { name: 'Open Marbles on the beat' }).first().click();
     await page.getByRole('button', { name: 'Timeline', exact: true }).click();
     await page.getByRole('link', { name: 'Beats', exact: true }).click();
-    await page.getByText(/64 markers, every 0.500 s/).first().waitFor();
+    await page
+      .getByText(/64 markers, every 0.500 s/)
+      .first()
+      .waitFor();
     await shot('beats');
     await page.goto(address);
     await page.getByRole('link', { name: 'Open Marble film' }).first().waitFor();
