@@ -1,5 +1,6 @@
 export * from './program';
 export * from './picture';
+export * from './picture-key';
 export * from './seen';
 export * from './sound-runs';
 export { clipGainAt } from './audible';

@@ -1,6 +1,5 @@
 import type { PictureSettings } from '@hastig/contract';
 import type { MadeWay } from '../exposure';
-import { sameSettings } from '../picture';
 
 /** Which frame of which source is seen. */
 export interface SeenFrame {
@@ -45,11 +44,11 @@ export interface SeenLayer {
 /** What is seen at a moment, from the lowest layer upwards; empty where nothing is. What nothing covers is black. */
 export type SeenPicture = readonly SeenLayer[];
 
-type SeenOf = SeenLayer['of'];
+export type SeenOf = SeenLayer['of'];
 export const isSeenMean = (of: SeenOf): of is SeenMean => 'parts' in of;
 export const isSeenFrame = (of: SeenOf): of is SeenFrame => 'sourceId' in of;
 export const isSeenBlur = (of: SeenOf): of is SeenBlur => 'moments' in of;
-const isLeaf = (of: SeenOf): of is SeenLeaf => isSeenFrame(of) || isSeenMean(of);
+export const isLeaf = (of: SeenOf): of is SeenLeaf => isSeenFrame(of) || isSeenMean(of);
 
 /** The same layer, seen by another clip. */
 export function namedFor(clipId: string, layer: SeenLayer): SeenLayer {
@@ -93,40 +92,6 @@ export function mainFrame(leaf: SeenLeaf): SeenFrame {
 export function topFrame(picture: SeenPicture): SeenFrame | undefined {
   const top = leavesOf(picture).at(-1);
   return top && mainFrame(top);
-}
-
-const sameFrame = (a: SeenFrame, b: SeenFrame): boolean =>
-  a.sourceId === b.sourceId && a.frame === b.frame && a.share === b.share && a.way === b.way && a.key === b.key;
-
-/** Whether two leaves show the same. */
-export function sameLeaf(a: SeenLeaf, b: SeenLeaf): boolean {
-  if (isSeenFrame(a) || isSeenFrame(b)) return isSeenFrame(a) && isSeenFrame(b) && sameFrame(a, b);
-  return (
-    a.auto === b.auto &&
-    a.evenLight === b.evenLight &&
-    a.parts.length === b.parts.length &&
-    a.parts.every(({ seen, weight }, index) => {
-      const other = b.parts[index]!;
-      return sameFrame(seen, other.seen) && weight === other.weight;
-    })
-  );
-}
-
-/** Whether two pictures show the same, pixel for pixel, in frames of one size. */
-export function samePicture(a: SeenPicture, b: SeenPicture): boolean {
-  return a.length === b.length && a.every((layer, index) => sameLayer(layer, b[index]!));
-}
-
-function sameLayer({ of, settings }: SeenLayer, other: SeenLayer): boolean {
-  if (!sameSettings(settings, other.settings)) return false;
-  if (isLeaf(of)) return isLeaf(other.of) && sameLeaf(of, other.of);
-  if (isLeaf(other.of)) return false;
-  if (!isSeenBlur(of)) return !isSeenBlur(other.of) && samePicture(of, other.of);
-  if (!isSeenBlur(other.of) || of.moments.length !== other.of.moments.length) return false;
-  const { moments } = other.of;
-  return of.moments.every(
-    ({ layers, weight }, index) => weight === moments[index]!.weight && samePicture(layers, moments[index]!.layers),
-  );
 }
 
 /** What makes a picture that is one source's as it lies by itself; undefined of any other. */

@@ -1,4 +1,4 @@
-import { samePicture, type PicturePlan, type SeenPicture } from '@hastig/core';
+import { pictureKey, type PicturePlan, type SeenPicture } from '@hastig/core';
 import type { VideoSample } from 'mediabunny';
 
 /** Output frames, `to` not included. */
@@ -8,7 +8,8 @@ export interface ReadyRange {
 }
 
 interface Kept {
-  picture: SeenPicture;
+  /** Of what it shows, see `pictureKey`. */
+  key: string;
   sample: VideoSample;
   bytes: number;
 }
@@ -41,15 +42,15 @@ export class ReadyPictures {
       sample.close();
       return false;
     }
-    this.kept.set(frame, { picture, sample, bytes });
+    this.kept.set(frame, { key: pictureKey(picture), sample, bytes });
     this.bytes += bytes;
     return true;
   }
 
   /** Lets go of what a plan shows otherwise. */
   keepFor(plan: PicturePlan): void {
-    for (const [frame, { picture }] of this.kept)
-      if (frame >= plan.count || !samePicture(picture, plan.at(frame))) this.drop(frame);
+    for (const [frame, { key }] of this.kept)
+      if (frame >= plan.count || pictureKey(plan.at(frame)) !== key) this.drop(frame);
   }
 
   clear(): void {
