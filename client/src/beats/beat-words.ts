@@ -3,12 +3,15 @@ import { spacingOf, trimDecimals, type CountedBeats } from '@hastig/core';
 
 const plural = (count: number, word: string): string => `${count} ${word}${count === 1 ? '' : 's'}`;
 
+/** How many markers there are. */
+export const countWords = (count: number): string => plural(count, 'marker');
+
 /** How many markers there are and how evenly they follow one another: “32 markers, every 0.469 s ± 4 ms”. */
 export function spacingWords(seconds: readonly number[]): string {
   const spacing = spacingOf(seconds);
-  if (!spacing) return plural(seconds.length, 'marker');
+  if (!spacing) return countWords(seconds.length);
   const [every, spread] = [spacing.typical.toFixed(3), Math.round(spacing.spread * 1000)];
-  return `${plural(spacing.count, 'marker')}, every ${every} s ± ${spread} ms`;
+  return `${countWords(spacing.count)}, every ${every} s ± ${spread} ms`;
 }
 
 /** A tempo in beats per minute, as it is read. */

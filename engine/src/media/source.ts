@@ -103,10 +103,8 @@ async function videoSource(
   const { fields = AS_STORED, counting } = location;
   const { track, index } = picture;
   const { colours, origin } = coloursOf({ facts, ...(location.colours && { colours: location.colours }) });
-  const file = new FrameServer(
-    ...([track, index, picture.facts, budget, colours && videoColours(colours)] as const),
-    identityOf(location),
-  );
+  const told = colours && videoColours(colours);
+  const file = new FrameServer(track, index, picture.facts, budget, told, identityOf(location));
   // A proxy has the colours that the file says, or HDTV's where it says nothing.
   const proxyFits = origin === 'file' || (origin === 'assumed' && colours?.space === 'bt709');
   const proxied = new ProxyFrames(file, location.proxy ?? { url: '', pieces: [] }, budget);

@@ -78,4 +78,8 @@ it('names tell apart whatever a flow depends on', async () => {
   ]);
   expect(new Set(names).size).toBe(4);
   expect(await flowName(['file', 1, 2, 640, 360])).toBe(names[0]);
+  const { crypto } = globalThis;
+  Object.defineProperty(globalThis, 'crypto', { value: {}, configurable: true });
+  expect(await flowName(['file'])).toBeUndefined();
+  Object.defineProperty(globalThis, 'crypto', { value: crypto, configurable: true });
 });

@@ -97,8 +97,13 @@ async function readAll(file: AccessibleHandle): Promise<Uint8Array<ArrayBuffer>>
   }
 }
 
-/** A name for what was found of something: a digest of all that it depends on. */
-export async function flowName(of: readonly (string | number)[]): Promise<string> {
+/**
+ * A name for what was found of something: a digest of all that it depends on. Undefined where the browser makes none, as on a page
+ * that did not come by a safe way: nothing is kept there.
+ */
+export async function flowName(of: readonly (string | number)[]): Promise<string | undefined> {
+  // Typed as if it were always there.
+  if (!(crypto as Partial<Crypto>).subtle) return undefined;
   const digest = await crypto.subtle.digest('SHA-256', new TextEncoder().encode(JSON.stringify(of)));
   return Array.from(new Uint8Array(digest, 0, 16), (byte) => byte.toString(16).padStart(2, '0')).join('');
 }

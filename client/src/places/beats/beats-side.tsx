@@ -1,6 +1,6 @@
 import { markersOver, positionSeconds, setsOf, spacingOf, type SeenMarker } from '@hastig/core';
 import { Pressable, Text, View } from 'react-native';
-import { setName, spacingWords, tempoWords } from '../../beats/beat-words';
+import { countWords, setName, spacingWords, tempoWords } from '../../beats/beat-words';
 import type { MusicClip } from '../../beats/music';
 import type { AnalysisState } from '../../beats/use-analysis';
 import { SidePanel } from '../../project/side-panel';
@@ -19,6 +19,18 @@ interface BeatsSideProps {
 
 /** The sets of the music's markers beside the picture, each with its tempo; one is chosen there. */
 export function BeatsSide({ containerId, music, markers, state, hidden }: BeatsSideProps) {
+  return (
+    <SidePanel title="Sets and tempo" hidden={hidden}>
+      <View className="-mx-3">
+        <MusicLine {...{ containerId, music, markers, state }} />
+      </View>
+      <Sets {...{ containerId, music }} />
+    </SidePanel>
+  );
+}
+
+// By itself, so that nothing of it is counted where it is not seen.
+function Sets({ containerId, music }: Pick<BeatsSideProps, 'containerId' | 'music'>) {
   const dispatch = useAppDispatch();
   const project = useAppSelector((now) => now.project.document)!;
   const { markerSet } = useSession('markerSet');
@@ -28,36 +40,29 @@ export function BeatsSide({ containerId, music, markers, state, hidden }: BeatsS
       .filter(({ marker }) => set === null || (marker.set ?? '') === set)
       .map(({ marker }) => positionSeconds(music.source, marker.at));
   return (
-    <SidePanel title="Sets and tempo" hidden={hidden}>
-      <View className="-mx-3">
-        <MusicLine {...{ containerId, music, markers, state }} />
-      </View>
-      <View role="radiogroup" aria-label="Set" className="gap-1">
-        {[null, ...setsOf(all)].map((set) => {
-          const seconds = secondsOf(set);
-          const spacing = set === null ? undefined : spacingOf(seconds);
-          return (
-            <Pressable
-              key={set ?? ':all'}
-              role="radio"
-              aria-checked={markerSet === set}
-              accessibilityLabel={setName(set)}
-              onPress={() => dispatch(markerSetChosen(set))}
-              className={`min-h-11 flex-row items-center gap-3 rounded-lg border px-3 py-1.5 hover:bg-line ${markerSet === set ? 'border-slow' : 'border-line'}`}
-            >
-              <View className="min-w-0 flex-1">
-                <Text className="font-sans text-[14px] text-bone">{setName(set)}</Text>
-                <Text className="font-sans text-[13px] text-quiet">
-                  {set === null ? `${seconds.length} markers` : spacingWords(seconds)}
-                </Text>
-              </View>
-              {spacing ? (
-                <Text className="font-mono text-[14px] text-bone">{tempoWords(60 / spacing.typical)}</Text>
-              ) : null}
-            </Pressable>
-          );
-        })}
-      </View>
-    </SidePanel>
+    <View role="radiogroup" aria-label="Set" className="gap-1">
+      {[null, ...setsOf(all)].map((set) => {
+        const seconds = secondsOf(set);
+        const spacing = set === null ? undefined : spacingOf(seconds);
+        const words = set === null ? countWords(seconds.length) : spacingWords(seconds);
+        const tempo = spacing && tempoWords(60 / spacing.typical);
+        return (
+          <Pressable
+            key={set ?? ':all'}
+            role="radio"
+            aria-checked={markerSet === set}
+            accessibilityLabel={[setName(set), words, tempo].filter(Boolean).join(', ')}
+            onPress={() => dispatch(markerSetChosen(set))}
+            className={`min-h-11 flex-row items-center gap-3 rounded-lg border px-3 py-1.5 hover:bg-line ${markerSet === set ? 'border-slow' : 'border-line'}`}
+          >
+            <View className="min-w-0 flex-1">
+              <Text className="font-sans text-[14px] text-bone">{setName(set)}</Text>
+              <Text className="font-sans text-[13px] text-quiet">{words}</Text>
+            </View>
+            {tempo ? <Text className="font-mono text-[14px] text-bone">{tempo}</Text> : null}
+          </Pressable>
+        );
+      })}
+    </View>
   );
 }

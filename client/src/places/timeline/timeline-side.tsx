@@ -1,5 +1,5 @@
 import type { ProjectDocument } from '@hastig/contract';
-import { containerFrames, findClip, findContainer, formatTime } from '@hastig/core';
+import { containerFrames, findClip, findContainer, formatTime, placeOf } from '@hastig/core';
 import { Text } from 'react-native';
 import { SidePanel } from '../../project/side-panel';
 import { useAppSelector, useSession } from '../../store/hooks';
@@ -15,7 +15,9 @@ export function TimelineSide({ containerId, hidden }: TimelineSideProps) {
   const project = useAppSelector((state) => state.project.document);
   const { selectedClips } = useSession('selectedClips');
   const [only] = selectedClips;
-  const clip = project && selectedClips.length === 1 && only ? findClip(project, only) : undefined;
+  // What was chosen may have been taken off the timeline since.
+  const chosen = project && selectedClips.length === 1 && only && placeOf(project, only) ? only : undefined;
+  const clip = project && chosen ? findClip(project, chosen) : undefined;
   if (!project) return null;
   return (
     <SidePanel title={clip?.name ?? 'Timeline'} {...{ hidden }}>
