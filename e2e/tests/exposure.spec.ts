@@ -295,20 +295,32 @@ test('what is made is compared with what was, and plays as it is made once it is
   expect(made).not.toBe(held);
 
   await test.step('what moved is kept on the device, and makes the same picture after a reload', async () => {
-    const kept = (): Promise<number> =>
-      page.evaluate(async () => {
+    const gone = 'f'.repeat(64);
+    const kept = (): Promise<string[]> =>
+      page.evaluate(async (file) => {
         const folder = await (await navigator.storage.getDirectory()).getDirectoryHandle('flows', { create: true });
-        let bytes = 0;
-        for await (const handle of folder.values())
-          if (handle.kind === 'file') bytes += (await (handle as FileSystemFileHandle).getFile()).size;
-        return bytes;
-      });
-    await expect.poll(kept).toBeGreaterThan(1000);
+        const names: string[] = [];
+        for await (const [name, handle] of folder.entries())
+          if ((await (handle as FileSystemFileHandle).getFile()).size > 1000) names.push(name);
+        await folder.getFileHandle(`${file}-${'0'.repeat(32)}`, { create: true });
+        return names.sort();
+      }, gone);
+    await expect.poll(async () => (await kept()).length).toBeGreaterThan(0);
+    const names = await kept();
     await saved(page);
     await page.reload();
     await typeReadout(page, 'Output', '43f');
     await expect(page.getByText(/^This picture took \d+ ms on this device\.$/)).toBeVisible();
     expect(await rest()).toBe(made);
+    // Of a file that the server does not have nothing is left.
+    const there = await page.evaluate(async () => {
+      const all: string[] = [];
+      for await (const name of (await (await navigator.storage.getDirectory()).getDirectoryHandle('flows')).keys())
+        all.push(name);
+      return all;
+    });
+    expect(there).toEqual(expect.arrayContaining(names));
+    expect(there.filter((name) => name.startsWith(gone))).toEqual([]);
   });
   await test.step('held before, wiped, and what differs', async () => {
     const box = (await page.getByRole('button', { name: 'Hold to show before' }).boundingBox())!;

@@ -29,6 +29,7 @@ export { searchSync } from './sync/search';
 export type { WantedEffect } from './sound-effects/make-file';
 export { startDerive, type RunningDerive } from './derive/start';
 export { drawPictureIn, type Drawable } from './picture/draw';
+export { forgetFlows } from './picture/flow-store';
 export { Thumbs } from './thumbs/thumbs';
 export type { WantedThumb } from './thumbs/thumbnailer';
 export { inWorker, startWorker, type EngineHandle, type Running } from './worker/handle';

@@ -65,6 +65,8 @@ export const api = {
   patchProject: (id: string, revision: number, patch: PatchOperation[], batch: string) =>
     ask<{ revision: number }>('PATCH', `/projects/${id}`, { revision, patch, batch }),
   projectFromUpload: (id: string) => ask<StoredProject>('POST', `/uploads/${id}/project`),
+  /** Digests of all files that are stored. */
+  listMedia: () => ask<string[]>('GET', '/media'),
   listDerived: () => ask<StoredDerived[]>('GET', '/derived'),
   removeDerived: (sha256: string, key: DerivedKey) => ask<void>('DELETE', `/derived/${sha256}/${derivedName(key)}`),
   finishUpload: (id: string) => ask<StoredMedia>('POST', `/uploads/${id}/media`),

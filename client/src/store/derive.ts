@@ -1,5 +1,5 @@
 import { derivedPieces, type DerivedKey, type Source } from '@hastig/contract';
-import { startDerive, type RunningDerive } from '@hastig/engine';
+import { forgetFlows, startDerive, type RunningDerive } from '@hastig/engine';
 import { api, derivedAddress, mediaAddress } from './api';
 import { deriveEnded, deriveProgressed, derivedFound, derivedGone, derivedId, pieceSent } from './derived-slice';
 import { shareAtPlayhead } from './share-at-playhead';
@@ -16,6 +16,12 @@ export function lookForDerived(): AppThunk<Promise<void>> {
   return async (dispatch) => {
     dispatch(derivedFound(await api.listDerived().catch(() => [])));
   };
+}
+
+/** Takes away what this device keeps of files that the server has taken away. Where it can't be asked, all of it stays. */
+export async function forgetGone(): Promise<void> {
+  const files = await api.listMedia().catch(() => undefined);
+  if (files) await forgetFlows(new Set(files)).catch(() => undefined);
 }
 
 type Derived = Pick<Source, 'sha256' | 'facts'>;

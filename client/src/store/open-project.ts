@@ -4,7 +4,7 @@ import { recallHistory } from './history-store';
 import { dropOutbox, abandonedOutboxes, outboxKept, type FoundOutbox } from './outbox';
 import { opened, type UnsentChanges } from './project-slice';
 import { noticeSet } from './session-slice';
-import { lookForDerived } from './derive';
+import { forgetGone, lookForDerived } from './derive';
 import type { AppThunk } from './store';
 
 let latest = 0;
@@ -20,6 +20,7 @@ export function openProject(id: string): AppThunk<Promise<void>> {
     // What comes late must not take the place of what was asked for after it.
     if (mine !== latest) return;
     void dispatch(lookForDerived());
+    void forgetGone();
     const past = history?.past ?? [];
     // What a page that was closed sent at the last moment may have arrived without anybody knowing.
     const arrived = unsent !== undefined && difference(project.document, unsent.document).length === 0;

@@ -12,7 +12,7 @@ import { projectClosed, undone } from './project-slice';
 import { sendUnsent } from './send-unsent';
 import { makeStore } from './store';
 
-jest.mock('./derive', () => ({ lookForDerived: () => () => undefined }));
+jest.mock('./derive', () => ({ lookForDerived: () => () => undefined, forgetGone: () => Promise.resolve() }));
 
 /** A server of one project, with all its states and the names of the changes that led to them. */
 class OneProject {

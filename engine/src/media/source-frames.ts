@@ -32,7 +32,10 @@ export interface SourceFrames {
   prefetch(frames: readonly number[], direction: 1 | -1, passing?: boolean): void;
   /** The frames that are decoded together with a frame: `start` included, `end` not. */
   group(frame: number): { start: number; end: number };
-  /** What its pictures are, wherever they are read: the same for the same file, taken alike. Undefined where that is not known. */
+  /**
+   * What its pictures are, wherever they are read: the digest of the file (64 digits) and how it is taken. Undefined where that is
+   * not known.
+   */
   readonly identity?: string | undefined;
   /** Where frames come at irregular times: what stands at a position, and since when. */
   readonly times?: FrameTimes;

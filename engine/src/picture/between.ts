@@ -130,7 +130,7 @@ export class Betweens {
       async (second) => {
         const other = parcelOf(second);
         second.close();
-        const name = identity && (await flowName([identity, frame, next, width, height]));
+        const name = identity && (await flowName(identity, [frame, next, width, height]));
         return makes.find(number, one, other, name);
       },
       (error: unknown) => {

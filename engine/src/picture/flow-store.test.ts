@@ -1,4 +1,4 @@
-import { FlowStore, flowName } from './flow-store';
+import { FlowStore, flowName, forgetFlows } from './flow-store';
 
 /** A folder of the browser's private storage, in memory; time goes on by one with each writing. */
 function fakeStorage(room = Infinity) {
@@ -29,6 +29,9 @@ function fakeStorage(room = Infinity) {
       return Promise.resolve(handleOf(name));
     },
     removeEntry: (name: string) => Promise.resolve(void files.delete(name)),
+    keys: async function* () {
+      for (const name of [...files.keys()]) yield await Promise.resolve(name);
+    },
     entries: async function* () {
       for (const name of [...files.keys()]) yield await Promise.resolve([name, handleOf(name)] as const);
     },
@@ -69,17 +72,31 @@ it('where there is no room, or no storage at all, nothing is kept and nothing fa
   await none.sweep();
 });
 
+const [file, other] = ['a'.repeat(64), 'b'.repeat(64)];
+
 it('names tell apart whatever a flow depends on', async () => {
   const names = await Promise.all([
-    flowName(['file', 1, 2, 640, 360]),
-    flowName(['file', 1, 3, 640, 360]),
-    flowName(['file', 12, 640, 360]),
-    flowName(['other', 1, 2, 640, 360]),
+    flowName(`${file} all`, [1, 2, 640, 360]),
+    flowName(`${file} all`, [1, 3, 640, 360]),
+    flowName(`${file} all`, [12, 640, 360]),
+    flowName(`${file} 12`, [1, 2, 640, 360]),
+    flowName(`${other} all`, [1, 2, 640, 360]),
   ]);
-  expect(new Set(names).size).toBe(4);
-  expect(await flowName(['file', 1, 2, 640, 360])).toBe(names[0]);
+  expect(new Set(names).size).toBe(5);
+  expect(await flowName(`${file} all`, [1, 2, 640, 360])).toBe(names[0]);
   const { crypto } = globalThis;
   Object.defineProperty(globalThis, 'crypto', { value: {}, configurable: true });
-  expect(await flowName(['file'])).toBeUndefined();
+  expect(await flowName(file, [])).toBeUndefined();
   Object.defineProperty(globalThis, 'crypto', { value: crypto, configurable: true });
+});
+
+it('what was found of files that are gone is taken away', async () => {
+  const files = fakeStorage();
+  const store = new FlowStore();
+  const names = await Promise.all([file, other].map(async (one) => (await flowName(`${one} all`, [0, 1]))!));
+  for (const name of [...names, 'of-a-version-before']) await store.write(name, flow(1));
+  await forgetFlows(new Set([other]));
+  expect([...files.keys()]).toEqual([names[1]]);
+  Object.defineProperty(globalThis, 'navigator', { value: {}, configurable: true });
+  await forgetFlows(new Set());
 });

@@ -98,12 +98,31 @@ async function readAll(file: AccessibleHandle): Promise<Uint8Array<ArrayBuffer>>
 }
 
 /**
- * A name for what was found of something: a digest of all that it depends on. Undefined where the browser makes none, as on a page
- * that did not come by a safe way: nothing is kept there.
+ * A name for what was found of something: the digest of the file it is of, and one of all that it depends on beside it. Undefined
+ * where the browser makes none, as on a page that did not come by a safe way: nothing is kept there.
+ *
+ * @param identity see `SourceFrames`; begins with the file's digest
  */
-export async function flowName(of: readonly (string | number)[]): Promise<string | undefined> {
+export async function flowName(identity: string, of: readonly number[]): Promise<string | undefined> {
   // Typed as if it were always there.
   if (!(crypto as Partial<Crypto>).subtle) return undefined;
-  const digest = await crypto.subtle.digest('SHA-256', new TextEncoder().encode(JSON.stringify(of)));
-  return Array.from(new Uint8Array(digest, 0, 16), (byte) => byte.toString(16).padStart(2, '0')).join('');
+  const digest = await crypto.subtle.digest('SHA-256', new TextEncoder().encode(JSON.stringify([identity, ...of])));
+  const hex = Array.from(new Uint8Array(digest, 0, 16), (byte) => byte.toString(16).padStart(2, '0')).join('');
+  return `${fileOf(identity)}-${hex}`;
+}
+
+const fileOf = (text: string): string => text.slice(0, 64);
+
+/**
+ * Takes away what was found of files that are not there any more.
+ *
+ * @param files digests of those that are
+ */
+export async function forgetFlows(files: ReadonlySet<string>): Promise<void> {
+  const folder = await openFolder().catch(() => undefined);
+  if (!folder) return;
+  const gone: string[] = [];
+  for await (const name of folder.keys()) if (!files.has(fileOf(name))) gone.push(name);
+  // One that is read or written just now stays until the next time.
+  for (const name of gone) await folder.removeEntry(name).catch(() => undefined);
 }

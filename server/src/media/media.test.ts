@@ -56,6 +56,9 @@ describe('uploads (tus resumable upload protocol 1.0)', () => {
     ).body as StoredMedia;
     expect(again.sha256).toBe(sha256);
     expect((await files('media')).filter((name) => name === sha256)).toHaveLength(1);
+    expect(((await api().get('/api/media').expect(200)).body as string[]).filter((one) => one === sha256)).toHaveLength(
+      1,
+    );
     expect(await files('uploads')).toEqual([]);
   });
 

@@ -21,6 +21,10 @@ export function mediaRoutes({ media, uploads }: { media: MediaStore; uploads: Up
     })
     .all(onlyMethods('POST'));
 
+  router.get('/media', async (_request, response) => {
+    response.json(await media.list());
+  });
+
   router.get('/media/:sha256', async (request, response) => {
     const { sha256 } = request.params;
     const { mime } = await media.facts(sha256);
@@ -35,6 +39,6 @@ export function mediaRoutes({ media, uploads }: { media: MediaStore; uploads: Up
   router.get('/media/:sha256/facts', async (request, response) => {
     response.json(await media.facts(request.params.sha256));
   });
-  router.all(['/media/:sha256', '/media/:sha256/facts'], onlyMethods('GET', 'HEAD'));
+  router.all(['/media', '/media/:sha256', '/media/:sha256/facts'], onlyMethods('GET', 'HEAD'));
   return router;
 }

@@ -29,6 +29,11 @@ export class MediaStore {
     private readonly work: WorkPool,
   ) {}
 
+  /** Digests of all files, in order. */
+  async list(): Promise<string[]> {
+    return this.knex<MediaRow>('media').orderBy('sha256').pluck('sha256');
+  }
+
   /** Path of a stored file. Throws 404 for anything that is not the digest of one. */
   async path(sha256: string): Promise<string> {
     await this.facts(sha256);
