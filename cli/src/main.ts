@@ -1,4 +1,5 @@
 import {
+  combines,
   fieldUses,
   freezeSounds,
   MOST_SAMPLES,
@@ -12,6 +13,7 @@ import {
   type Rate,
   type SlowWay,
   type SoundSettings,
+  type Trail,
 } from '@hastig/contract';
 import { renderQualities, type RenderProgress, type RenderQuality } from '@hastig/engine/job';
 import {
@@ -30,6 +32,7 @@ import { burstMap, readSeconds, type BurstFlags } from './burst';
 import { CommandFailed } from './fail';
 import { frameMapLines } from './frame-map';
 import { readMapFile } from './map-file';
+import { trailOf } from './trail';
 
 const program = new Command('hastig').description('Retime clips from the command line').showHelpAfterError();
 
@@ -76,6 +79,7 @@ interface RenderFlags {
   averageMost?: number;
   keyFrames?: boolean;
   evenLight?: boolean;
+  trail?: Trail;
 }
 
 program
@@ -120,6 +124,11 @@ program
     parsedSamples,
     'auto' as const,
   )
+  .option(
+    '--trail <seconds,copies,decay,combine>',
+    `copies of earlier pictures, or of later ones where seconds are less than 0; ${combines.join(', ')}`,
+    parsedTrail,
+  )
   .option('--every <n>', 'of the frames that pass, look only at every n-th', parsedCount)
   .option('--every-from <frame>', 'the frame from which they are counted', parsedFrame, 0)
   .option('--average-most <n>', 'average at most so many frames in one picture', parsedCount)
@@ -142,6 +151,7 @@ program
       averageMost,
       keyFrames,
       evenLight,
+      trail,
       ...flags
     }: RenderFlags) => {
       const map = await readMapFile(mapPath);
@@ -160,6 +170,7 @@ program
           ...(keyFrames && { keys: true }),
           ...(evenLight && { evenLight }),
         },
+        ...(trail && { effects: [trail] }),
         fields: { use, first },
         ...(counting && { counting }),
         ...(soundTrack && { soundTrack: soundTrack - 1 }),
@@ -306,6 +317,14 @@ function parsedShutter(text: string): number {
   if (!(degrees >= 0 && degrees <= MOST_SHUTTER) || text.trim() === '')
     throw new InvalidArgumentError(`Degrees from 0 to ${MOST_SHUTTER}.`);
   return degrees;
+}
+
+function parsedTrail(text: string): Trail {
+  try {
+    return trailOf(text);
+  } catch (error) {
+    throw new InvalidArgumentError(`${(error as Error).message}.`);
+  }
 }
 
 function parsedSamples(text: string): number | 'auto' {

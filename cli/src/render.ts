@@ -1,7 +1,7 @@
 import { open, rename, rm } from 'node:fs/promises';
 import { dirname, extname, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import type { Counting, Fields, Rate, RetimeMap } from '@hastig/contract';
+import type { Counting, Effect, Fields, Rate, RetimeMap } from '@hastig/contract';
 import {
   countingOf,
   fileCountOf,
@@ -28,6 +28,8 @@ interface RenderOptions {
   quality: RenderQuality;
   /** How pictures are exposed; each an instant unless given. */
   exposure?: Exposure;
+  /** What is done to them then, in order. */
+  effects?: readonly Effect[];
   sound: boolean;
   /** How an interlaced clip's fields are taken; what is not given is as the clip suggests. */
   fields?: Partial<Fields>;
@@ -110,7 +112,12 @@ export async function renderFile(options: RenderOptions): Promise<RenderResult> 
     await headless.page.exposeFunction('onRenderProgress', options.onProgress);
     const job: RenderJob = {
       format,
-      program: mapProgram(options.map, SOURCE, picture ? 'picture' : 'sound'),
+      program: mapProgram(
+        options.map,
+        SOURCE,
+        picture ? 'picture' : 'sound',
+        options.effects?.length ? { effects: [...options.effects] } : {},
+      ),
       sources: {
         [SOURCE]: {
           url: `${headless.address}/source`,

@@ -38,7 +38,7 @@ describe('project documents', () => {
   const rate = { num: 24, den: 1 };
   const sequence = { rate, width: 1280, height: 720, sampleRate: 48_000, startFrame: 0, markers: [] };
   const document = {
-    version: 7,
+    version: 8,
     name: 'Film',
     defaults: { length: 'ripple', arrivals: 'lay' },
     sequence: { ...sequence, tracks: [{ id: 'picture-1', kind: 'picture', name: 'Picture', items: [{ gap: 5 }] }] },
@@ -70,7 +70,7 @@ describe('project documents', () => {
     expect(migrated).toMatchObject({
       ok: true,
       value: {
-        version: 7,
+        version: 8,
         sequence: { rate, width: 1282, tracks: [{ kind: 'picture', items: [{ clip: 'a' }, { clip: 'b' }] }] },
         clips: [
           { id: 'a', of: { kind: 'source', id: 's' }, timing, shown: { from: 0, frames: 31 }, length: 'ripple' },
@@ -81,7 +81,7 @@ describe('project documents', () => {
     expect(migrateProject({ version: 1, name: 'Broken' }).ok).toBe(false);
   });
 
-  it.each([2, 3, 4, 5, 6])('of version %i, which knew less than this one, stay as they are', (version) => {
+  it.each([2, 3, 4, 5, 6, 7])('of version %i, which knew less than this one, stay as they are', (version) => {
     expect(migrateProject({ ...document, version })).toEqual({ ok: true, value: document });
   });
 

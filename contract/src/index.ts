@@ -6,6 +6,7 @@ export * from './schema/derived';
 export * from './schema/keyed';
 export * from './schema/picture';
 export * from './schema/exposure';
+export * from './schema/effects';
 export * from './schema/sound';
 export * from './schema/sequence';
 export * from './schema/project';
@@ -15,6 +16,7 @@ export * from './problem';
 export { describeErrors } from './validate';
 export {
   checkClip,
+  checkEffects,
   checkExposures,
   checkMapFile,
   checkMaster,

@@ -14,6 +14,7 @@ const steps: readonly ((document: Json) => Json)[] = [
   fromVersion4,
   fromVersion5,
   fromVersion6,
+  fromVersion7,
 ];
 
 interface Version1 {
@@ -73,6 +74,11 @@ function fromVersion5(document: Json): Json {
 // Version 6 knew only pictures of an instant, as those without settings are.
 function fromVersion6(document: Json): Json {
   return { ...document, version: 7 };
+}
+
+// Version 7 knew no effects.
+function fromVersion7(document: Json): Json {
+  return { ...document, version: 8 };
 }
 
 // As `frameCount` of the core counts them.

@@ -1,3 +1,4 @@
+import { effectsSchema, type Effect } from './schema/effects';
 import { exposuresSchema, type ExposureStep } from './schema/exposure';
 import { Ajv, type ErrorObject, type ValidateFunction } from 'ajv';
 import { interpreted, mayMakeCode } from './interpreted';
@@ -121,6 +122,7 @@ export const checkProjectDocument: Check<ProjectDocument> = checker(projectDocum
 export const checkClip = checker<Clip>(clipSchema);
 export const checkTrackSound = checker<TrackSound>(trackSoundSchema);
 export const checkExposures = checker<ExposureStep[]>(exposuresSchema);
+export const checkEffects = checker<Effect[]>(effectsSchema);
 export const checkMaster = checker<Master>(masterSchema);
 export const checkMediaFacts = checker<MediaFacts>(mediaFactsSchema);
 export const checkProjectFile = checker<ProjectFile>(projectFileSchema);

@@ -8,6 +8,7 @@ export * from './fields';
 export * from './counting';
 export * from './picture';
 export * from './exposure';
+export * from './effects';
 export * from './flow';
 export * from './timeline';
 export * from './program';

@@ -199,11 +199,11 @@ test('a clip’s pictures are chosen in Picture, seen at rest, and kept', async 
   const { id: clipId } = document.clips.find(({ name }) => name === 'The drop')!;
   await page.goto(`${app.address}/project/${id}/clip/${clipId}/pace`);
   await page.getByRole('link', { name: 'Picture', exact: true }).click();
-  const [mine, films] = ['This clip', 'Film'].map((name) => page.getByRole('group', { name: `Exposures: ${name}` }));
+  const [mine, films] = ['Clip', 'Film'].map((name) => page.getByRole('group', { name: `Exposures: ${name}` }));
   const bar = page.getByRole('toolbar', { name: 'Picture actions' });
   const strip = page.getByRole('group', { name: 'Exposure of parts' });
   await page.getByRole('radio', { name: 'Blended' }).click();
-  await bar.getByRole('button', { name: '180°' }).click();
+  await page.getByRole('radio', { name: '180°' }).click();
   await expect(
     mine!.getByRole('button', { name: /^Slow parts blended, shutter 180°, all of the clip( · \d+ ms)?\. Edit$/ }),
   ).toBeVisible();

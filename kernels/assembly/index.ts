@@ -4,7 +4,19 @@ import { findMiss, findMovement, Movement } from './movement';
 import { fillPyramid, levelCount, Pyramid } from './pyramid';
 import { findEdges, warpPlane } from './warp';
 
-export { addToMean, brightAt, darkAt, lightsAt, makeMean, meanAt, numbersAt, openMean, sumAll } from './light';
+export {
+  addToMean,
+  brightAt,
+  changeLight,
+  darkAt,
+  lightsAt,
+  makeMean,
+  meanAt,
+  numbersAt,
+  openMean,
+  sumAll,
+  takeLightest,
+} from './light';
 export { makePlanes, openPlanes, planesAt, pixelsAt, shares } from './planes';
 
 /** What `core/src/flow/in-between.ts` does, with the numbers of that file. */

@@ -25,12 +25,20 @@ let lights: usize = 0;
 let numbers: usize = 0;
 let bright: usize = 0;
 let dark: usize = 0;
+/** Of each colour the most light that any picture has is taken, in place of the sum. */
+let lightest: bool = false;
+/** By which each colour's light is more once it is put together, and what is added to it: red, green, blue. */
+let times: v128 = f32x4.splat(1);
+let plus: v128 = f32x4.splat(0);
 
 const planarBytes = (w: i32, h: i32): usize => <usize>(w * h + 2 * ((w + 1) >> 1) * ((h + 1) >> 1));
 
 /** Makes room for a mean of pictures of a size; what was in this memory before is let go of. */
 export function openMean(w: i32, h: i32): void {
   releaseAll();
+  lightest = false;
+  times = f32x4.splat(1);
+  plus = f32x4.splat(0);
   width = w;
   height = h;
   const parts = (w + PART - 1) / PART;
@@ -59,6 +67,17 @@ export function openMean(w: i32, h: i32): void {
 /** Makes all of the mean of its sums, also what stands still: pictures count otherwise than all together 1. */
 export function sumAll(): void {
   memory.fill(moved, 1, <usize>(((width + PART - 1) / PART) * ((height + 1) >> 1)));
+}
+
+/** Takes of each colour the most light that any picture has, weighed, in place of the sum. */
+export function takeLightest(): void {
+  lightest = true;
+}
+
+/** Changes the light of all together: times so much, plus so much, red, green and blue. */
+export function changeLight(tr: f32, tg: f32, tb: f32, pr: f32, pg: f32, pb: f32): void {
+  times = f32x4(tr, tg, tb, 1);
+  plus = f32x4(pr, pg, pb, 0);
 }
 
 /** Where a picture's planes are written before it is added, and read once the mean is made: another place after each. */
@@ -164,7 +183,8 @@ function addPart(upper: i32, part: usize, weight: f32): void {
         light = v128.load32_lane(lightOf(table, four, 16), light, 2);
         light = v128.load32_lane(lightOf(table, four, 24), light, 3);
         const at = sum + (x << 2);
-        v128.store(at, f32x4.add(v128.load(at), f32x4.mul(light, weights)));
+        const more = f32x4.mul(light, weights);
+        v128.store(at, lightest ? f32x4.max(v128.load(at), more) : f32x4.add(v128.load(at), more));
       }
     }
   }
@@ -206,7 +226,7 @@ export function addToMean(weight: f32): void {
           store<u8>(move, 1);
         }
         store<f32>(wait, weight);
-      } else store<f32>(wait, waits + weight);
+      } else store<f32>(wait, lightest ? max(waits, weight) : waits + weight);
     }
   }
   const free = last;
@@ -214,11 +234,18 @@ export function addToMean(weight: f32): void {
   next = free;
 }
 
+@inline
+function colourOf(three: v128, colour: usize): f32 {
+  if (colour == 0) return f32x4.extract_lane(three, 0);
+  return colour == 1 ? f32x4.extract_lane(three, 1) : f32x4.extract_lane(three, 2);
+}
+
 /** Four sums' places among the values they stand for. */
 @inline
-function placesOf(sum: usize, brightValues: v128, darkValues: v128): v128 {
+function placesOf(sum: usize, brightValues: v128, darkValues: v128, more: v128, extra: v128): v128 {
+  const lit = f32x4.add(f32x4.mul(v128.load(sum), more), extra);
   const light = i32x4.min_s(
-    i32x4.trunc_sat_f32x4_s(f32x4.mul(v128.load(sum), f32x4.splat(<f32>FULL))),
+    i32x4.trunc_sat_f32x4_s(f32x4.mul(lit, f32x4.splat(<f32>FULL))),
     i32x4.splat(FULL),
   );
   return v128.bitselect(
@@ -230,9 +257,9 @@ function placesOf(sum: usize, brightValues: v128, darkValues: v128): v128 {
 
 /** Turns a part of a row of sums to the values they stand for. */
 @inline
-function valuesOf(sum: usize, to: usize, brightValues: v128, darkValues: v128): void {
+function valuesOf(sum: usize, to: usize, brightValues: v128, darkValues: v128, more: v128, extra: v128): void {
   for (let x: usize = 0; x < <usize>PART; x += 4) {
-    const places = placesOf(sum + (x << 2), brightValues, darkValues);
+    const places = placesOf(sum + (x << 2), brightValues, darkValues, more, extra);
     const four =
       <u32>load<u8>(<usize>i32x4.extract_lane(places, 0)) |
       (<u32>load<u8>(<usize>i32x4.extract_lane(places, 1)) << 8) |
@@ -256,7 +283,9 @@ function makePart(upper: i32, part: usize, brightValues: v128, darkValues: v128)
     const y = min(upper + <i32>below, height - 1);
     for (let colour: usize = 0; colour < 3; colour++) {
       const sum = sums + colour * plane + ((<usize>y * stride + part) << 2);
-      valuesOf(sum, row + below * lower + colour * <usize>PART, brightValues, darkValues);
+      const more = f32x4.splat(colourOf(times, colour));
+      const extra = f32x4.splat(colourOf(plus, colour));
+      valuesOf(sum, row + below * lower + colour * <usize>PART, brightValues, darkValues, more, extra);
     }
   }
   const odd = (width & 1) != 0 && part + <usize>PART > <usize>width;

@@ -15,6 +15,8 @@ export interface ProjectSheetProps {
   label: string;
   /** The edit with the numbers as they stand; undefined while one of them is not valid. */
   edit: ProjectEdit | undefined;
+  /** What is kept in its place, where something else is tried out, as while boxes are drawn on the whole frame. */
+  kept?: ProjectEdit;
   /** What the edit comes to, in a line. */
   outcome(before: ProjectDocument, after: ProjectDocument): string;
   onClose(): void;
@@ -24,7 +26,7 @@ export interface ProjectSheetProps {
 }
 
 /** A sheet for an edit of the project, tried out on timeline and stage while its numbers are filled in. */
-export function ProjectSheet({ title, label, edit, outcome, onClose, onApplied, children }: ProjectSheetProps) {
+export function ProjectSheet({ title, label, edit, kept, outcome, onClose, onApplied, children }: ProjectSheetProps) {
   const dispatch = useAppDispatch();
   const project = useAppSelector((state) => state.project.document)!;
   const { result, fault } = useMemo(() => tryOut(project, edit), [project, edit]);
@@ -32,7 +34,7 @@ export function ProjectSheet({ title, label, edit, outcome, onClose, onApplied, 
   useEffect(() => () => void dispatch(projectTried(null)), [dispatch]);
   const apply = (): void => {
     if (!result) return;
-    if (dispatch(commitProject(label, result))) onApplied?.();
+    if (dispatch(commitProject(label, kept ? kept(project) : result))) onApplied?.();
     onClose();
   };
   return (

@@ -6,6 +6,8 @@ export interface StageGrip {
   label: string;
   /** Its outline, corner by corner. */
   corners: readonly Point[];
+  /** Outlines that are shown beside it and can't be taken hold of, each with a word. */
+  beside?: readonly { word: string; corners: readonly Point[] }[];
   /** Begins a move or a change of size; what follows is counted from here. */
   hold(): void;
   /** Where it is dragged to; it may come to rest at a place nearby, unless that is held off. */

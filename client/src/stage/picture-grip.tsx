@@ -61,7 +61,9 @@ export function PictureGrip({ grip, width, height }: { grip: StageGrip; width: n
     if (by) grip.step(by[0] * times, by[1] * times);
     else if (size) grip.scale(size);
   };
-  const points = grip.corners.map(({ x, y }) => `${x * width},${y * height}`).join(' ');
+  const pointsOf = (corners: StageGrip['corners']): string =>
+    corners.map(({ x, y }) => `${x * width},${y * height}`).join(' ');
+  const points = pointsOf(grip.corners);
   return (
     <div
       ref={target}
@@ -72,6 +74,30 @@ export function PictureGrip({ grip, width, height }: { grip: StageGrip; width: n
       style={{ position: 'absolute', width, height, touchAction: 'none', cursor: 'move', overflow: 'hidden' }}
     >
       <svg width={width} height={height} aria-hidden style={{ display: 'block' }}>
+        {grip.beside?.map(({ word, corners }) => (
+          <g key={word}>
+            <polygon points={pointsOf(corners)} fill="none" stroke="rgb(var(--ink))" strokeWidth={3} />
+            <polygon
+              points={pointsOf(corners)}
+              fill="none"
+              stroke="rgb(var(--bone))"
+              strokeWidth={1.5}
+              strokeDasharray="6 5"
+            />
+            <text
+              x={corners[0]!.x * width + 6}
+              y={corners[0]!.y * height + 16}
+              fill="rgb(var(--bone))"
+              stroke="rgb(var(--ink))"
+              strokeWidth={3}
+              paintOrder="stroke"
+              fontSize={13}
+              fontFamily="SchibstedGrotesk_600SemiBold, sans-serif"
+            >
+              {word}
+            </text>
+          </g>
+        ))}
         {/* Seen on bright and dark pictures alike. */}
         <polygon points={points} fill="none" stroke="rgb(var(--ink))" strokeWidth={4} />
         <polygon points={points} fill="none" stroke="rgb(var(--bone))" strokeWidth={2} />

@@ -8,6 +8,7 @@ import {
   constantSpan,
   countingOf,
   fieldsOf,
+  isFramed,
   lookAt,
   mapProgram,
   pictureOf,
@@ -126,10 +127,11 @@ export const stageLocations = createSelector(
 
 /** Pixels of what is on the stage. */
 export const stageSize = createSelector(
-  [(state: RootState) => state.project.document, (state: RootState) => state.session.target],
+  [shownProject, (state: RootState) => state.session.target],
   (project, target): { width: number; height: number } => {
     const clip = project && target && 'clip' in target ? findClip(project, target.clip) : undefined;
-    const sourceId = target && 'source' in target ? target.source : clip?.of.kind === 'source' ? clip.of.id : '';
+    const own = clip?.of.kind === 'source' && !isFramed(clip) ? clip.of.id : '';
+    const sourceId = target && 'source' in target ? target.source : own;
     const source = project ? findSource(project, sourceId) : undefined;
     const { width, height } = (source && pictureOf(source.facts)) ?? project?.sequence ?? { width: 1280, height: 720 };
     return { width, height };

@@ -20,6 +20,24 @@ const positionSchema = { type: 'number', minimum: 0, maximum: MOST_POSITIONS } a
 /** A speed as a factor of real time, whichever way. */
 const speedSchema = { type: 'number', minimum: 0, maximum: 10_000 } as const;
 
+/** A stretch: positions of what the clip is made of, or output frames of its timing; of the sequence, its frames; `to` not included. */
+export const stretchSchema = {
+  type: 'object',
+  additionalProperties: false,
+  required: ['by', 'from', 'to'],
+  properties: { by: { enum: ['source', 'output'] }, from: positionSchema, to: positionSchema },
+} as const;
+
+export type Stretch = FromSchema<typeof stretchSchema>;
+
+/** Where something is faster, or slower, than a speed. */
+export const onlySchema = {
+  type: 'object',
+  additionalProperties: false,
+  required: ['than', 'speed'],
+  properties: { than: { enum: ['faster', 'slower'] }, speed: speedSchema },
+} as const;
+
 /**
  * How pictures are made, where this holds. What it does not say stays as it is: `slow`, what is seen between source frames;
  * `shutter`, for how many degrees of an output frame it is open, 0 an instant; `samples`, at how many moments of an open shutter is
@@ -55,18 +73,8 @@ export const exposureStepSchema = {
     most: { type: 'integer', minimum: 1, maximum: MOST_TAKEN },
     keys: { type: 'boolean' },
     evenLight: { type: 'boolean' },
-    over: {
-      type: 'object',
-      additionalProperties: false,
-      required: ['by', 'from', 'to'],
-      properties: { by: { enum: ['source', 'output'] }, from: positionSchema, to: positionSchema },
-    },
-    only: {
-      type: 'object',
-      additionalProperties: false,
-      required: ['than', 'speed'],
-      properties: { than: { enum: ['faster', 'slower'] }, speed: speedSchema },
-    },
+    over: stretchSchema,
+    only: onlySchema,
     grows: {
       type: 'object',
       additionalProperties: false,

@@ -1,5 +1,6 @@
 import type { FromSchema } from 'json-schema-to-ts';
 import { idSchema, MOST, nameSchema } from './common';
+import { effectsSchema } from './effects';
 import { exposuresSchema, slowWays } from './exposure';
 import { mediaFactsSchema, MOST_SOUND_TRACKS, sha256Schema } from './media';
 import { pictureSettingsSchema } from './picture';
@@ -9,7 +10,7 @@ import { soundSettingsSchema } from './sound';
 import { timingSchema } from './timing';
 
 /** The version this program writes. Older documents are migrated on load (`../migrate.ts`). */
-export const PROJECT_VERSION = 7;
+export const PROJECT_VERSION = 8;
 
 /**
  * What is made of the fields of an interlaced picture: both `woven` into one frame, as they are stored; only the `first`,
@@ -122,6 +123,8 @@ export const clipSchema = {
     sound: soundSettingsSchema,
     /** How its pictures are made; each an instant, the frame that stands there, where this is not there. */
     exposures: exposuresSchema,
+    /** What is done to its pictures once they are made. */
+    effects: effectsSchema,
     /** The clip whose sound this was before it was detached. */
     soundFrom: idSchema,
   },

@@ -1,5 +1,6 @@
 import type { FromSchema } from 'json-schema-to-ts';
 import { idSchema, LONGEST_NAME, MOST, MOST_FRAMES, MOST_POSITIONS, nameSchema, textSchema } from './common';
+import { effectsSchema } from './effects';
 import { exposuresSchema } from './exposure';
 import { rateSchema } from './rate';
 import { masterSchema, trackSoundSchema } from './sound';
@@ -114,6 +115,8 @@ export const sequenceSchema = {
     master: masterSchema,
     /** How pictures of all clips are made. */
     exposures: exposuresSchema,
+    /** What is done to them then: trails to each clip's, the rest to the whole picture. */
+    effects: effectsSchema,
   },
 } as const;
 

@@ -1,4 +1,6 @@
 export * from './exposure';
 export * from './steps';
-export { bright, dark, LightMean, lightsOf } from './light';
+export * from './lit';
+export * from './light-mix';
+export { bright, dark, LightMean, lightOf, lightsOf, valueOf } from './light';
 export { PlanarMean } from './planar-mean';

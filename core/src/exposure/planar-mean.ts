@@ -1,6 +1,7 @@
 import { planarBytes, type PlanarPicture } from '../flow';
 import { fromPlanes, toPlanes, YUV_BITS, type YuvSpace } from '../picture';
 import { FULL, lightsOf, valueOfSum } from './light';
+import { plainSum, type Mixing } from './lit';
 
 const HALF = 1 << (YUV_BITS - 1);
 /** Pixels of a part of two rows that is looked at as a whole. */
@@ -17,30 +18,36 @@ export class PlanarMean {
   /** Parts of two rows that did not show the same all the time. */
   private readonly moved = new Set<number>();
   /** Whether light counts otherwise than all together 1, so that what stands still changes too. */
-  private scaled = false;
+  private scaled: boolean;
 
+  /** @param mixing a sum, or the lightest; what lies over something else counts by its part of the sum */
   constructor(
     private readonly width: number,
     private readonly height: number,
     private readonly space: YuvSpace,
+    private readonly mixing: Mixing = plainSum,
   ) {
+    this.scaled = !!mixing.lit;
     const pixels = width * height;
     this.sums = [new Float32Array(pixels), new Float32Array(pixels), new Float32Array(pixels)];
   }
 
   /**
    * @param data planes of Y, Cb, Cr, one behind the other, without gaps
-   * @param weight of all pictures together 1
+   * @param weight of all pictures together 1; otherwise `sumAll` is called
    * @param gain by which its light is more than it was
    */
   add(data: Uint8Array, weight: number, gain = 1): void {
-    this.scaled ||= gain !== 1;
+    if (gain !== 1) this.sumAll();
     const { width, height, sums } = this;
     this.first ??= data.slice();
     this.look(data, this.first);
     const [reds, greens, blues] = sums;
     const { black, luma, redCr, greenCr, greenCb, blueCb } = fromPlanes(this.space);
     const weighed = lightsOf.map((light) => light * weight * gain);
+    const put = (sum: Float32Array, pixel: number, light: number): void => {
+      sum[pixel] = this.mixing.combine === 'lightest' ? Math.max(sum[pixel]!, light) : sum[pixel]! + light;
+    };
     const across = (width + 1) >> 1;
     const [cbs, crs] = [width * height, width * height + across * ((height + 1) >> 1)];
     for (let y = 0; y < height; y++) {
@@ -48,11 +55,16 @@ export class PlanarMean {
         const [pixel, place] = [y * width + x, (y >> 1) * across + (x >> 1)];
         const bright = (data[pixel]! - black) * luma + HALF;
         const [cb, cr] = [data[cbs + place]! - 128, data[crs + place]! - 128];
-        reds[pixel]! += weighed[clamped((bright + cr * redCr) >> YUV_BITS)]!;
-        greens[pixel]! += weighed[clamped((bright - cr * greenCr - cb * greenCb) >> YUV_BITS)]!;
-        blues[pixel]! += weighed[clamped((bright + cb * blueCb) >> YUV_BITS)]!;
+        put(reds, pixel, weighed[clamped((bright + cr * redCr) >> YUV_BITS)]!);
+        put(greens, pixel, weighed[clamped((bright - cr * greenCr - cb * greenCb) >> YUV_BITS)]!);
+        put(blues, pixel, weighed[clamped((bright + cb * blueCb) >> YUV_BITS)]!);
       }
     }
+  }
+
+  /** Makes all of the picture of its sums, also what stands still. */
+  sumAll(): void {
+    this.scaled = true;
   }
 
   private look(data: Uint8Array, first: Uint8Array): void {
@@ -74,13 +86,17 @@ export class PlanarMean {
     return (y >> 1) * Math.ceil(this.width / PART) + Math.floor(x / PART);
   }
 
-  /** The mean of what was added; what showed the same all the time stays as it is. */
+  /** What comes of what was added; what showed the same all the time stays as it is. */
   picture(): PlanarPicture {
     const { width, height, sums } = this;
     const numbers = toPlanes(this.space);
     const { yr, yg, yb, ur, ug, ub, vr, vg, vb, yBase, cBase } = numbers;
     const data = this.first?.slice() ?? new Uint8Array(planarBytes(width, height));
-    const valueAt = (colour: 0 | 1 | 2, pixel: number): number => valueOfSum(Math.trunc(sums[colour][pixel]! * FULL));
+    const { lit } = this.mixing;
+    const valueAt = (colour: 0 | 1 | 2, pixel: number): number => {
+      const light = sums[colour][pixel]! * (lit?.times[colour] ?? 1) + (lit?.plus[colour] ?? 0);
+      return valueOfSum(Math.min(FULL, Math.trunc(light * FULL)));
+    };
     const across = (width + 1) >> 1;
     const [cbs, crs] = [width * height, width * height + across * ((height + 1) >> 1)];
     for (let top = 0; top < height; top += 2) {

@@ -14,12 +14,14 @@ import {
   plainPicture,
   programOf,
   SEQUENCE,
-  setExposures,
   setPicture,
   splitClip,
   type Exposure,
   type Program,
+  type SeenFrame,
+  type SeenMix,
   type SeenPicture,
+  exposureList,
 } from '..';
 
 const exposed = (change: Partial<Exposure>): Exposure => ({ ...instant, ...change });
@@ -28,7 +30,7 @@ const exposed = (change: Partial<Exposure>): Exposure => ({ ...instant, ...chang
 function weights(picture: SeenPicture): Record<string, number> {
   const [leaf] = leavesOf(picture);
   if (!leaf) return {};
-  const parts = 'parts' in leaf ? leaf.parts : [{ seen: leaf, weight: 1 }];
+  const parts = 'parts' in leaf ? leaf.parts : [{ seen: leaf as SeenFrame, weight: 1 }];
   const found: Record<string, number> = {};
   const add = (name: string, weight: number): void => {
     if (weight > 0) found[name] = (found[name] ?? 0) + weight;
@@ -132,9 +134,9 @@ it.each([
 
 describe('what clips and film say', () => {
   const clip = (project: ProjectDocument, ...steps: Omit<ExposureStep, 'id'>[]): ProjectDocument =>
-    setExposures(project, { clips: ['c0'] }, () => steps.map((step, index) => ({ ...step, id: `s${index}` })));
+    exposureList.set(project, { clips: ['c0'] }, () => steps.map((step, index) => ({ ...step, id: `s${index}` })));
   const film = (project: ProjectDocument, ...steps: Omit<ExposureStep, 'id'>[]): ProjectDocument =>
-    setExposures(project, 'film', () => steps.map((step, index) => ({ ...step, id: `f${index}` })));
+    exposureList.set(project, 'film', () => steps.map((step, index) => ({ ...step, id: `f${index}` })));
   const seen = (project: ProjectDocument, n: number): Record<string, number> =>
     weights(picturePlan(programOf(project, SEQUENCE)).at(n));
   const count = (project: ProjectDocument, n: number): number => Object.keys(seen(project, n)).length;
@@ -161,7 +163,7 @@ describe('what clips and film say', () => {
 
   it('of a group counts over what is in it, which keeps what the group does not say', () => {
     const inner = group(clip(eightfold, { slow: 'blended', shutter: 180 }), ['c0', 'c1']);
-    const outer = setExposures(inner, { clips: ['c-g'] }, () => [{ id: 'g', shutter: 360 }]);
+    const outer = exposureList.set(inner, { clips: ['c-g'] }, () => [{ id: 'g', shutter: 360 }]);
     expect([count(inner, 2), count(outer, 2)]).toEqual([4, 8]);
     const slower = paceClip(outer, 'c-g', 40 * 16);
     // A sixteenth as fast: half a source frame each, blended as the clip inside says.
@@ -221,14 +223,14 @@ describe('what clips and film say', () => {
     const keys = { by: 'output' as const, keys: [0, 60].map((at) => ({ at, value: at / 60, ease: LINEAR })) };
     const moves = setPicture(rowOf(60), ['c0'], { ...plainPicture, scale: 0.5, keys: { x: keys } });
     const [layer] = picturePlan(programOf(clip(moves, { shutter: 180, samples: 8 }), SEQUENCE)).at(30);
-    const { moments } = layer!.of as { moments: { layers: SeenPicture; weight: number }[] };
+    const { moments } = layer!.of as SeenMix;
     expect(moments).toHaveLength(8);
     const momentsAt = (degrees: number, x: number): number => {
       const wide = { ...keys, keys: [0, 60].map((at) => ({ at, value: (x * at) / 60, ease: LINEAR })) };
       const far = setPicture(rowOf(60), ['c0'], { ...plainPicture, keys: { x: wide } });
       const program = programOf(clip(far, { shutter: degrees, samples: 'auto' }), SEQUENCE);
       const [top] = picturePlan({ ...program, frame: { width: 1280, height: 720 } }).at(30);
-      return (top!.of as { moments: unknown[] }).moments.length;
+      return (top!.of as SeenMix).moments.length;
     };
     // By 1.5 pixels from moment to moment: 1280 × 3 in 60 frames are 64 a frame, 32 in half of it.
     expect([momentsAt(360, 3), momentsAt(180, 3), momentsAt(180, 0.1), momentsAt(360, 9)]).toEqual([43, 22, 8, 64]);

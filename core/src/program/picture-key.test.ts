@@ -1,4 +1,4 @@
-import { pictureKey, plainPicture, samePicture, type SeenFrame, type SeenPicture } from '..';
+import { pictureKey, plainPicture, samePicture, type Lit, type SeenFrame, type SeenPicture } from '..';
 
 const frame = (number: number, more: Partial<SeenFrame> = {}): SeenFrame => ({
   ...{ sourceId: 's', frame: number, clipId: 'c' },
@@ -8,6 +8,8 @@ const mean = (...parts: [number, number][]) => ({
   parts: parts.map(([number, weight]) => ({ seen: frame(number), weight })),
 });
 const half = { ...plainPicture, scale: 0.5 };
+
+const brighter: Lit = { times: [2, 2, 2], plus: [0, 0, 0] };
 
 /** Pictures that all show something else. */
 const different: SeenPicture[] = [
@@ -28,7 +30,15 @@ const different: SeenPicture[] = [
   [{ of: frame(1) }, { of: frame(2) }],
   [{ of: [{ of: frame(1) }, { of: frame(2) }] }],
   [{ of: [{ of: frame(1) }] }, { of: frame(2) }],
-  [{ of: { moments: [{ layers: [{ of: frame(1) }], weight: 1 }] } }],
+  [{ of: { moments: [{ layers: [{ of: frame(1) }], weight: 1 }], combine: 'sum' } }],
+  [{ of: { moments: [{ layers: [{ of: frame(1) }], weight: 1 }], combine: 'over' } }],
+  [{ of: { moments: [{ layers: [{ of: frame(1) }], weight: 1 }], combine: 'sum', opaque: true } }],
+  [{ of: { moments: [{ layers: [{ of: frame(1) }], weight: 1 }], combine: 'sum', lit: brighter } }],
+  [{ of: { sum: [{ leaf: frame(1), weight: 1 }], combine: 'sum' } }],
+  [{ of: { sum: [{ leaf: frame(1), weight: 1 }], combine: 'sum', lit: brighter } }],
+  [{ of: { sum: [{ leaf: frame(1), weight: 1 }], combine: 'lightest' } }],
+  [{ of: { sum: [{ leaf: frame(1), weight: 0.5 }], combine: 'lightest' } }],
+  [{ of: { sum: [{ leaf: mean([1, 0.5], [2, 0.5]), weight: 1 }], combine: 'sum' } }],
 ];
 
 it('pictures that show something else have other keys', () => {

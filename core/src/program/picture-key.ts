@@ -1,6 +1,16 @@
 import type { PictureSettings } from '@hastig/contract';
+import type { Mixing } from '../exposure';
 import { isPlain } from '../picture';
-import { isLeaf, isSeenBlur, isSeenFrame, type SeenFrame, type SeenLeaf, type SeenOf, type SeenPicture } from './seen';
+import {
+  isLeaf,
+  isSeenFrame,
+  isSeenMix,
+  isSeenSum,
+  type SeenFrame,
+  type SeenLeaf,
+  type SeenOf,
+  type SeenPicture,
+} from './seen';
 
 /** Keys that were told, by what they are of. */
 const known = new WeakMap<object, string>();
@@ -17,10 +27,14 @@ function kept(of: object, make: () => string): string {
 const frameKey = ({ sourceId, frame, share, way, key }: SeenFrame): string =>
   JSON.stringify([sourceId, frame, share ?? null, way ?? null, key ?? null]);
 
+const mixingKey = ({ combine, lit }: Mixing): string => `${combine}${lit ? JSON.stringify([lit.times, lit.plus]) : ''}`;
+
 /** A key of what one source gives: the same where its picture is the same. */
 const leafKey = (leaf: SeenLeaf): string =>
   kept(leaf, () => {
     if (isSeenFrame(leaf)) return frameKey(leaf);
+    if (isSeenSum(leaf))
+      return `sum(${mixingKey(leaf)} ${leaf.sum.map((part) => `${leafKey(part.leaf)}*${part.weight}`).join('+')})`;
     const parts = leaf.parts.map(({ seen, weight }) => `${frameKey(seen)}*${weight}`);
     return `mean(${leaf.auto ? 'auto ' : ''}${leaf.evenLight ?? ''} ${parts.join('+')})`;
   });
@@ -38,9 +52,9 @@ function settingsKey(settings: PictureSettings | undefined): string {
 
 function nodeKey(of: SeenOf): string {
   if (isLeaf(of)) return leafKey(of);
-  if (!isSeenBlur(of)) return `layers(${pictureKey(of)})`;
+  if (!isSeenMix(of)) return `layers(${pictureKey(of)})`;
   const moments = of.moments.map(({ layers, weight }) => `${pictureKey(layers)}*${weight}`);
-  return `blur(${moments.join('+')})`;
+  return `mix(${mixingKey(of)}${of.opaque ? ' opaque' : ''} ${moments.join('+')})`;
 }
 
 /** A key of a picture: the same where it shows the same, pixel for pixel, in frames of one size. */

@@ -1,19 +1,21 @@
-import { AUTO_SAMPLES, type ExposureStep, type PictureSettings, type Rate } from '@hastig/contract';
+import { AUTO_SAMPLES, type Effect, type ExposureStep, type PictureSettings, type Rate } from '@hastig/contract';
+import { effectsOn, holdsFor } from '../effects';
 import { rateRatio } from '../time';
 import {
   exposureOf,
   framesExposed,
   holdsAt,
   instant,
-  momentsOf,
   NEAR,
-  openShare,
   wishOf,
   type Exposure,
   type ExposureWish,
 } from '../exposure';
-import { coversFrame, pictureCorners, pictureKeys, plainPicture, sameSettings, type Size } from '../picture';
+import { coversFrame, pictureKeys, plainPicture } from '../picture';
+import type { ClipMoment } from '../values';
 import { frameCount, HELD_EPSILON, positionAt } from '../retime';
+import { effectChain, isDrafted, NOTHING, type EffectChain, type Layers, type Seen } from './apply-effects';
+import { exposedMoves, type Move } from './blur';
 import { itemAt, programFrames, type Program, type ProgramBody, type ProgramItem } from './program';
 import { namedFor, topFrame, type SeenFrame, type SeenLayer, type SeenLeaf, type SeenPicture } from './seen';
 
@@ -36,6 +38,10 @@ interface Looking {
   wish: ExposureWish;
   /** What the film says of all its clips at this moment: it depends on how fast each is. */
   film: readonly ExposureStep[];
+  /** What the film does to all its clips at this moment. */
+  effects: readonly Effect[];
+  /** As a draft: what takes long is left out. */
+  draft: boolean;
 }
 
 /** As an instant of all frames, whatever anybody wishes. */
@@ -65,14 +71,6 @@ function heldPosition(position: number, body: ProgramBody): number {
   return position + HELD_EPSILON < body.length ? position : Math.max(0, programFrames(body) - 1);
 }
 
-/** Layers, and whether they leave nothing of the frame free and let nothing through. */
-interface Layers {
-  layers: readonly SeenLayer[];
-  covers: boolean;
-}
-
-const NOTHING: Layers = { layers: [], covers: false };
-
 function layersIn(program: Program, body: ProgramBody, looking: Looking): Layers {
   const t = looking.times(0);
   const layers: SeenLayer[] = [];
@@ -97,21 +95,52 @@ function layersOf(program: Program, item: ProgramItem, looking: Looking): Layers
   const timeAfter = (after: number): number =>
     after === 0 ? opened : (timeIn(item, Math.min(times(after), lastTime(item))) ?? opened);
   const positionAfter = (after: number): number => positionAt(item.map, timeAfter(after));
-  const wish = wishIn(item, opened, positionAfter, looking);
+  const momentAfter = (after: number): ClipMoment => ({ output: timeAfter(after), source: positionAfter(after) });
+  const wish = wishIn(item, momentAfter(0), positionAfter, looking);
   const settingsAfter = (after: number): PictureSettings | undefined =>
-    picture && pictureKeys.now(picture, { output: timeAfter(after), source: positionAfter(after) });
-  const exposure = exposureOf(wish);
-  if (movesWithin(settingsAfter, exposure, !!picture?.keys)) {
-    const size = of.kind === 'source' ? (program.sizes[of.id] ?? undefined) : program.frame;
-    const moments = momentsWithin(exposure, settingsAfter, size, program.frame);
-    return blurred(moments, exposure, (after) =>
-      shownBy(program, item, settingsAfter(after), (later) => positionAfter(after + later), {
-        ...looking,
-        wish: { ...wish, shutter: 0 },
-      }),
-    );
-  }
-  return shownBy(program, item, settingsAfter(0), positionAfter, { ...looking, wish });
+    picture && pictureKeys.now(picture, momentAfter(after));
+  const chain = effectChain(effectsIn(item, momentAfter(0), positionAfter, looking), {
+    ...{ program, momentAfter, rate: looking.rate, whole: false },
+    all: { from: item.at, to: item.at + item.frames },
+    isThere: (after) => isThere(item, times(after)),
+  });
+  const seenWith = (its: ExposureWish): Seen =>
+    chain.apply((after) => {
+      const positions = (later: number): number => positionAfter(after + later);
+      return shownBy(program, item, settingsAfter(after), positions, { ...looking, wish: its });
+    });
+  const size = of.kind === 'source' ? (program.sizes[of.id] ?? undefined) : program.frame;
+  return exposedMoves(
+    exposureOf(wish),
+    [...(picture?.keys ? [{ settingsAfter, size }] : []), ...frameMoves(chain, program)],
+    program.frame,
+    (as) => seenWith(as === 'exposed' ? wish : { ...wish, shutter: 0 }),
+  );
+}
+
+/** What moves the whole frame. What it cuts off of it is no movement. */
+const frameMoves = ({ moves }: EffectChain, { frame }: Program): Move[] =>
+  moves.map((move) => ({ settingsAfter: (after) => ({ ...move(after), crop: plainPicture.crop }), size: frame }));
+
+/** Whether a clip is there at a time of what it lies in. */
+const isThere = (item: ProgramItem, t: number): boolean =>
+  t > item.from - HELD_EPSILON && t < item.from + item.frames - HELD_EPSILON && timeIn(item, t) !== undefined;
+
+/** The effects that hold for an item at a moment: its own, then the film's. */
+function effectsIn(
+  item: ProgramItem,
+  moment: ClipMoment,
+  positionAfter: (after: number) => number,
+  looking: Looking,
+): readonly Effect[] {
+  const all = [...effectsOn(item.effects), ...looking.effects].filter((effect) => !looking.draft || isDrafted(effect));
+  if (!all.some(({ kind }) => kind === 'trail')) return all;
+  const speed = speedOf(item, positionAfter, looking);
+  // Of the film's, only those that hold are there.
+  const film = new Set(looking.effects);
+  const holds = (effect: Effect): boolean =>
+    effect.kind !== 'trail' || holdsFor(film.has(effect) ? { only: effect.only } : effect, moment, speed);
+  return all.filter(holds);
 }
 
 /** What an item shows that lies as some settings say. */
@@ -120,7 +149,7 @@ function shownBy(
   item: ProgramItem,
   settings: PictureSettings | undefined,
   positionAfter: (after: number) => number,
-  { wish, rate }: Looking,
+  { wish, rate, draft }: Looking,
 ): Layers {
   const { of, clipId } = item;
   if (settings?.opacity === 0) return NOTHING;
@@ -134,7 +163,8 @@ function shownBy(
   }
   const body = program.groups[of.id];
   const times = (after: number): number => heldPosition(positionAfter(after), body!);
-  const inside = body && body.length > 0 ? layersIn(program, body, { times, rate, wish, film: [] }) : NOTHING;
+  const inside =
+    body && body.length > 0 ? layersIn(program, body, { times, rate, wish, draft, film: [], effects: [] }) : NOTHING;
   const layers = inside.layers.map((layer) => namedFor(clipId, layer));
   // A group that lies in its frame as it is by itself is no layer of its own.
   if (!settings || layers.length === 0) return { layers, covers: inside.covers };
@@ -145,69 +175,22 @@ function shownBy(
   };
 }
 
+/** How fast an item runs at the moment that is looked at, as a factor of real time. */
+const speedOf = ({ map }: ProgramItem, positionAfter: (after: number) => number, { rate }: Looking): number =>
+  ((positionAfter(NEAR) - positionAfter(0)) / NEAR) * rateRatio(rate, map.sourceRate);
+
 /** What is wished of an item's pictures: by its own steps, over them by the film's, and over them from further outside. */
 function wishIn(
-  { exposures, map }: ProgramItem,
-  time: number,
+  item: ProgramItem,
+  moment: ClipMoment,
   positionAfter: (after: number) => number,
-  { wish, film, rate }: Looking,
+  looking: Looking,
 ): ExposureWish {
-  const moment = { output: time, source: positionAfter(0) };
-  const own = exposures?.filter((step) => holdsAt(step, moment)) ?? [];
+  const { wish, film } = looking;
+  const own = item.exposures?.filter((step) => holdsAt(step, moment)) ?? [];
   if (own.length === 0 && film.length === 0) return wish;
-  const speed = ((positionAfter(NEAR) - positionAfter(0)) / NEAR) * rateRatio(rate, map.sourceRate);
+  const speed = speedOf(item, positionAfter, looking);
   return { ...wishOf(own, speed), ...wishOf(film, speed), ...wish };
-}
-
-/** Whether a picture lies otherwise at some moment of an exposure than when the shutter opens. */
-function movesWithin(
-  settingsAfter: (after: number) => PictureSettings | undefined,
-  exposure: Exposure,
-  keyed: boolean,
-): boolean {
-  const open = openShare(exposure);
-  if (!keyed || open === 0) return false;
-  const first = settingsAfter(0);
-  return [0.5, 1].some((part) => !sameSettings(first, settingsAfter(part * open)));
-}
-
-/** Pixels of the frame by which a corner moves from one moment to the next where moments follow movement. */
-const CORNER_STEP = 1.5;
-
-/** At how many moments a picture is looked at that moves in its frame: as many as are told, or as its corners' way asks for. */
-function momentsWithin(
-  exposure: Exposure,
-  settingsAfter: (after: number) => PictureSettings | undefined,
-  size: Size | undefined,
-  frame: Size | undefined,
-): number {
-  const most = momentsOf(exposure);
-  if (exposure.samples !== AUTO_SAMPLES || !size || !frame) return most;
-  const places = [0, 0.25, 0.5, 0.75, 1].map((part) =>
-    pictureCorners(settingsAfter(part * openShare(exposure)) ?? plainPicture, size, frame),
-  );
-  const ways = places[0]!.map((_, corner) =>
-    places.slice(1).reduce((way, corners, index) => {
-      const [a, b] = [places[index]![corner]!, corners[corner]!];
-      return way + Math.hypot(b.x - a.x, b.y - a.y);
-    }, 0),
-  );
-  return Math.min(most, Math.max(FEWEST_MOMENTS, Math.ceil(Math.max(...ways) / CORNER_STEP)));
-}
-
-/** Also where only what is seen through changes. */
-const FEWEST_MOMENTS = 8;
-
-/** The mean of what is seen at the moments of an exposure. */
-function blurred(samples: number, exposure: Exposure, at: (after: number) => Layers): Layers {
-  const moments: { layers: SeenPicture; weight: number }[] = [];
-  let covers = true;
-  for (let moment = 0; moment < samples; moment++) {
-    const seen = at(((moment + 0.5) / samples) * openShare(exposure));
-    covers &&= seen.covers;
-    moments.push({ layers: seen.layers, weight: 1 / samples });
-  }
-  return moments.some(({ layers }) => layers.length > 0) ? { layers: [{ of: { moments } }], covers } : NOTHING;
 }
 
 function leafOf(item: ProgramItem, positionAfter: (after: number) => number, exposure: Exposure): SeenLeaf {
@@ -233,8 +216,12 @@ function filmAt({ exposures }: Program, t: number): readonly ExposureStep[] {
   return exposures?.filter((step) => holdsAt(step, { output: t, source: t })) ?? [];
 }
 
+/** The film's effects on its clips that hold at one of its frames. */
+const trailsAt = (effects: readonly Effect[], t: number): readonly Effect[] =>
+  effects.filter((effect) => effect.kind === 'trail' && holdsAt(effect, { output: t, source: t }));
+
 const lookingAt = (program: Program, t: number): Looking => ({
-  ...{ times: (after) => t + after, rate: program.rate, wish: INSTANT, film: [] },
+  ...{ times: (after) => t + after, rate: program.rate, wish: INSTANT, film: [], effects: [], draft: true },
 });
 
 /**
@@ -263,26 +250,60 @@ export function pictureBy(program: Program, item: ProgramItem, t: number): SeenP
  *   seconds stays
  * @param wish counts over what clips and film say; its shutter, as theirs, is counted in pictures of the plan
  */
-export function picturePlan(program: Program, rate: Rate = program.rate, wish: ExposureWish = {}): PicturePlan {
+export const picturePlan = (program: Program, rate?: Rate, wish: ExposureWish = {}): PicturePlan =>
+  planOf(program, rate, wish, false);
+
+function planOf(program: Program, rate: Rate = program.rate, wish: ExposureWish, draft: boolean): PicturePlan {
   const step = rateRatio(program.rate, rate);
+  const done = effectsOn(program.effects).filter((effect) => !draft || isDrafted(effect));
+  // Trails are the clips' own: what came before a cut is no earlier moment of what is seen after it.
+  const ofWhole = done.filter(({ kind }) => kind !== 'trail');
   return {
     count: Math.max(1, Math.ceil(program.length / step - HELD_EPSILON)),
     rate,
     at: (n) => {
       const times = (after: number): number => (n + after) * step;
-      return layersIn(program, program, { times, rate, wish, film: filmAt(program, times(0)) }).layers;
+      const film = filmAt(program, times(0));
+      const effects = trailsAt(done, times(0));
+      const look = (later: number, its: ExposureWish): Layers => {
+        const shifted = (after: number): number => times(after + later);
+        return layersIn(program, program, { times: shifted, rate, wish: its, film, effects, draft });
+      };
+      return ofWhole.length === 0 ? look(0, wish).layers : filmed(program, ofWhole, look, { rate, wish, times });
     },
   };
 }
 
+/** The film's pictures with what is done to the whole of each. */
+function filmed(
+  program: Program,
+  effects: readonly Effect[],
+  look: (later: number, wish: ExposureWish) => Layers,
+  { rate, wish, times }: Pick<Looking, 'rate' | 'wish' | 'times'>,
+): SeenPicture {
+  const chain = effectChain(effects, {
+    ...{ program, rate, whole: true, isThere: () => true },
+    momentAfter: (after) => ({ output: times(after), source: times(after) }),
+    all: { from: 0, to: program.length },
+  });
+  const exposure = exposureOf(wishOf(filmAt(program, times(0)), 1), wish);
+  const seenWith = (its: ExposureWish): Seen => chain.apply((after) => look(after, its));
+  return exposedMoves(exposure, frameMoves(chain, program), program.frame, (as) =>
+    seenWith(as === 'exposed' ? wish : { ...wish, shutter: 0 }),
+  ).layers;
+}
+
 /** The same as instants, which can be shown as soon as their frames are decoded. */
-export const instantPlan = (program: Program, rate?: Rate): PicturePlan => picturePlan(program, rate, INSTANT);
+export const instantPlan = (program: Program, rate?: Rate): PicturePlan => planOf(program, rate, INSTANT, true);
 
 /** Whether anything of a program asks for more than instants. */
 export function isExposed(program: Program): boolean {
   const bodies = [program, ...Object.values(program.groups)];
+  const isMade = ({ exposures, effects }: Pick<ProgramItem, 'exposures' | 'effects'>): boolean =>
+    !!exposures || effectsOn(effects).some((effect) => !isDrafted(effect));
   return (
     !!program.exposures ||
-    bodies.some(({ tracks }) => tracks.some(({ items }) => items.some(({ exposures }) => exposures)))
+    effectsOn(program.effects).some((effect) => !isDrafted(effect)) ||
+    bodies.some(({ tracks }) => tracks.some(({ items }) => items.some(isMade)))
   );
 }

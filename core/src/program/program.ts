@@ -1,6 +1,7 @@
 import type {
   Clip,
   Container,
+  Effect,
   ExposureStep,
   Master,
   ProjectDocument,
@@ -65,6 +66,8 @@ export interface Program extends ProgramBody {
   master?: Master;
   /** How pictures of all clips are made, over what the clips say. */
   exposures?: readonly ExposureStep[];
+  /** What is done to them then. */
+  effects?: readonly Effect[];
 }
 
 function bodyOf(project: ProjectDocument, container: Container): ProgramBody {
@@ -161,8 +164,12 @@ export function programOf(project: ProjectDocument, containerId: string): Progra
   if (!program) {
     const container = findContainer(project, containerId);
     const body = container ? bodyOf(project, container) : { rate: project.sequence.rate, length: 0, tracks: [] };
-    const { master, exposures } = project.sequence;
-    const whole = containerId === SEQUENCE && { ...(master && { master }), ...(exposures && { exposures }) };
+    const { master, exposures, effects } = project.sequence;
+    const whole = containerId === SEQUENCE && {
+      ...(master && { master }),
+      ...(exposures && { exposures }),
+      ...(effects && { effects }),
+    };
     program = {
       ...body,
       groups: groupsOf(project, body),
@@ -174,6 +181,10 @@ export function programOf(project: ProjectDocument, containerId: string): Progra
   }
   return program;
 }
+
+/** Whether a clip's picture is one of the frame also where it is looked at by itself: a group's, and one of which a part is seen. */
+export const isFramed = ({ of, effects }: Pick<Clip, 'of' | 'effects'>): boolean =>
+  of.kind === 'group' || !!effects?.some(({ kind }) => kind === 'reframe');
 
 /**
  * The program of one clip: all of its timing, hidden handles included, and all of its picture, whatever the clip's picture
@@ -187,13 +198,22 @@ export function clipProgram(project: ProjectDocument, clip: Clip, map = mapOf(pr
     length: compile(map).length,
     tracks: [{ kind: trackKindOf(project, clip), items: [item] }],
   };
-  const group = clip.of.kind === 'group' && { frame: frameSize(project) };
-  return { ...body, groups: groupsOf(project, body), sizes: sourceSizes(project), ...group };
+  const frame = isFramed(clip) && { frame: frameSize(project) };
+  return { ...body, groups: groupsOf(project, body), sizes: sourceSizes(project), ...frame };
 }
 
-/** The program of one source under a map, apart from any project: its picture with its sound, or its sound alone. */
-export function mapProgram(map: RetimeMap, sourceId: string, kind: Track['kind'] = 'picture'): Program {
-  const item = { clipId: sourceId, from: 0, frames: frameCount(map), map, at: 0, heard: true };
+/**
+ * The program of one source under a map, apart from any project: its picture with its sound, or its sound alone.
+ *
+ * @param settings what a clip may have set beside its timing
+ */
+export function mapProgram(
+  map: RetimeMap,
+  sourceId: string,
+  kind: Track['kind'] = 'picture',
+  settings: TravellingSettings = {},
+): Program {
+  const item = { ...settings, clipId: sourceId, from: 0, frames: frameCount(map), map, at: 0, heard: true };
   return {
     rate: map.outputRate,
     length: compile(map).length,

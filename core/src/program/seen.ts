@@ -1,5 +1,5 @@
 import type { PictureSettings } from '@hastig/contract';
-import type { MadeWay } from '../exposure';
+import type { MadeWay, Mixing } from '../exposure';
 
 /** Which frame of which source is seen. */
 export interface SeenFrame {
@@ -25,18 +25,29 @@ export interface SeenMean {
   evenLight?: number;
 }
 
-/** What one source gives to a picture. */
-export type SeenLeaf = SeenFrame | SeenMean;
-
-/** A layer that moves in its frame while the shutter is open: the mean, in linear light, of what is seen at some moments. */
-export interface SeenBlur {
-  /** In the order of time; their weights add up to 1. */
-  moments: readonly { layers: SeenPicture; weight: number }[];
+/** Pictures of one source put together in linear light, by how much each counts, at the source's own size. */
+export interface SeenSum extends Mixing {
+  /** The first is the one that it is about. */
+  sum: readonly { leaf: SeenLeaf; weight: number }[];
 }
 
-/** One layer of a picture: what a source gives, what moves, or the layers of a group whose picture has settings of its own. */
+/** What one source gives to a picture. */
+export type SeenLeaf = SeenFrame | SeenMean | SeenSum;
+
+/**
+ * Pictures put together in linear light: a layer that moves in its frame while the shutter is open, at some moments; copies of other
+ * moments; or one that is lit otherwise.
+ */
+export interface SeenMix extends Mixing {
+  /** The lowest first where they lie over each other. */
+  moments: readonly { layers: SeenPicture; weight: number }[];
+  /** What nothing covers is black, and lit as well. */
+  opaque?: true;
+}
+
+/** One layer of a picture: what a source gives, what is put together, or the layers of a group whose picture has settings of its own. */
 export interface SeenLayer {
-  of: SeenLeaf | SeenBlur | readonly SeenLayer[];
+  of: SeenLeaf | SeenMix | readonly SeenLayer[];
   /** How it lies in the frame; in the middle, as large as it fits, where this is not there. */
   settings?: PictureSettings;
 }
@@ -47,20 +58,25 @@ export type SeenPicture = readonly SeenLayer[];
 export type SeenOf = SeenLayer['of'];
 export const isSeenMean = (of: SeenOf): of is SeenMean => 'parts' in of;
 export const isSeenFrame = (of: SeenOf): of is SeenFrame => 'sourceId' in of;
-export const isSeenBlur = (of: SeenOf): of is SeenBlur => 'moments' in of;
-export const isLeaf = (of: SeenOf): of is SeenLeaf => isSeenFrame(of) || isSeenMean(of);
+export const isSeenSum = (of: SeenOf): of is SeenSum => 'sum' in of;
+export const isSeenMix = (of: SeenOf): of is SeenMix => 'moments' in of;
+export const isLeaf = (of: SeenOf): of is SeenLeaf => isSeenFrame(of) || isSeenMean(of) || isSeenSum(of);
+
+/** The same leaf, seen by another clip. */
+function leafFor(clipId: string, leaf: SeenLeaf): SeenLeaf {
+  if (isSeenFrame(leaf)) return { ...leaf, clipId };
+  if (isSeenSum(leaf)) return { ...leaf, sum: leaf.sum.map((part) => ({ ...part, leaf: leafFor(clipId, part.leaf) })) };
+  return { ...leaf, parts: leaf.parts.map(({ seen, weight }) => ({ seen: { ...seen, clipId }, weight })) };
+}
 
 /** The same layer, seen by another clip. */
 export function namedFor(clipId: string, layer: SeenLayer): SeenLayer {
   const { of } = layer;
   const named = (layers: SeenPicture): SeenPicture => layers.map((inner) => namedFor(clipId, inner));
-  if (isSeenFrame(of)) return { ...layer, of: { ...of, clipId } };
-  if (isSeenMean(of)) {
-    const parts = of.parts.map(({ seen, weight }) => ({ seen: { ...seen, clipId }, weight }));
-    return { ...layer, of: { ...of, parts } };
-  }
-  if (isSeenBlur(of)) {
-    return { ...layer, of: { moments: of.moments.map(({ layers, weight }) => ({ layers: named(layers), weight })) } };
+  if (isLeaf(of)) return { ...layer, of: leafFor(clipId, of) };
+  if (isSeenMix(of)) {
+    const moments = of.moments.map(({ layers, weight }) => ({ layers: named(layers), weight }));
+    return { ...layer, of: { ...of, moments } };
   }
   return { ...layer, of: named(of) };
 }
@@ -69,22 +85,25 @@ export function namedFor(clipId: string, layer: SeenLayer): SeenLayer {
 export function leavesOf(picture: SeenPicture): SeenLeaf[] {
   return picture.flatMap(({ of }) => {
     if (isLeaf(of)) return [of];
-    return isSeenBlur(of) ? of.moments.flatMap(({ layers }) => leavesOf(layers)) : leavesOf(of);
+    return isSeenMix(of) ? of.moments.flatMap(({ layers }) => leavesOf(layers)) : leavesOf(of);
   });
 }
 
 /** The frames that one source gives to a picture, in order. */
-export const leafFrames = (leaf: SeenLeaf): SeenFrame[] =>
-  isSeenMean(leaf) ? leaf.parts.map(({ seen }) => seen) : [leaf];
+export function leafFrames(leaf: SeenLeaf): SeenFrame[] {
+  if (isSeenFrame(leaf)) return [leaf];
+  return isSeenMean(leaf) ? leaf.parts.map(({ seen }) => seen) : leaf.sum.flatMap((part) => leafFrames(part.leaf));
+}
 
 /** The source frames a picture is made of, from the lowest layer upwards. */
 export function framesOf(picture: SeenPicture): SeenFrame[] {
   return leavesOf(picture).flatMap(leafFrames);
 }
 
-/** The frame that counts most of what a source gives. */
+/** The frame that counts most of what a source gives, of the picture itself. */
 export function mainFrame(leaf: SeenLeaf): SeenFrame {
-  if (!isSeenMean(leaf)) return leaf;
+  if (isSeenFrame(leaf)) return leaf;
+  if (isSeenSum(leaf)) return mainFrame(leaf.sum[0]!.leaf);
   return leaf.parts.reduce((most, part) => (part.weight > most.weight ? part : most)).seen;
 }
 

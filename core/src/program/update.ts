@@ -18,6 +18,7 @@ export interface ProgramUpdate extends BodyUpdate {
   sizes: Program['sizes'] | null;
   master: Program['master'];
   exposures: Program['exposures'];
+  effects: Program['effects'];
 }
 
 const nothing: ProgramBody = { rate: { num: 1, den: 1 }, length: 0, tracks: [] };
@@ -37,6 +38,7 @@ export function programUpdate(before: Program | undefined, after: Program): Prog
     sizes: before?.sizes === after.sizes ? null : after.sizes,
     master: after.master,
     exposures: after.exposures,
+    effects: after.effects,
   };
 }
 
@@ -97,6 +99,7 @@ export function updatedProgram(before: Program | undefined, update: ProgramUpdat
     sizes: update.sizes ?? before?.sizes ?? {},
     ...(update.master && { master: update.master }),
     ...(update.exposures && { exposures: update.exposures }),
+    ...(update.effects && { effects: update.effects }),
   };
 }
 

@@ -34,7 +34,7 @@ export function detachSound(
   if (source && !soundOf(source)) throw new EditRefused('clip', 'This clip has no sound.');
   if (place.track.kind === 'sound') throw new EditRefused('clip', 'This clip is on a sound track already.');
   if (detachedSound(project, clipId)) throw new EditRefused('clip', 'The sound of this clip is detached already.');
-  const { picture: _picture, exposures: _exposures, muted: _muted, ...rest } = clip;
+  const { picture: _picture, exposures: _exposures, effects: _effects, muted: _muted, ...rest } = clip;
   const { frames, from } = clip.shown;
   const own: Clip = { ...rest, id: ids.clip, soundFrom: clipId };
   if (timing === 'real') {

@@ -9,6 +9,7 @@ import type {
   TrackItem,
 } from '@hastig/contract';
 import { fileCountOf } from '../counting';
+import { movedEffects } from '../effects';
 import { movedSteps } from '../exposure';
 import { withCarriedSettings } from '../timeline/clip-settings';
 import { rateRatio } from '../time';
@@ -99,7 +100,7 @@ function scaledTrack(project: ProjectDocument, track: Container['tracks'][number
  * half a frame; groups keep their own rates.
  */
 export function withSequenceRate(project: ProjectDocument, rate: Rate): ProjectDocument {
-  const { exposures, ...sequence } = project.sequence;
+  const { exposures, effects, ...sequence } = project.sequence;
   const factor = rateRatio(rate, sequence.rate);
   const rows = sequence.tracks.map((track) => scaledTrack(project, track, factor));
   const frames = new Map(rows.flatMap((row) => [...row.frames]));
@@ -112,6 +113,7 @@ export function withSequenceRate(project: ProjectDocument, rate: Rate): ProjectD
       tracks: sequence.tracks.map((track, index) => ({ ...track, items: rows[index]!.items })),
       markers: sequence.markers.map((marker) => scaledMarker(marker, factor)),
       ...(exposures && { exposures: movedSteps(exposures, (at) => at * factor) }),
+      ...(effects && { effects: movedEffects(effects, (at) => at * factor) }),
     },
     clips: project.clips.map((clip) => {
       const taken = frames.get(clip.id);

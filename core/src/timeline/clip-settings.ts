@@ -1,10 +1,11 @@
 import type { Clip, Keyed } from '@hastig/contract';
+import { doNothing, movedEffects, scaledEffects } from '../effects';
 import { movedSteps, saysNothing, scaledSteps } from '../exposure';
 import { isPlain, movedPicture, pictureKeys } from '../picture';
 import { isPlainSound, movedSound, soundKeys } from '../sound';
 
 /** What a clip may have set beside its timing, and what travels with it when it is copied, cut, scaled or played. */
-export type TravellingSettings = Pick<Clip, 'picture' | 'sound' | 'exposures'>;
+export type TravellingSettings = Pick<Clip, 'picture' | 'sound' | 'exposures' | 'effects'>;
 
 /** How one of them behaves. */
 interface Behaviour<S> {
@@ -45,6 +46,12 @@ const table: Table = {
     inOutput: (steps) => steps.some(({ over }) => over?.by === 'output'),
     moved: (steps, moved) => some(movedSteps(steps, moved)),
     scaled: (steps, times) => some(scaledSteps(steps, times)),
+  },
+  effects: {
+    isPlain: doNothing,
+    inOutput: (effects) => effects.some(({ over }) => over?.by === 'output'),
+    moved: (effects, moved) => some(movedEffects(effects, moved)),
+    scaled: (effects, times) => some(scaledEffects(effects, times)),
   },
 };
 

@@ -11,6 +11,8 @@ export * from './edit/trim';
 export * from './edit/arrange';
 export * from './edit/settings';
 export * from './edit/exposures';
+export * from './edit/effects';
+export type { OwnedList, PictureOwner } from './edit/owned-list';
 export * from './edit/sound-settings';
 export * from './edit/pace';
 export * from './edit/group';

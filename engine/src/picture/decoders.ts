@@ -1,13 +1,4 @@
-import {
-  isSeenBlur,
-  isSeenFrame,
-  isSeenMean,
-  leafFrames,
-  sameLeaf,
-  type SeenFrame,
-  type SeenLeaf,
-  type SeenPicture,
-} from '@hastig/core';
+import { isLeaf, isSeenMix, leafFrames, sameLeaf, type SeenFrame, type SeenLeaf, type SeenPicture } from '@hastig/core';
 import { decoderOf } from '../media/decoder-id';
 
 /** What a source gives to a picture and the decoder of the source that it is taken from. */
@@ -33,10 +24,10 @@ export function decoderLeaves(picture: SeenPicture): DecoderLeaf[] {
   // What moves keeps its decoders from moment to moment.
   const look = (layers: SeenPicture, mine?: Map<string, number>): void => {
     for (const { of } of layers) {
-      if (isSeenBlur(of)) {
+      if (isSeenMix(of)) {
         const own = mine ?? new Map<string, number>();
         for (const moment of of.moments) look(moment.layers, own);
-      } else if (isSeenFrame(of) || isSeenMean(of)) {
+      } else if (isLeaf(of)) {
         const { sourceId } = leafFrames(of)[0]!;
         const leaves = taken.get(sourceId) ?? [];
         taken.set(sourceId, leaves);

@@ -2,18 +2,19 @@ import {
   after,
   croppedPart,
   identity,
-  isSeenBlur,
+  isLeaf,
+  isSeenMix,
   leafFrames,
   leavesOf,
-  LightMean,
+  lightSheet,
   pictureMap,
   plainPicture,
   singleLeaf,
   type Affine,
   type Program,
-  type SeenBlur,
   type SeenLayer,
   type SeenLeaf,
+  type SeenMix,
   type SeenPicture,
   type Size,
 } from '@hastig/core';
@@ -113,23 +114,25 @@ class LayerPainter {
   /** @param base from the frame the layer lies in to the canvas */
   paint(layer: SeenLayer, base: Affine, opacity: number): void {
     const { of } = layer;
-    if ('sourceId' in of || 'parts' in of) this.paintLeaf(layer, of, base, opacity);
-    else if (isSeenBlur(of)) this.paintBlur(of, base, opacity);
+    if (isLeaf(of)) this.paintLeaf(layer, of, base, opacity);
+    else if (isSeenMix(of)) this.paintMix(of, base, opacity);
     else this.paintGroup(layer, of, base, opacity);
   }
 
-  // What moves is put together at each moment by itself, and the mean of all is laid down.
-  private paintBlur({ moments }: SeenBlur, base: Affine, opacity: number): void {
+  // Each is put together by itself, and what comes of all is laid down.
+  private paintMix(mix: SeenMix, base: Affine, opacity: number): void {
     const { context } = this;
     const { width, height } = context.canvas;
     const sheet = new OffscreenCanvas(width, height).getContext('2d', { willReadFrequently: true })!;
-    const mean = new LightMean(width * height);
+    const { moments } = mix;
+    const mean = lightSheet(width * height, mix, moments.map(({ weight }) => weight)); // prettier-ignore
     const painter = new LayerPainter(sheet, this.frame, this.sizes, this.pictureOf);
     for (const { layers, weight } of moments) {
       sheet.setTransform(...identity);
-      sheet.clearRect(0, 0, width, height);
+      if (mix.opaque) drawBlack(sheet);
+      else sheet.clearRect(0, 0, width, height);
       for (const layer of layers) painter.paint(layer, base, 1);
-      mean.add(sheet.getImageData(0, 0, width, height).data, weight);
+      mean.add(sheet.getImageData(0, 0, width, height).data, weight, mix.opaque);
     }
     const made = new ImageData(width, height);
     mean.write(made.data);

@@ -25,6 +25,8 @@ export interface Kernels {
   brightAt(): number;
   darkAt(): number;
   sumAll(): void;
+  takeLightest(): void;
+  changeLight(tr: number, tg: number, tb: number, pr: number, pg: number, pb: number): void;
   addToMean(weight: number): void;
   makeMean(): void;
   // Planes of pixels.

@@ -1,11 +1,19 @@
-import { isSeenMean, type MadeWay, type SeenFrame, type SeenLeaf } from '@hastig/core';
+import {
+  isSeenMean,
+  isSeenSum,
+  leafFrames,
+  type MadeWay,
+  type SeenFrame,
+  type SeenLeaf,
+  type SeenSum,
+} from '@hastig/core';
 import type { VideoSample } from 'mediabunny';
 import type { SourceFrames } from '../media/source-frames';
 import { enoughParts, farMoved } from './auto-samples';
 import type { Betweens } from './between';
 import type { EvenLight } from './even-light';
 import type { MakerPool } from './makers/maker-pool';
-import { meanOf, type Part, type Place } from './mean';
+import { meanOf, mixOf, type Part, type Place } from './mean';
 import { neighboursOf, type Neighbours } from './neighbours';
 import type { Repeats } from './repeats';
 
@@ -19,6 +27,9 @@ export interface LeafMakers {
 
 /** Arrows across a picture by which is told how far things move in it. */
 const ARROWS = 48;
+
+/** Frames of a sum that are asked for at once. */
+const MOST_ANNOUNCED = 12;
 
 type Blend = Part & { way?: MadeWay };
 
@@ -38,6 +49,7 @@ export class LeafPicture {
    * @throws what the decoder throws
    */
   async of(leaf: SeenLeaf): Promise<VideoSample> {
+    if (isSeenSum(leaf)) return this.sum(leaf);
     if (!isSeenMean(leaf)) {
       const parts = await this.blended([{ ...placeOf(leaf), weight: 1 }]);
       return parts.length === 1 ? this.at(parts[0]!) : this.mean(parts);
@@ -45,6 +57,15 @@ export class LeafPicture {
     const told = leaf.parts.map(({ seen, weight }): Blend => ({ ...placeOf(seen), weight }));
     const parts = await this.blended(leaf.auto ? await this.enough(told) : told);
     return this.mean(leaf.evenLight ? await this.evened(parts, leaf.evenLight) : parts);
+  }
+
+  /** Pictures put together, from the first to the last frame of them: a decoder passes them once. */
+  private sum({ sum, ...mixing }: SeenSum): Promise<VideoSample> {
+    const passing = sum.map((part) => ({ ...part, first: leafFrames(part.leaf)[0]!.frame }));
+    passing.sort((a, b) => a.first - b.first);
+    this.frames.prefetch([...new Set(passing.map(({ first }) => first))].slice(0, MOST_ANNOUNCED), 1);
+    const addends = passing.map(({ leaf, weight }) => ({ weight, get: () => this.of(leaf) }));
+    return mixOf(this.by.makers, addends, mixing);
   }
 
   private mean(parts: readonly Part[]): Promise<VideoSample> {

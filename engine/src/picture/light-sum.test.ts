@@ -1,5 +1,5 @@
 import { join } from 'node:path';
-import { i420Bytes, planarBytes, PlanarMean, rgbaToI420, type YuvSpace } from '@hastig/core';
+import { i420Bytes, planarBytes, PlanarMean, rgbaToI420, type Mixing, type YuvSpace } from '@hastig/core';
 import { compileKernels } from '@hastig/kernels/compile';
 import { lightSum } from './light-sum';
 import { PlaneMaker } from './plane-maker';
@@ -54,6 +54,41 @@ it.each([
       // Sums of floats in another order: a value that lies at the very limit of two may come to the other one.
       const off = wanted.filter((value, at) => value !== made[at]);
       expect(off.length).toBeLessThanOrEqual(wanted.length / 500);
+      expect(wanted.every((value, at) => Math.abs(value - made[at]!) <= 1)).toBe(true);
+      sum.close();
+    }
+  }
+});
+
+const mixings: [Mixing, number[]][] = [
+  [{ combine: 'lightest' }, [1, 0.8, 0.64]],
+  [{ combine: 'sum' }, [1, 0.5, 0.25]],
+  [{ combine: 'sum', lit: { times: [4, 2, 1.5], plus: [0, 0, 0] } }, [1]],
+  [{ combine: 'sum', lit: { times: [0.4, 0.4, 0.4], plus: [0.6, 0.3, 0] } }, [0.5, 0.5]],
+  [{ combine: 'lightest', lit: { times: [2, 2, 2], plus: [0, 0, 0] } }, [1, 0.5]],
+];
+
+it.each([
+  [3, 3],
+  [33, 17],
+  [64, 36],
+])('what is put together otherwise is that of the twin, %d × %d', async (width, height) => {
+  for (const space of spaces) {
+    for (const [mixing, weights] of mixings) {
+      const sum = await lightSum(width, height, space, mixing);
+      const twin = new PlanarMean(width, height, space, mixing);
+      for (const [n, weight] of weights.entries()) {
+        const data = new Uint8Array(random(planarBytes(width, height), n + 3));
+        // Some of it stands still.
+        data.fill(90, 0, data.length >> 1);
+        sum.room().set(data);
+        sum.add(weight);
+        twin.add(data, weight);
+      }
+      if (mixing.combine === 'sum') [sum, twin].forEach((one) => one.sumAll());
+      const [made, wanted] = [sum.mean()!.slice(), twin.picture().data];
+      const off = wanted.filter((value, at) => value !== made[at]);
+      expect(off.length).toBeLessThanOrEqual(Math.max(2, wanted.length / 500));
       expect(wanted.every((value, at) => Math.abs(value - made[at]!) <= 1)).toBe(true);
       sum.close();
     }

@@ -3,9 +3,11 @@ import {
   dark,
   fromPlanes,
   lightsOf,
+  plainSum,
   planarBytes,
   PlanarMean,
   toPlanes,
+  type Mixing,
   type PlanarPicture,
   type YuvSpace,
 } from '@hastig/core';
@@ -21,10 +23,12 @@ export interface LightSum {
   /**
    * Adds what was written there.
    *
-   * @param weight of all together 1
+   * @param weight of all together 1, unless `sumAll` is called
    * @param gain by which its light is more than it was
    */
   add(weight: number, gain?: number): void;
+  /** Has all be made of what was added, also what stands still: weights are not 1 all together. */
+  sumAll(): void;
   /**
    * The mean, to be copied before anything else is done; nothing is added after. Undefined where the device let go of it: once
    * more, it is made another way.
@@ -53,9 +57,15 @@ class KernelSum implements LightSum {
     width: number,
     height: number,
     space: YuvSpace,
+    { combine, lit }: Mixing,
   ) {
     this.bytes = planarBytes(width, height);
     kernels.openMean(width, height);
+    if (combine === 'lightest') kernels.takeLightest();
+    if (lit) {
+      kernels.changeLight(...lit.times, ...lit.plus);
+      kernels.sumAll();
+    }
     this.at(kernels.brightAt(), bright.length).set(bright);
     this.at(kernels.darkAt(), dark.length).set(dark);
     new Float32Array(kernels.memory.buffer, kernels.lightsAt(), lightsOf.length).set(lightsOf);
@@ -72,8 +82,12 @@ class KernelSum implements LightSum {
   }
 
   add(weight: number, gain = 1): void {
-    if (gain !== 1) this.kernels.sumAll();
+    if (gain !== 1) this.sumAll();
     this.kernels.addToMean(weight * gain);
+  }
+
+  sumAll(): void {
+    this.kernels.sumAll();
   }
 
   mean(): Uint8Array {
@@ -90,24 +104,33 @@ class PlainSum implements LightSum {
   private readonly next: Uint8Array;
   private readonly sum: PlanarMean;
 
-  constructor({ width, height }: Pick<PlanarPicture, 'width' | 'height'>, space: YuvSpace) {
+  constructor({ width, height }: Pick<PlanarPicture, 'width' | 'height'>, space: YuvSpace, mixing: Mixing) {
     this.next = new Uint8Array(planarBytes(width, height));
-    this.sum = new PlanarMean(width, height, space);
+    this.sum = new PlanarMean(width, height, space, mixing);
   }
 
   room = (): Uint8Array => this.next;
   add = (weight: number, gain?: number): void => this.sum.add(this.next, weight, gain);
+  sumAll = (): void => this.sum.sumAll();
   mean = (): Uint8Array => this.sum.picture().data;
   close = (): void => undefined;
 }
 
 /**
- * Begins a sum of pictures of a size: on the graphics processor where the device has one, by the kernels where the browser takes
- * them, without them otherwise.
+ * Begins a sum of pictures of a size: on the graphics processor where the device has one and nothing but a mean is asked for, by the
+ * kernels where the browser takes them, without them otherwise.
  */
-export async function lightSum(width: number, height: number, space: YuvSpace): Promise<LightSum> {
-  const graphics = graphicsAtHand(addsRight);
+export async function lightSum(
+  width: number,
+  height: number,
+  space: YuvSpace,
+  mixing: Mixing = plainSum,
+): Promise<LightSum> {
+  const isMean = mixing.combine === 'sum' && !mixing.lit;
+  const graphics = isMean ? graphicsAtHand(addsRight) : undefined;
   if (graphics && Math.max(width, height) <= graphics.most) return new GraphicsSum(graphics, width, height, space);
   const kernels = await kernelsAtHand();
-  return kernels ? new KernelSum(kernels, width, height, space) : new PlainSum({ width, height }, space);
+  return kernels
+    ? new KernelSum(kernels, width, height, space, mixing)
+    : new PlainSum({ width, height }, space, mixing);
 }

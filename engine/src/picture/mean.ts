@@ -1,4 +1,4 @@
-import { LightMean } from '@hastig/core';
+import { lightSheet, plainSum, type LightSheet, type Mixing } from '@hastig/core';
 import { VideoSample } from 'mediabunny';
 import type { SourceFrames } from '../media/source-frames';
 import type { Makes } from './makers/maker';
@@ -29,6 +29,11 @@ export interface Part extends Place {
 
 type Get = (place: Place) => Promise<VideoSample>;
 
+/** A picture that is put together with others, made when it is its turn; whoever has it made closes it. */
+export interface Addend extends Pick<Part, 'weight' | 'gain'> {
+  get(): Promise<VideoSample>;
+}
+
 /**
  * The mean of frames of one source, in linear light: in planes where its frames are, else as it is shown, upright, its pixels
  * square. The frames pass one by one, so that a long exposure needs no more memory than a short one.
@@ -38,19 +43,33 @@ type Get = (place: Place) => Promise<VideoSample>;
  * @returns the caller closes it
  * @throws what the decoder throws
  */
-export async function meanOf(
+export const meanOf = (
   makers: MakerPool,
   frames: SourceFrames,
   parts: readonly Part[],
   get: Get,
-): Promise<VideoSample> {
+): Promise<VideoSample> =>
+  mixOf(
+    makers,
+    parts.map((part, at) => ({
+      ...part,
+      get: () => {
+        announce(frames, parts, at);
+        return get(part);
+      },
+    })),
+    plainSum,
+  );
+
+/** Pictures of one source put together in one way; as means are. */
+export async function mixOf(makers: MakerPool, addends: readonly Addend[], mixing: Mixing): Promise<VideoSample> {
   const planar = (): Promise<VideoSample | 'lost' | undefined> =>
-    makers.with((makes) => planarMean(makes, makers.number(), frames, parts, get));
+    makers.with((makes) => planarMix(makes, makers.number(), addends, mixing));
   let made = await planar();
   // A graphics processor is taken away now and then; it is not used any more after that.
   if (made === 'lost') made = await planar();
   if (made === 'lost') throw new Error('The device let go of a picture that was made. Render again.');
-  return made ?? shownMean(frames, parts, get);
+  return made ?? shownMix(addends, mixing);
 }
 
 function announce(frames: SourceFrames, parts: readonly Part[], at: number): void {
@@ -62,20 +81,21 @@ function announce(frames: SourceFrames, parts: readonly Part[], at: number): voi
   );
 }
 
+/** Weights that miss 1 by less than this are 1 all together. */
+const LITTLE = 1e-6;
+
 /** @returns undefined where the frames are not of one kind that stays in planes; `lost` where the device let go of them */
-async function planarMean(
+async function planarMix(
   makes: Makes,
-  mean: number,
-  frames: SourceFrames,
-  parts: readonly Part[],
-  get: Get,
+  mix: number,
+  addends: readonly Addend[],
+  mixing: Mixing,
 ): Promise<VideoSample | 'lost' | undefined> {
   const added: Promise<boolean>[] = [];
   try {
-    for (const [at, part] of parts.entries()) {
-      announce(frames, parts, at);
-      const sample = await get(part);
-      const done = makes.add(mean, parcelOf(sample), part.weight, part.gain ?? 1);
+    for (const { get, weight, gain = 1 } of addends) {
+      const sample = await get();
+      const done = makes.add(mix, parcelOf(sample), { weight, gain, mixing });
       sample.close();
       // Looked at below; until then it may fail unheard.
       done.catch(() => undefined);
@@ -83,22 +103,23 @@ async function planarMean(
       if (added.length > ON_THEIR_WAY && !(await added.shift())) return undefined;
     }
     if (!(await Promise.all(added)).every(Boolean)) return undefined;
-    const made = await makes.mean(mean);
+    const all = addends.reduce((sum, { weight }) => sum + weight, 0);
+    const made = await makes.mean(mix, mixing.combine === 'sum' && Math.abs(all - 1) > LITTLE);
     return made ? sampleOf(made) : 'lost';
   } finally {
-    makes.dropMean(mean).catch(() => undefined);
+    makes.dropMean(mix).catch(() => undefined);
   }
 }
 
-/** The mean of frames of any kind, as they are shown. Frames of stills may be of several sizes; the first says which. */
-async function shownMean(frames: SourceFrames, parts: readonly Part[], get: Get): Promise<VideoSample> {
+/** Frames of any kind put together, as they are shown. Frames of stills may be of several sizes; the first says which. */
+async function shownMix(addends: readonly Addend[], mixing: Mixing): Promise<VideoSample> {
   let sheet: Sheet | undefined;
-  for (const [at, part] of parts.entries()) {
-    announce(frames, parts, at);
-    const sample = await get(part);
+  const weights = addends.map(({ weight }) => weight);
+  for (const addend of addends) {
+    const sample = await addend.get();
     try {
-      sheet ??= new Sheet(sample.displayWidth, sample.displayHeight);
-      await sheet.add(sample, part);
+      sheet ??= new Sheet(sample.displayWidth, sample.displayHeight, mixing, weights);
+      await sheet.add(sample, addend);
     } finally {
       sample.close();
     }
@@ -110,18 +131,20 @@ async function shownMean(frames: SourceFrames, parts: readonly Part[], get: Get)
 /** Where frames are added up. */
 class Sheet {
   private readonly data: Uint8ClampedArray<ArrayBuffer>;
-  private readonly mean: LightMean;
+  private readonly mean: LightSheet;
   private context: OffscreenCanvasRenderingContext2D | undefined;
 
   constructor(
     private readonly width: number,
     private readonly height: number,
+    mixing: Mixing,
+    weights: readonly number[],
   ) {
     this.data = new Uint8ClampedArray(4 * width * height);
-    this.mean = new LightMean(width * height);
+    this.mean = lightSheet(width * height, mixing, weights);
   }
 
-  async add(sample: VideoSample, { weight, gain }: Part): Promise<void> {
+  async add(sample: VideoSample, { weight, gain }: Addend): Promise<void> {
     const { width, height, mean } = this;
     const { rotation, visibleRect } = sample;
     const asShown = rotation === 0 && visibleRect.width === width && visibleRect.height === height;

@@ -1,3 +1,4 @@
+import type { Mixing } from '@hastig/core';
 import type { VideoSample } from 'mediabunny';
 import { lightSum, type LightSum } from './light-sum';
 import { copyPlanes, isPlanar } from './planar';
@@ -13,11 +14,11 @@ export class PlanarSum {
   ) {}
 
   /** @returns undefined where frames are of another kind than the first one's */
-  static async for(first: VideoSample): Promise<PlanarSum | undefined> {
+  static async for(first: VideoSample, mixing: Mixing): Promise<PlanarSum | undefined> {
     const { squarePixelWidth, squarePixelHeight, colorSpace, rotation, visibleRect } = first;
     const space = isPlanar(first) ? planeSpace(colorSpace) : undefined;
     if (!space) return undefined;
-    const sum = await lightSum(visibleRect.width, visibleRect.height, space);
+    const sum = await lightSum(visibleRect.width, visibleRect.height, space, mixing);
     return new PlanarSum(sum, { squarePixelWidth, squarePixelHeight, colorSpace, rotation, visibleRect });
   }
 
@@ -40,6 +41,11 @@ export class PlanarSum {
     await copyPlanes(sample, this.sum.room());
     this.sum.add(weight, gain);
     return true;
+  }
+
+  /** Has all be made of what was added: it does not count 1 all together. */
+  sumAll(): void {
+    this.sum.sumAll();
   }
 
   /** The mean of what was added; nothing is added after. Undefined where the device let go of it. */

@@ -1,11 +1,13 @@
 import {
   framesOf,
   isSeenFrame,
+  isSeenSum,
   leafFrames,
   leavesOf,
   samePicture,
   singleLeaf,
   type PicturePlan,
+  type SeenLeaf,
   type SeenPicture,
 } from '@hastig/core';
 import type { VideoSample } from 'mediabunny';
@@ -22,9 +24,13 @@ const PICTURES_AHEAD = 4 * LOOK_AHEAD;
 /** Frames of one source in an exposure up to which the next exposure is begun beside it. */
 const FEW = 4;
 
-/** Whether any exposure of a picture consists of many frames of a source. */
-const passesMany = (picture: SeenPicture): boolean =>
-  leavesOf(picture).some((leaf) => new Set(leafFrames(leaf).map(({ frame }) => frame)).size > FEW);
+/** Whether any exposure of a picture consists of many frames of a source; of copies of other moments, each by itself. */
+const passesMany = (picture: SeenPicture): boolean => leavesOf(picture).some(isMany);
+
+const isMany = (leaf: SeenLeaf): boolean =>
+  isSeenSum(leaf)
+    ? leaf.sum.some((part) => isMany(part.leaf))
+    : new Set(leafFrames(leaf).map(({ frame }) => frame)).size > FEW;
 
 /**
  * The pictures of a file, one after the other. A source's frame that has the file's size and colours already goes to the

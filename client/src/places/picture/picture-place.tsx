@@ -1,17 +1,18 @@
-import type { Clip, ExposureStep, ProjectDocument, RetimeMap, SlowWay } from '@hastig/contract';
+import type { Clip, Effect, ExposureStep, ProjectDocument, RetimeMap, SlowWay, Stretch } from '@hastig/contract';
 import {
   baseStep,
   compile,
+  effectList,
   exposureOf,
-  exposuresOf,
   findClip,
   formatMoment,
   formatTime,
+  moveEffect,
   placeOf,
   SEQUENCE,
-  setExposures,
   wishOf,
   withBase,
+  exposureList,
 } from '@hastig/core';
 import type { MadePicture } from '@hastig/engine';
 import { nanoid } from '@reduxjs/toolkit';
@@ -20,7 +21,10 @@ import { useMemo, useRef, useState } from 'react';
 import { ScrollView, Text, View } from 'react-native';
 import { CommandBar } from '../../commands/command-bar';
 import { CommandSheet } from '../../commands/command-sheet';
-import { exposureWords, slowOptions } from '../../exposure/exposure-words';
+import { EffectBars } from '../../effects/effect-bars';
+import { effectRuns } from '../../effects/effect-runs';
+import { effectCondition, effectWords } from '../../effects/effect-words';
+import { conditionWords, exposureWords, slowOptions, stepWords } from '../../exposure/exposure-words';
 import { PlaceFrame } from '../../project/place-frame';
 import { Beside } from '../../project/side';
 import { rearrange } from '../../store/edit';
@@ -32,13 +36,13 @@ import { useTimeView } from '../../time-view/use-time-view';
 import { Choice } from '../../ui/choice';
 import { ToolBar } from '../../ui/tool-bar';
 import { useWide } from '../../ui/use-wide';
-import { pictureCommands } from './commands';
+import { pictureCommands, type PictureCommandId } from './commands';
 import type { PictureSheetProps } from './commands/context';
 import { exposureRuns, type FilmSteps } from './exposure-runs';
 import { ExposureStrip } from './exposure-strip';
 import { LookBar } from './look-bar';
 import { MadeWords, useMadeHere } from './made-words';
-import { StepList } from './step-list';
+import { OwnedRows } from './owned-rows';
 import { usePictureCommands } from './use-picture-commands';
 
 /** The place where it is chosen how a clip's pictures are made: what is seen between frames and across them. */
@@ -86,7 +90,7 @@ function OpenPicture({ clip, map, shown }: { clip: Clip; map: RetimeMap; shown: 
   const frame = useRef<HTMLDivElement>(null);
   const { width, height } = useSize(frame);
   const time = useTimeView(compile(shown).length, width);
-  const [chosen, setChosen] = useState<{ step?: string; film?: boolean }>({});
+  const [chosen, setChosen] = useState<{ step?: string; effect?: string; film?: boolean }>({});
   const { active, disabled, act, open, close } = usePictureCommands(clip, time, () => setChosen({}));
   const tried = findClip(project, clip.id) ?? clip;
   const dispatch = useAppDispatch();
@@ -106,9 +110,33 @@ function OpenPicture({ clip, map, shown }: { clip: Clip; map: RetimeMap; shown: 
     setChosen({ step, film });
     open('exposure');
   };
+  const editEffect = ({ id: effect, kind }: Effect, film: boolean): void => {
+    setChosen({ effect, film });
+    open(kind);
+  };
+  const toldOf =
+    (where: (over: Stretch | undefined) => string) =>
+    (step: ExposureStep): string => {
+      const cost = costs[exposureWords(exposureOf(wishOf([step], 1)))];
+      const takes = cost === undefined ? undefined : `${Math.max(1, Math.round(cost))} ms`;
+      return [where(step.over), conditionWords(step), takes].filter(Boolean).join(' · ');
+    };
+  const effectTold =
+    (where: (over: Stretch | undefined) => string) =>
+    (effect: Effect): string =>
+      [where(effect.over), effectCondition(effect)].filter(Boolean).join(' · ');
+  const inClip = (over: Stretch | undefined): string => clipWords(over, shown);
+  const inWhole = (over: Stretch | undefined): string => filmWords(over, project);
+  // What holds all the time stands in the list.
+  const parts = useMemo(
+    () => (tried.effects ?? []).filter((effect) => effect.over || effectCondition(effect)),
+    [tried.effects],
+  );
+  const runs = useMemo(() => effectRuns(shown, parts), [shown, parts]);
+  const owner = { clips: [clip.id] };
   const sheet = active ? (
     <CommandSheet<PictureSheetProps>
-      key={chosen.step ?? 'new'}
+      key={chosen.step ?? chosen.effect ?? 'new'}
       commands={pictureCommands}
       given={{ clipId: clip.id, map, ...chosen, onClose: close }}
       {...{ active, disabled, onClose: close }}
@@ -121,7 +149,7 @@ function OpenPicture({ clip, map, shown }: { clip: Clip; map: RetimeMap; shown: 
   const chooseSlow = (value: SlowWay): void =>
     void dispatch(
       rearrange('choose what slow parts show', (state) =>
-        setExposures(state, { clips: [clip.id] }, (steps) => withBase(steps, { slow: value }, nanoid(12))),
+        exposureList.set(state, { clips: [clip.id] }, (steps) => withBase(steps, { slow: value }, nanoid(12))),
       ),
     );
   return (
@@ -134,24 +162,53 @@ function OpenPicture({ clip, map, shown }: { clip: Clip; map: RetimeMap; shown: 
         <Beside shown={!wide || !sheet}>
           <ScrollView className="min-h-0 flex-1" contentContainerClassName="gap-2 px-3 py-2">
             <SlowChoice clip={clip} onChoose={chooseSlow} />
-            <StepList
-              name="This clip"
-              steps={exposuresOf(project, clip.id)}
-              owner={{ clips: [clip.id] }}
+            <ShutterChoice clip={clip} onChoose={act} />
+            <OwnedRows
+              name="Clip"
+              noun="exposure"
+              list={exposureList}
+              all={exposureList.of(project, clip.id)}
+              owner={owner}
               empty="Each picture is an instant, and slow parts hold their frames. Open the shutter, or choose what slow parts show."
-              where={(step) => clipWords(step, shown)}
-              cost={(step) => costs[exposureWords(exposureOf(wishOf([step], 1)))]}
-              onOpen={(step) => edit(step, false)}
+              words={stepWords}
+              told={toldOf(inClip)}
+              onOpen={(step) => edit(step.id, false)}
+            />
+            <OwnedRows
+              name="Clip"
+              noun="effect"
+              list={effectList}
+              all={effectList.of(project, clip.id)}
+              owner={owner}
+              empty="Add a trail, a flash or a reframe. They follow each other from top to bottom."
+              words={effectWords}
+              told={effectTold(inClip)}
+              onOpen={(effect) => editEffect(effect, false)}
             />
             {inFilm ? (
-              <StepList
+              <OwnedRows
                 name="Film"
-                steps={exposuresOf(project, 'film')}
+                noun="exposure"
+                list={exposureList}
+                all={exposureList.of(project, 'film')}
                 owner="film"
                 empty="What is set for the film counts over its clips. Add an exposure for a stretch of it from in to out."
-                where={({ over }) => filmWords(over, project)}
-                cost={(step) => costs[exposureWords(exposureOf(wishOf([step], 1)))]}
-                onOpen={(step) => edit(step, true)}
+                words={stepWords}
+                told={toldOf(inWhole)}
+                onOpen={(step) => edit(step.id, true)}
+              />
+            ) : null}
+            {inFilm ? (
+              <OwnedRows
+                name="Film"
+                noun="effect"
+                list={effectList}
+                all={effectList.of(project, 'film')}
+                owner="film"
+                empty="Flashes at cuts and reframes of the whole film are added in Timeline; they are seen there."
+                words={effectWords}
+                told={effectTold(inWhole)}
+                onOpen={(effect) => editEffect(effect, true)}
               />
             ) : null}
             <MadeWords
@@ -165,6 +222,18 @@ function OpenPicture({ clip, map, shown }: { clip: Clip; map: RetimeMap; shown: 
             </Text>
           </ScrollView>
         </Beside>
+        <EffectBars
+          name="Effects of parts"
+          runs={runs}
+          view={time.view}
+          onOpen={(id) =>
+            editEffect(
+              (tried.effects ?? []).find((one) => one.id === id)!,
+              false,
+            )
+          }
+          onMove={(id, by) => void dispatch(rearrange('move an effect', (now) => moveEffect(now, owner, id, by)))}
+        />
         <ExposureStrip
           steps={tried.exposures ?? []}
           {...(film && { film })}
@@ -183,7 +252,22 @@ function SlowChoice({ clip, onChoose }: { clip: Clip; onChoose(value: SlowWay): 
   return <Choice label="Slow parts" value={slow} onChange={onChoose} options={slowOptions} />;
 }
 
-const clipWords = ({ over }: ExposureStep, map: RetimeMap): string => {
+const shutters = [
+  { value: 'closed', label: 'Closed', angle: 0 },
+  { value: 'half', label: '180°', angle: 180 },
+  { value: 'full', label: '360°', angle: 360 },
+] as const;
+
+/** The shutters that are used most, one tap away. */
+function ShutterChoice({ clip, onChoose }: { clip: Clip; onChoose(id: PictureCommandId): void }) {
+  const angle = baseStep(clip.exposures ?? [])?.shutter ?? 0;
+  const chosen = shutters.find((one) => one.angle === angle)?.value;
+  return (
+    <Choice<PictureCommandId> label="Shutter" value={chosen ?? 'exposure'} onChange={onChoose} options={shutters} />
+  );
+}
+
+const clipWords = (over: Stretch | undefined, map: RetimeMap): string => {
   if (!over) return 'all of the clip';
   const [from, to] = [over.from, over.to].map((at) =>
     over.by === 'source' ? String(Math.round(at)) : formatMoment(at, map.outputRate, 'frames'),
@@ -191,7 +275,7 @@ const clipWords = ({ over }: ExposureStep, map: RetimeMap): string => {
   return over.by === 'source' ? `source ${from} to ${to}` : `output ${from} to ${to}`;
 };
 
-const filmWords = (over: ExposureStep['over'], { sequence: { rate, startFrame } }: ProjectDocument): string =>
+const filmWords = (over: Stretch | undefined, { sequence: { rate, startFrame } }: ProjectDocument): string =>
   over
     ? `${formatTime(over.from + startFrame, rate, 'timecode')} to ${formatTime(over.to + startFrame, rate, 'timecode')}`
     : 'all of the film';

@@ -1,13 +1,15 @@
 import type { ProjectDocument } from '@hastig/contract';
-import { containerFrames, findClip, findContainer, SEQUENCE } from '@hastig/core';
-import { useMemo, useRef } from 'react';
+import { containerFrames, effectList, findClip, findContainer, moveEffect, SEQUENCE } from '@hastig/core';
+import { useMemo, useRef, useState } from 'react';
 import { ScrollView, Text, View } from 'react-native';
 import type { Spot, SpotAt } from '../../sound-effects/drag-effect';
 import { PlaceFrame } from '../../project/place-frame';
-import { useAppSelector, useSession } from '../../store/hooks';
+import { EffectBars } from '../../effects/effect-bars';
+import { rearrange } from '../../store/edit';
+import { useAppDispatch, useAppSelector, useSession } from '../../store/hooks';
 import { shownProject } from '../../store/selectors';
 import { useSize } from '../../time-view/use-size';
-import { useTimeView } from '../../time-view/use-time-view';
+import { useTimeView, type TimeView } from '../../time-view/use-time-view';
 import { CommandBar } from '../../commands/command-bar';
 import { CommandSheet } from '../../commands/command-sheet';
 import { useStable } from '../../ui/use-stable';
@@ -47,7 +49,21 @@ export function TimelinePlace({ containerId }: { containerId: string }) {
   const saved = useAppSelector((state) => state.project.document);
   // While a clip is dragged, all that does not move with it stands still.
   const frames = framesInView(time.held ? saved : project, containerId);
-  const { active, disabled, several, act, choose, chooseNone, close } = useTimelineCommands(containerId, time);
+  const [effect, setEffect] = useState<string>();
+  const dispatch = useAppDispatch();
+  const { active, disabled, several, act, open, choose, chooseNone, close } = useTimelineCommands(
+    containerId,
+    time,
+    () => setEffect(undefined),
+  );
+  const onEffect = useStable((id: string) => {
+    const kind = project && effectList.of(project, 'film').find((one) => one.id === id)?.kind;
+    setEffect(id);
+    if (kind && kind !== 'trail') open(kind);
+  });
+  const onEffectMoved = useStable(
+    (id: string, by: number) => void dispatch(rearrange('move an effect', (now) => moveEffect(now, 'film', id, by))),
+  );
   const spot = useRef<SpotAt>(null);
   const spotAt = useStable((x: number, y: number): Spot | null => spot.current?.(x, y) ?? null);
   const onSeveral = useStable(() => act('several'));
@@ -59,7 +75,12 @@ export function TimelinePlace({ containerId }: { containerId: string }) {
   if (!project || !container) return null;
   const start = containerId === SEQUENCE ? project.sequence.startFrame : 0;
   const sheet = active ? (
-    <OpenSheet {...{ active, containerId, disabled, spotAt }} onCommand={act} onClose={close} />
+    <OpenSheet
+      {...{ active, containerId, disabled, spotAt }}
+      {...(effect && { effect })}
+      onCommand={act}
+      onClose={close}
+    />
   ) : null;
   const bar = (
     <CommandBar
@@ -77,6 +98,9 @@ export function TimelinePlace({ containerId }: { containerId: string }) {
       <div ref={frame} style={{ display: 'flex', flexDirection: 'column', flex: 1, minHeight: 0 }}>
         {arrangement === 'wide' || !sheet ? <Overview {...{ containerId, project, frames, time }} /> : null}
         <Ruler {...{ containerId, container, unit, start, onMarker, onCloser }} view={view} />
+        {containerId === SEQUENCE ? (
+          <FilmEffects project={project} length={length} view={view} onOpen={onEffect} onMove={onEffectMoved} />
+        ) : null}
         <ScrollView className="min-h-0 flex-1" contentContainerClassName="flex-grow">
           <Lanes {...{ containerId, project, time }} spotAt={spot} onChoose={choose} onNowhere={chooseNone} />
           {length === 0 && !sheet ? <Empty onAdd={() => act('add')} /> : null}
@@ -88,6 +112,7 @@ export function TimelinePlace({ containerId }: { containerId: string }) {
 
 interface OpenSheetProps {
   active: string;
+  effect?: string;
   containerId: string;
   disabled: ReadonlySet<string>;
   spotAt: SpotAt;
@@ -96,13 +121,31 @@ interface OpenSheetProps {
 }
 
 /** The sheet of a command, about the clips that are meant meanwhile. */
-function OpenSheet({ containerId, spotAt, ...props }: OpenSheetProps) {
+function OpenSheet({ containerId, spotAt, effect, ...props }: OpenSheetProps) {
   const project = useAppSelector((state) => state.project.document)!;
   const { selectedClips, playhead } = useSession('selectedClips', 'playhead');
   const clipIds = aimedClips(project, containerId, selectedClips, playhead);
   const clip = clipIds[0] ? findClip(project, clipIds[0]) : undefined;
-  const given = { containerId, clipIds, clip, spotAt, onClose: props.onClose };
+  const given = { containerId, clipIds, clip, spotAt, ...(effect && { effect }), onClose: props.onClose };
   return <CommandSheet<TimelineSheetProps> commands={timelineCommands} given={given} {...props} />;
+}
+
+interface FilmEffectsProps {
+  project: ProjectDocument;
+  length: number;
+  view: TimeView;
+  onOpen(id: string): void;
+  onMove(id: string, by: number): void;
+}
+
+/** Where the film's flashes and reframes are. */
+function FilmEffects({ project, length, ...bars }: FilmEffectsProps) {
+  const effects = effectList.of(project, 'film');
+  const runs = useMemo(
+    () => effects.map((effect) => ({ effect, from: effect.over?.from ?? 0, to: effect.over?.to ?? length })),
+    [effects, length],
+  );
+  return <EffectBars name="Effects of the film" runs={runs} {...bars} />;
 }
 
 function Empty({ onAdd }: { onAdd(): void }) {

@@ -20,7 +20,8 @@ interface TimelineCommands extends PlaceCommands<TimelineCommandId> {
   close(): void;
 }
 
-export function useTimelineCommands(containerId: string, time: TimeControl): TimelineCommands {
+/** @param onOpen called before a command opens its sheet */
+export function useTimelineCommands(containerId: string, time: TimeControl, onOpen?: () => void): TimelineCommands {
   const dispatch = useAppDispatch();
   const store = useStore<RootState>();
   const router = useRouter();
@@ -40,6 +41,7 @@ export function useTimelineCommands(containerId: string, time: TimeControl): Tim
       open: (id) => openSheet(id as TimelineCommandId),
       close: () => openSheet(null),
     }),
+    onOpen,
   );
   const choose = useStable((clipId: string, more: boolean): void => {
     const { selectedClips } = store.getState().session;

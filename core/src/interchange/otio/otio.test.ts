@@ -1,4 +1,4 @@
-import type { ProjectDocument } from '@hastig/contract';
+import type { Effect, ProjectDocument } from '@hastig/contract';
 import {
   addTrack,
   detachSound,
@@ -21,7 +21,6 @@ import {
   readOtio,
   reverseRange,
   SEQUENCE,
-  setExposures,
   setMarkers,
   shownSpeed,
   trimClip,
@@ -29,6 +28,9 @@ import {
   withSequenceRate,
   withTiming,
   writeOtio,
+  addFlashes,
+  effectList,
+  exposureList,
 } from '../..';
 import { constantSpan } from '../../retime';
 import { atSpeed, clipOf, paced, row, rowOf, seen, withSound } from '../../../test/projects';
@@ -93,11 +95,25 @@ it('keeps all that travels with a clip, a track and the mix, and a detached soun
       },
     },
   }));
-  project = setExposures(project, { clips: ['c1'] }, () => [
+  project = exposureList.set(project, { clips: ['c1'] }, () => [
     { id: 'a', slow: 'compensated', over: { by: 'source', from: 4, to: 30 } },
     { id: 'b', shutter: 180, samples: 8, only: { than: 'faster', speed: 2 }, off: true },
   ]);
-  project = setExposures(project, 'film', () => [{ id: 'f', shutter: 90, over: { by: 'output', from: 3, to: 50 } }]);
+  project = exposureList.set(project, 'film', () => [
+    { id: 'f', shutter: 90, over: { by: 'output', from: 3, to: 50 } },
+  ]);
+  const trail: Effect = {
+    ...{ id: 't', kind: 'trail', apart: 1, by: 'frames', copies: 5, decay: 0.8, combine: 'lightest' },
+  };
+  project = effectList.put(project, { clips: ['c1'] }, trail);
+  project = addFlashes(
+    project,
+    'film',
+    [10],
+    { way: 'dip', strength: 1, colour: '#ffffff', curve: 'smooth' },
+    { length: 8, before: 3 },
+    () => 'flash',
+  );
   project = detachSound(project, 'c1', 'copied', { clip: 'loose', track: 'loose-track' });
   const [first, second] = project.sequence.tracks;
   const duck = { under: second!.id, threshold: -30, amount: 12, attack: 0.1, release: 0.5 };
@@ -110,6 +126,7 @@ it('keeps all that travels with a clip, a track and the mix, and a detached soun
   expect(notes).toEqual([]);
   expect(settingsOf(read)).toEqual(settingsOf(project));
   expect(read.sequence.exposures).toEqual(project.sequence.exposures);
+  expect(read.sequence.effects).toEqual(project.sequence.effects);
   expect(read.sequence.master).toEqual({ gain: -1, limit: -2 });
   expect(read.sequence.tracks[0]!.sound).toEqual({
     ...{ gain: -3, pan: 0.1, solo: true },

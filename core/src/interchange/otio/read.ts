@@ -1,6 +1,7 @@
 import {
   keptText,
   checkClip,
+  checkEffects,
   checkExposures,
   checkMaster,
   checkProjectDocument,
@@ -79,9 +80,10 @@ export function readOtio(json: unknown, project: ProjectDocument, newId: () => s
   const start = seconds(timeline.global_start_time) ?? 0;
   const size = (key: 'width' | 'height'): number =>
     Number.isInteger(own[key]) ? (own[key] as number) : project.sequence[key];
-  const { master: _master, exposures: _exposures, ...sequence } = project.sequence;
+  const { master: _master, exposures: _exposures, effects: _effects, ...sequence } = project.sequence;
   const master = own.master === undefined ? undefined : checkMaster(own.master);
   const exposures = own.exposures === undefined ? undefined : checkExposures(own.exposures);
+  const effects = own.effects === undefined ? undefined : checkEffects(own.effects);
   const read: ProjectDocument = {
     ...project,
     clips: reader.withPictures(),
@@ -91,6 +93,7 @@ export function readOtio(json: unknown, project: ProjectDocument, newId: () => s
       ...container,
       ...(master?.ok && { master: master.value }),
       ...(exposures?.ok && { exposures: exposures.value }),
+      ...(effects?.ok && { effects: effects.value }),
       width: size('width'),
       height: size('height'),
       startFrame: Math.max(0, Math.round(start * rateToNumber(rate))),

@@ -35,6 +35,7 @@ export function writeOtio(project: ProjectDocument, address: (sha256: string) =>
         sampleRate: sequence.sampleRate,
         ...(sequence.master && { master: sequence.master }),
         ...(sequence.exposures && { exposures: sequence.exposures }),
+        ...(sequence.effects && { effects: sequence.effects }),
       },
     },
     tracks: stackOf(project, sequence, 'tracks', address, report),

@@ -1,4 +1,5 @@
 import type { Clip, Container, ProjectDocument, Track, TrackItem } from '@hastig/contract';
+import { doNothing } from '../../effects';
 import { saysNothing } from '../../exposure';
 import { isPlain } from '../../picture';
 import { isPlainSound } from '../../sound';
@@ -127,6 +128,9 @@ export function ungroup(project: ProjectDocument, clipId: string, newId: () => s
   }
   if (!saysNothing(clip.exposures)) {
     throw new EditRefused('clip', 'This group has exposures of its own. Remove them in Picture first.');
+  }
+  if (!doNothing(clip.effects)) {
+    throw new EditRefused('clip', 'This group has effects of its own. Remove them in Picture first.');
   }
   if (!isPlainSound(clip.sound)) {
     throw new EditRefused('clip', 'This group has sound settings. Reset its sound first.');

@@ -63,7 +63,7 @@ export class GraphicsSum implements LightSum {
 
   add(weight: number, gain = 1): void {
     const { gl, adding } = this.graphics;
-    this.scaled ||= gain !== 1;
+    if (gain !== 1) this.sumAll();
     if (this.added++ === 0) this.write(this.first);
     this.write(this.coming);
     const [now, then] = this.sums;
@@ -75,6 +75,10 @@ export class GraphicsSum implements LightSum {
     gl.uniform1f(adding.at('weight'), weight * gain);
     gl.drawArrays(gl.TRIANGLES, 0, 3);
     this.sums = [then, now];
+  }
+
+  sumAll(): void {
+    this.scaled = true;
   }
 
   mean(): Uint8Array | undefined {

@@ -24,8 +24,8 @@ function asked(remote: Remote<Makes>, broken: Promise<never>): Makes {
   const orBroken = <T>(answer: Promise<T>): Promise<T> => Promise.race([answer, broken]);
   const sent = <T>(value: T, ...parcels: Parcel[]): T => transfer(value, framesOf(parcels));
   return {
-    add: (mean, parcel, weight, gain) => orBroken(remote.add(mean, sent(parcel, parcel), weight, gain)),
-    mean: (mean) => orBroken(remote.mean(mean)),
+    add: (mean, parcel, counts) => orBroken(remote.add(mean, sent(parcel, parcel), counts)),
+    mean: (mean, all) => orBroken(remote.mean(mean, all)),
     dropMean: (mean) => orBroken(remote.dropMean(mean)),
     find: (pair, first, second, name) => orBroken(remote.find(pair, sent(first, first), sent(second, second), name)),
     between: (pair, share) => orBroken(remote.between(pair, share)),
@@ -45,9 +45,9 @@ export function serveMaker(port: MessagePort): void {
     return transfer(made, [made.frame]);
   };
   const served: Makes = {
-    add: (mean, parcel, weight, gain) => maker.add(mean, parcel, weight, gain),
-    mean: async (mean) => {
-      const made = await maker.mean(mean);
+    add: (mean, parcel, counts) => maker.add(mean, parcel, counts),
+    mean: async (mean, all) => {
+      const made = await maker.mean(mean, all);
       return made && transfer(made, [made.frame]);
     },
     dropMean: (mean) => maker.dropMean(mean),

@@ -3,6 +3,7 @@ import {
   looksSame,
   toPrimariesOf625,
   type FoundMovement,
+  type Mixing,
   type Program,
   type SeenPicture,
   type Size,
@@ -63,18 +64,29 @@ function arrowsOf({ columns, rows, x, y, miss }: FoundMovement, across: number):
   return arrows;
 }
 
+/** How a picture counts beside others, and how they are put together. */
+export interface Counts {
+  weight: number;
+  /** By which its light is more than it was. */
+  gain: number;
+  mixing: Mixing;
+}
+
 /** Makes pictures out of pictures, here or in a worker of its own; the same calls lead to both. Parcels are used up. */
 export interface Makes {
   /**
-   * Adds a picture to a mean, which begins with the first one.
+   * Adds a picture to a mean, or what else is made of several, which begins with the first one.
    *
    * @param mean a number of the caller's
-   * @param gain by which its light is more than it was
    * @returns whether it could be added to the others
    */
-  add(mean: number, parcel: Parcel, weight: number, gain: number): Promise<boolean>;
-  /** The mean of what was added, nothing of which is here any more then; null where the device let go of it. */
-  mean(mean: number): Promise<Parcel | null>;
+  add(mean: number, parcel: Parcel, counts: Counts): Promise<boolean>;
+  /**
+   * What comes of all that was added, nothing of which is here any more then; null where the device let go of it.
+   *
+   * @param all whether weights are other than 1 all together, so that what stands still changes too
+   */
+  mean(mean: number, all?: boolean): Promise<Parcel | null>;
   dropMean(mean: number): Promise<void>;
   /**
    * Finds what moved from one picture to the next.
@@ -124,11 +136,11 @@ export class Maker implements Makes {
   private readonly sheets = new PixelSheets();
   private sheet: { context: OffscreenCanvasRenderingContext2D; planes: PlaneMaker; colours: FileColours } | undefined;
 
-  add(mean: number, parcel: Parcel, weight: number, gain: number): Promise<boolean> {
+  add(mean: number, parcel: Parcel, { weight, gain, mixing }: Counts): Promise<boolean> {
     return this.turns.next(async () => {
       const sample = sampleOf(parcel);
       try {
-        const sum = this.sums.get(mean) ?? (await PlanarSum.for(sample));
+        const sum = this.sums.get(mean) ?? (await PlanarSum.for(sample, mixing));
         if (!sum) return false;
         this.sums.set(mean, sum);
         return await sum.add(sample, weight, gain);
@@ -138,10 +150,11 @@ export class Maker implements Makes {
     });
   }
 
-  mean(mean: number): Promise<Parcel | null> {
+  mean(mean: number, all = false): Promise<Parcel | null> {
     return this.turns.next(() => {
       const sum = this.sums.get(mean)!;
       this.sums.delete(mean);
+      if (all) sum.sumAll();
       const frame = sum.frame();
       sum.close();
       return Promise.resolve(frame ? { frame, rotation: sum.rotation } : null);

@@ -14,8 +14,9 @@ export interface PictureContext extends TimeContext {
 export interface PictureSheetProps {
   clipId: string;
   map: RetimeMap;
-  /** The exposure that is open, by its id; a new one where it is not told. */
+  /** The exposure or effect that is open, by its id; a new one where neither is told. */
   step?: string;
+  effect?: string;
   /** Whether it is the film's. */
   film?: boolean;
   onClose(): void;

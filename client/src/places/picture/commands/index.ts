@@ -2,18 +2,25 @@ import Aperture from 'lucide-react-native/icons/aperture';
 import Circle from 'lucide-react-native/icons/circle';
 import CircleDot from 'lucide-react-native/icons/circle-dot';
 import Contrast from 'lucide-react-native/icons/contrast';
+import Crop from 'lucide-react-native/icons/crop';
 import Diff from 'lucide-react-native/icons/diff';
 import Eraser from 'lucide-react-native/icons/eraser';
+import Layers from 'lucide-react-native/icons/layers';
+import ListFilter from 'lucide-react-native/icons/list-filter';
 import Rewind from 'lucide-react-native/icons/rewind';
 import MoveUpRight from 'lucide-react-native/icons/move-up-right';
+import Sun from 'lucide-react-native/icons/sun';
 import SquareSplitHorizontal from 'lucide-react-native/icons/square-split-horizontal';
-import { setExposures, withBase } from '@hastig/core';
+import type { ProjectDocument } from '@hastig/contract';
+import { effectList, exposureList, withBase } from '@hastig/core';
 import { nanoid } from '@reduxjs/toolkit';
 import type { StageLook } from '@hastig/engine';
 import { leadingCommands, timeCommands } from '../../../commands/general';
 import { rearrange } from '../../../store/edit';
 import { lookChosen } from '../../../store/stage-slice';
+import { ClipFlash, ClipReframe, ClipThin } from '../sheets/clip-effects';
 import { ExposureSheet } from '../sheets/exposure-sheet';
+import { TrailSheet } from '../sheets/trail-sheet';
 import type { PictureCommand, PictureContext } from './context';
 
 const shutter =
@@ -21,13 +28,20 @@ const shutter =
   ({ clip, dispatch }: PictureContext): void => {
     dispatch(
       rearrange(angle > 0 ? `open the shutter ${angle}°` : 'close the shutter', (project) =>
-        setExposures(project, { clips: [clip.id] }, (steps) => withBase(steps, { shutter: angle }, nanoid(12))),
+        exposureList.set(project, { clips: [clip.id] }, (steps) => withBase(steps, { shutter: angle }, nanoid(12))),
       ),
     );
   };
 
 function clear({ clip, dispatch }: PictureContext): void {
-  dispatch(rearrange('remove exposures', (project) => setExposures(project, { clips: [clip.id] }, () => [])));
+  const owner = { clips: [clip.id] };
+  const without = (project: ProjectDocument): ProjectDocument =>
+    effectList.set(
+      exposureList.set(project, owner, () => []),
+      owner,
+      () => [],
+    );
+  dispatch(rearrange('remove exposures and effects', without));
 }
 
 function zoomMarks({ time, state }: PictureContext): void {
@@ -58,7 +72,7 @@ export const pictureCommands = [
     id: 'closed',
     label: 'Closed',
     icon: CircleDot,
-    bar: 'always',
+    bar: 'wide',
     group: 'Shutter',
     shortcut: ['c', 'Close the shutter', 'Picture'],
     run: shutter(0),
@@ -67,7 +81,7 @@ export const pictureCommands = [
     id: 'half',
     label: '180°',
     icon: Contrast,
-    bar: 'always',
+    bar: 'wide',
     group: 'Shutter',
     shortcut: ['h', 'Shutter 180°', 'Picture'],
     run: shutter(180),
@@ -76,18 +90,53 @@ export const pictureCommands = [
     id: 'full',
     label: '360°',
     icon: Circle,
-    bar: 'always',
+    bar: 'wide',
     group: 'Shutter',
     shortcut: ['f', 'Shutter 360°', 'Picture'],
     run: shutter(360),
+  },
+  {
+    id: 'trail',
+    label: 'Trail',
+    icon: Layers,
+    bar: 'always',
+    group: 'Effect',
+    shortcut: ['t', 'Add trail', 'Picture'],
+    sheet: TrailSheet,
+  },
+  {
+    id: 'flash',
+    label: 'Flash',
+    icon: Sun,
+    bar: 'always',
+    group: 'Effect',
+    shortcut: ['a', 'Add flash', 'Picture'],
+    sheet: ClipFlash,
+  },
+  {
+    id: 'reframe',
+    label: 'Reframe',
+    icon: Crop,
+    bar: 'always',
+    group: 'Effect',
+    shortcut: ['r', 'Add reframe', 'Picture'],
+    sheet: ClipReframe,
+  },
+  {
+    id: 'thin-flashes',
+    label: 'Thin out flashes',
+    icon: ListFilter,
+    group: 'Effect',
+    possible: ({ clip }) => (clip.effects ?? []).filter(({ kind }) => kind === 'flash').length > 1,
+    sheet: ClipThin,
   },
   {
     id: 'clear',
     label: 'Remove all',
     icon: Eraser,
     bar: 'always',
-    group: 'Exposure',
-    possible: ({ clip }) => clip.exposures !== undefined,
+    group: 'Effect',
+    possible: ({ clip }) => clip.exposures !== undefined || clip.effects !== undefined,
     run: clear,
   },
   {

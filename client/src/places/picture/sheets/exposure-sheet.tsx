@@ -1,29 +1,16 @@
-import type { Clip, ExposureStep, SlowWay } from '@hastig/contract';
+import type { ExposureStep, SlowWay } from '@hastig/contract';
 import { AUTO_SAMPLES, MOST_LEFT_OUT, MOST_SAMPLES, MOST_SHUTTER, MOST_TAKEN } from '@hastig/contract';
-import {
-  compile,
-  EditRefused,
-  exposuresOf,
-  findClip,
-  formatPercent,
-  instant,
-  momentAt,
-  placeOf,
-  putExposure,
-  SEQUENCE,
-  type ExposureOwner,
-} from '@hastig/core';
+import { exposureList, formatPercent, instant } from '@hastig/core';
 import { nanoid } from '@reduxjs/toolkit';
 import { useMemo } from 'react';
 import { Text } from 'react-native';
 import { conditionWords, slowOptions, stepWords } from '../../../exposure/exposure-words';
 import { ProjectForm } from '../../../form/project-form';
 import { choiceField, factorField, numberField, onlyWhen } from '../../../form/specs';
-import { useAppSelector, useSession } from '../../../store/hooks';
+import { useAppSelector } from '../../../store/hooks';
 import type { PictureSheetProps } from '../commands/context';
+import { useExtent } from '../../../effects/use-extent';
 
-type Owner = 'clip' | 'clips' | 'film';
-type Extent = 'whole' | 'marked' | 'stays';
 type Slow = SlowWay | 'open';
 type Shutter = 'open' | '0' | '180' | '360' | 'other';
 
@@ -69,40 +56,13 @@ function takenOf({ take, every, first }: { take: Take; every: number; first: num
   return { every: { frames: Math.round(every), ...(from > 0 && { from }) }, keys: false };
 }
 
-/** Between in and out: positions of the clip's content, its output, or frames of the film. */
-function stretchOf(
-  clip: Clip,
-  map: PictureSheetProps['map'],
-  marks: { from: number; to: number },
-  by: 'source' | 'output',
-  film: number | undefined,
-): NonNullable<ExposureStep['over']> {
-  if (film !== undefined)
-    return { by: 'output', from: Math.max(0, marks.from + film), to: Math.max(0, marks.to + film) };
-  if (by === 'output') return { by, ...marks };
-  const [a, b] = [momentAt(map, marks.from).source, momentAt(map, marks.to).source];
-  if (Math.abs(a - b) < 1e-6) throw new EditRefused('over', 'Nothing of the source passes between in and out.');
-  return { by, from: Math.max(0, Math.min(a, b)), to: Math.max(0, a, b) };
-}
-
 /** How pictures are made: of a clip, of several, or of the film; everywhere, or between in and out. */
 export function ExposureSheet({ clipId, map, step, film = false, onClose }: PictureSheetProps) {
   const project = useAppSelector((state) => state.project.document)!;
-  const { marks, selectedClips } = useSession('marks', 'selectedClips');
-  const clip = findClip(project, clipId)!;
   const before =
-    step === undefined ? undefined : exposuresOf(project, film ? 'film' : clipId).find(({ id }) => id === step);
+    step === undefined ? undefined : exposureList.of(project, film ? 'film' : clipId).find(({ id }) => id === step);
   const id = useMemo(() => step ?? nanoid(12), [step]);
-  const marked = marks.from !== null || marks.to !== null;
-  const range = { from: marks.from ?? 0, to: Math.min(compile(map).length, marks.to ?? Infinity) };
-  const several = before === undefined && selectedClips.length > 1 && selectedClips.includes(clipId);
-  const place = placeOf(project, clipId);
-  const inFilm = place?.containerId === SEQUENCE;
-  const owners = [
-    { value: 'clip' as const, label: 'Clip' },
-    ...(several ? [{ value: 'clips' as const, label: `${selectedClips.length} clips` }] : []),
-    ...(inFilm ? [{ value: 'film' as const, label: 'Film' }] : []),
-  ];
+  const extent = useExtent({ clipId, map, film, before });
   return (
     <ProjectForm
       title={before ? 'Exposure' : 'Add exposure'}
@@ -110,25 +70,7 @@ export function ExposureSheet({ clipId, map, step, film = false, onClose }: Pict
       clipId={clipId}
       onClose={onClose}
       fields={() => ({
-        owner: {
-          ...choiceField<Owner>('For', film ? 'film' : several ? 'clips' : 'clip', owners),
-          when: () => before === undefined && owners.length > 1,
-        },
-        extent: {
-          ...choiceField<Extent>('Apply to', before?.over ? 'stays' : marked && !before ? 'marked' : 'whole', [
-            { value: 'whole', label: 'All of it' },
-            ...(before?.over ? [{ value: 'stays' as const, label: 'Its stretch' }] : []),
-            ...(marked ? [{ value: 'marked' as const, label: 'In to out' }] : []),
-          ]),
-          when: () => marked || before?.over !== undefined,
-        },
-        by: {
-          ...choiceField<'source' | 'output'>('Stays with', 'source', [
-            { value: 'source', label: 'Content' },
-            { value: 'output', label: 'Output time' },
-          ]),
-          when: ({ extent, owner }) => marked && extent === 'marked' && owner !== 'film',
-        },
+        ...extent.fields,
         slow: choiceField<Slow>('Slow parts', before ? (before.slow ?? 'open') : 'compensated', [
           { value: 'open', label: 'As before' },
           ...slowOptions,
@@ -200,32 +142,9 @@ export function ExposureSheet({ clipId, map, step, film = false, onClose }: Pict
         nothing: onlyWhen(factorField('Closed at', formatPercent(before?.grows?.from ?? 1)), 'grows', 'grows'),
         full: onlyWhen(factorField('Fully open at', formatPercent(before?.grows?.to ?? 4)), 'grows', 'grows'),
       })}
-      edit={({
-          owner,
-          extent,
-          by,
-          slow,
-          shutter,
-          angle,
-          follow,
-          samples,
-          light,
-          only,
-          speed,
-          grows,
-          nothing,
-          full,
-          ...taken
-        }) =>
+      edit={({ slow, shutter, angle, follow, samples, light, only, speed, grows, nothing, full, ...taken }) =>
         (state) => {
-          const ofFilm = film || owner === 'film';
-          const shift = place ? place.from - clip.shown.from : 0;
-          const over =
-            extent === 'marked'
-              ? stretchOf(clip, map, range, by, ofFilm ? shift : undefined)
-              : extent === 'stays'
-                ? before?.over
-                : undefined;
+          const { owner, over } = extent.chosen(taken);
           const opens = shutter !== 'open' && shutter !== '0';
           const next: ExposureStep = {
             id,
@@ -240,19 +159,16 @@ export function ExposureSheet({ clipId, map, step, film = false, onClose }: Pict
             ...(only !== 'all' && { only: { than: only, speed } }),
             ...(opens && grows === 'grows' && { grows: { from: nothing, to: full } }),
           };
-          const whose: ExposureOwner = ofFilm
-            ? 'film'
-            : { clips: owner === 'clips' && several ? selectedClips : [clipId] };
-          return putExposure(state, whose, next);
+          return exposureList.put(state, owner, next);
         }}
       outcome={(_, after) => {
-        const now = [...exposuresOf(after, 'film'), ...exposuresOf(after, clipId)].find((one) => one.id === id);
+        const now = [...exposureList.of(after, 'film'), ...exposureList.of(after, clipId)].find((one) => one.id === id);
         return now ? [stepWords(now), conditionWords(now)].filter(Boolean).join(', ') : 'Nothing changes here';
       }}
     >
-      {marked || before?.over ? null : (
+      {extent.needsMarks ? (
         <Text className="font-sans text-[13px] text-quiet">For a part only, mark in and out first.</Text>
-      )}
+      ) : null}
     </ProjectForm>
   );
 }

@@ -31,6 +31,8 @@ export interface TimelineSheetProps {
   /** The clips that are meant, and the first of them. */
   clipIds: readonly string[];
   clip: Clip | undefined;
+  /** The film's effect that is open, by its id; a new one where it is not told. */
+  effect?: string;
   spotAt: SpotAt;
   onClose(): void;
 }

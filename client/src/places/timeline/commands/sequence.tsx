@@ -1,12 +1,16 @@
-import { edgesOf, findContainer, markersOver, placeOf, setMarkers } from '@hastig/core';
+import { edgesOf, effectList, findContainer, markersOver, placeOf, SEQUENCE, setMarkers } from '@hastig/core';
 import Bookmark from 'lucide-react-native/icons/bookmark';
+import Crop from 'lucide-react-native/icons/crop';
+import ListFilter from 'lucide-react-native/icons/list-filter';
 import ListOrdered from 'lucide-react-native/icons/list-ordered';
 import ListPlus from 'lucide-react-native/icons/list-plus';
 import Settings2 from 'lucide-react-native/icons/settings-2';
 import Sliders from 'lucide-react-native/icons/sliders-vertical';
+import Sun from 'lucide-react-native/icons/sun';
 import Wind from 'lucide-react-native/icons/wind';
 import { rearrange } from '../../../store/edit';
-import { edgesChosen, rippleModeSet } from '../../../store/session-slice';
+import { edgesChosen, noticeSet, rippleModeSet } from '../../../store/session-slice';
+import { FilmFlash, FilmReframe, FilmThin } from '../sheets/film-effects';
 import { MarkersSheet } from '../sheets/markers-sheet';
 import { SequenceSheet } from '../sheets/sequence-sheet';
 import { TimelineEffects, TimelineMix } from '../sheets/sound-sheets';
@@ -44,6 +48,12 @@ function zoomSelection(context: TimelineContext): void {
   }
 }
 
+/** The film is what has flashes of its own; says so elsewhere. */
+function readyForFilm({ containerId, dispatch }: TimelineContext): boolean {
+  if (containerId !== SEQUENCE) dispatch(noticeSet('Flashes are put on the film. Leave the group first.'));
+  return containerId === SEQUENCE;
+}
+
 /** The timeline itself: its markers, tracks and settings, and ways of working on it. */
 export const sequenceCommands = [
   { id: 'next-cut', shortcut: ['.', 'Next cut or marker', 'Editing clips'], run: toCut(1) },
@@ -63,6 +73,33 @@ export const sequenceCommands = [
     group: 'Sequence',
     shortcut: ['n', 'Marker list', 'Editing clips'],
     sheet: MarkersSheet,
+  },
+  {
+    id: 'flash',
+    label: 'Flash',
+    icon: Sun,
+    group: 'Effect',
+    shortcut: ['v', 'Add flashes', 'Editing clips'],
+    possible: ({ containerId }) => containerId === SEQUENCE,
+    ready: (context) => readyForFilm(context),
+    sheet: FilmFlash,
+  },
+  {
+    id: 'thin-flashes',
+    label: 'Thin out flashes',
+    icon: ListFilter,
+    group: 'Effect',
+    possible: ({ containerId, project }) =>
+      containerId === SEQUENCE && effectList.of(project, 'film').filter(({ kind }) => kind === 'flash').length > 1,
+    sheet: FilmThin,
+  },
+  {
+    id: 'reframe',
+    label: 'Reframe',
+    icon: Crop,
+    group: 'Effect',
+    possible: ({ containerId }) => containerId === SEQUENCE,
+    sheet: FilmReframe,
   },
   { id: 'sound-effects', label: 'Effects', icon: Wind, group: 'Sound', sheet: TimelineEffects },
   { id: 'mix', label: 'Mix', icon: Sliders, group: 'Sound', sheet: TimelineMix },

@@ -1,14 +1,15 @@
-import type { ProjectDocument } from '@hastig/contract';
+import type { Effect, ProjectDocument } from '@hastig/contract';
 import {
+  effectList,
   formatPercent,
   muteClip,
   pasteTimingOn,
   plainSound,
-  setExposures,
   setPicture,
   setSound,
   shownSpeed,
   type PasteHow,
+  exposureList,
 } from '@hastig/core';
 import { useMemo, useState } from 'react';
 import { useSession } from '../../../store/hooks';
@@ -18,33 +19,57 @@ import { Choice } from '../../../ui/choice';
 import { ProjectSheet } from '../../../form/project-sheet';
 
 /** What can be taken over from a copied clip. */
-const parts = ['timing', 'picture', 'exposure', 'sound'] as const;
+const parts = ['timing', 'picture', 'exposure', 'effects', 'sound'] as const;
 type Part = (typeof parts)[number];
 
-const labels: Record<Part, string> = { timing: 'Timing', picture: 'Framing', exposure: 'Exposure', sound: 'Sound' };
+const labels: Record<Part, string> = {
+  timing: 'Timing',
+  picture: 'Framing',
+  exposure: 'Exposure',
+  effects: 'Effects',
+  sound: 'Sound',
+};
 
 /** What each of them is, for the line that says what is pasted. */
 function wordsOf(part: Part, copied: CopiedSettings): string {
   if (part === 'picture') return copied.picture ? 'framing' : 'default framing';
   if (part === 'exposure') return copied.exposures ? 'exposures' : 'no exposure';
+  if (part === 'effects') return copied.effects ? 'effects' : 'no effects';
   if (part === 'sound') return copied.muted ? 'muted' : copied.sound ? 'sound settings' : 'default sound settings';
   return 'timing';
 }
+
+/** Gives clips the effects of some kinds in place of those of these kinds that they have. */
+function pasteEffects(
+  project: ProjectDocument,
+  clips: readonly string[],
+  copied: readonly Effect[],
+  kinds: readonly Effect['kind'][],
+): ProjectDocument {
+  return effectList.set(project, { clips }, (list) => [
+    ...list.filter(({ kind }) => !kinds.includes(kind)),
+    ...copied.filter(({ kind }) => kinds.includes(kind)),
+  ]);
+}
+
+const kindLabels: Record<Effect['kind'], string> = { trail: 'Trails', flash: 'Flashes', reframe: 'Reframes' };
+const allKinds = Object.keys(kindLabels) as Effect['kind'][];
 
 function paste(
   project: ProjectDocument,
   clipIds: readonly string[],
   copied: CopiedSettings,
   what: readonly Part[],
-  how: PasteHow,
+  { how, kinds }: { how: PasteHow; kinds: readonly Effect['kind'][] },
 ): ProjectDocument {
   const timed = what.includes('timing') ? pasteTimingOn(project, clipIds, copied.timing, how) : project;
   const laid = what.includes('picture') ? setPicture(timed, clipIds, copied.picture) : timed;
   const exposed = what.includes('exposure')
-    ? setExposures(laid, { clips: clipIds }, () => copied.exposures ?? [])
+    ? exposureList.set(laid, { clips: clipIds }, () => copied.exposures ?? [])
     : laid;
-  if (!what.includes('sound')) return exposed;
-  const sounding = setSound(exposed, clipIds, () => copied.sound ?? plainSound);
+  const done = what.includes('effects') ? pasteEffects(exposed, clipIds, copied.effects ?? [], kinds) : exposed;
+  if (!what.includes('sound')) return done;
+  const sounding = setSound(done, clipIds, () => copied.sound ?? plainSound);
   return clipIds.reduce((one, id) => muteClip(one, id, copied.muted), sounding);
 }
 
@@ -53,13 +78,14 @@ export function PasteSheet({ clipIds, onClose }: { clipIds: readonly string[]; o
   const { copied } = useSession('copied');
   const [how, setHow] = useState<PasteHow>('shape');
   const [what, setWhat] = useState<Part[]>(['timing']);
+  const [kinds, setKinds] = useState(allKinds);
   const ids = clipIds.join(' ');
   const edit = useMemo(
     () =>
       copied && clipIds.length > 0 && what.length > 0
-        ? (project: ProjectDocument) => paste(project, clipIds, copied, what, how)
+        ? (project: ProjectDocument) => paste(project, clipIds, copied, what, { how, kinds })
         : undefined,
-    [copied, ids, how, what],
+    [copied, ids, how, what, kinds],
   );
   const outcome = (_: ProjectDocument, after: ProjectDocument): string => {
     const words = parts.filter((part) => what.includes(part)).map((part) => wordsOf(part, copied!));
@@ -84,6 +110,14 @@ export function PasteSheet({ clipIds, onClose }: { clipIds: readonly string[]; o
         onChange={setWhat}
         options={parts.map((value) => ({ value, label: labels[value] }))}
       />
+      {what.includes('effects') ? (
+        <Checks
+          label="Effects"
+          values={kinds}
+          onChange={setKinds}
+          options={allKinds.map((value) => ({ value, label: kindLabels[value] }))}
+        />
+      ) : null}
       {what.includes('timing') ? (
         <Choice
           label="Timing"

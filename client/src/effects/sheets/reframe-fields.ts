@@ -1,0 +1,79 @@
+import type { FrameBox, Reframe } from '@hastig/contract';
+import { easeName, formatPercent, trimDecimals } from '@hastig/core';
+import { choiceField, easeField, numberField, onlyWhen, percentField, type Texts, type Values } from '../../form/specs';
+import { shapes } from '../effect-words';
+
+/** Smallest part of a frame that may be seen. */
+const SMALLEST = 0.02;
+const WHOLE: FrameBox = { x: 0.5, y: 0.5, size: 1 };
+
+export type End = 'from' | 'to';
+
+const isStill = ({ from, to }: Pick<Reframe, 'from' | 'to'>): boolean =>
+  from.x === to.x && from.y === to.y && from.size === to.size;
+
+const shapeOf = (shape: number, frame: number): string => {
+  if (Math.abs(shape - frame) < 1e-4) return 'frame';
+  return shapes.find((one) => Math.abs(one.shape - shape) < 1e-4)?.value ?? 'own';
+};
+
+/** Where a box lies and how large it is, as numbers that are typed. */
+const boxFields = (end: End, name: string, { x, y, size }: FrameBox) => ({
+  [`${end}Size`]: percentField(`${name}: size`, formatPercent(size), SMALLEST, 1),
+  [`${end}X`]: percentField(`${name}: across`, formatPercent(x), 0, 1),
+  [`${end}Y`]: percentField(`${name}: down`, formatPercent(y), 0, 1),
+});
+
+/** @param frame the frame's width by its height */
+export function reframeFields(before: Reframe | undefined, frame: number) {
+  const from = before?.from ?? WHOLE;
+  const to = before?.to ?? { x: 0.5, y: 0.5, size: 0.6 };
+  const moves = ({ move }: Texts): boolean => move === 'moves';
+  const end = boxFields('to', 'End', to);
+  return {
+    shape: choiceField<string>('Shape', before ? shapeOf(before.shape, frame) : 'frame', [
+      { value: 'frame', label: 'Frame' },
+      ...shapes.filter(({ shape }) => Math.abs(shape - frame) > 1e-4).map(({ value }) => ({ value, label: value })),
+      { value: 'own', label: 'Other' },
+    ]),
+    own: onlyWhen(numberField('Width to height', trimDecimals(before?.shape ?? 1.85, 3), 0.1, 10), 'shape', 'own'),
+    move: choiceField<'moves' | 'still'>('Box', before && isStill(before) ? 'still' : 'moves', [
+      { value: 'moves', label: 'Moves' },
+      { value: 'still', label: 'Stays' },
+    ]),
+    ...boxFields('from', 'Start', from),
+    ...Object.fromEntries(Object.entries(end).map(([name, field]) => [name, { ...field, when: moves }])),
+    ease: { ...easeField((before && easeName(before.ease)) ?? 'ease-in-out'), when: moves },
+  };
+}
+
+export type ReframeValues = Values<ReturnType<typeof reframeFields>>;
+
+const shapeOfValues = ({ shape, own }: Pick<ReframeValues, 'shape' | 'own'>, frame: number): number =>
+  shape === 'frame' ? frame : shape === 'own' ? own : shapes.find(({ value }) => value === shape)!.shape;
+
+/** What is filled in, as it is kept. */
+export function reframeOf(values: ReframeValues, frame: number): Pick<Reframe, 'shape' | 'from' | 'to' | 'ease'> {
+  const numbers = values as unknown as Record<string, number>;
+  const box = (end: End): FrameBox => ({
+    x: numbers[`${end}X`]!,
+    y: numbers[`${end}Y`]!,
+    size: numbers[`${end}Size`]!,
+  });
+  return {
+    shape: shapeOfValues(values, frame),
+    from: box('from'),
+    to: values.move === 'moves' ? box('to') : box('from'),
+    ease: [...values.ease] as Reframe['ease'],
+  };
+}
+
+/** A box as it is typed. */
+export const boxTexts = (end: End, { x, y, size }: FrameBox): Texts => ({
+  [`${end}X`]: formatPercent(x),
+  [`${end}Y`]: formatPercent(y),
+  [`${end}Size`]: formatPercent(size),
+});
+
+export const withinBox = (value: number): number => Math.min(1, Math.max(0, value));
+export const withinSize = (value: number): number => Math.min(1, Math.max(SMALLEST, value));

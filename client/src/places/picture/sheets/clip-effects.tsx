@@ -1,0 +1,39 @@
+import { effectList, findClip, placeOf } from '@hastig/core';
+import { Text } from 'react-native';
+import { FlashSheet } from '../../../effects/sheets/flash-sheet';
+import { ReframeSheet } from '../../../effects/sheets/reframe-sheet';
+import { ThinSheet } from '../../../effects/sheets/thin-sheet';
+import { useAppSelector } from '../../../store/hooks';
+import type { PictureSheetProps } from '../commands/context';
+import { useExtent } from '../../../effects/use-extent';
+
+/** Frames of the film that lie before a clip's output. */
+function useShift(clipId: string): number {
+  const project = useAppSelector((state) => state.project.document)!;
+  const place = placeOf(project, clipId);
+  return place ? place.from - findClip(project, clipId)!.shown.from : 0;
+}
+
+/** Flashes of the clip; one of the film's where it is opened. */
+export function ClipFlash({ clipId, effect, film, onClose }: PictureSheetProps) {
+  const shift = useShift(clipId);
+  const owner = film ? 'film' : clipId;
+  return <FlashSheet {...{ owner, onClose }} shift={film ? shift : 0} {...(effect && { effect })} />;
+}
+
+/** What is seen of the frame while the clip plays. */
+export function ClipReframe({ clipId, map, effect, film = false, onClose }: PictureSheetProps) {
+  const project = useAppSelector((state) => state.project.document)!;
+  const owner = film ? 'film' : clipId;
+  const before = effectList.of(project, owner).find(({ id }) => id === effect);
+  const extent = useExtent({ clipId, map, film, before });
+  return (
+    <ReframeSheet {...{ owner, extent, onClose }} {...(effect && { effect })} onStage={!film}>
+      {extent.needsMarks ? (
+        <Text className="font-sans text-[13px] text-quiet">For a part only, mark in and out first.</Text>
+      ) : null}
+    </ReframeSheet>
+  );
+}
+
+export const ClipThin = ({ clipId, onClose }: PictureSheetProps) => <ThinSheet owner={clipId} onClose={onClose} />;

@@ -1,0 +1,113 @@
+import type { FromSchema } from 'json-schema-to-ts';
+import { idSchema } from './common';
+import { onlySchema, stretchSchema } from './exposure';
+
+/** How copies of other moments and the picture are put together. */
+export const combines = ['lightest', 'mean', 'sum', 'over'] as const;
+export type Combine = (typeof combines)[number];
+
+/** How a flash rises and falls: as fast all the time; slowly, fast, slowly; or ever faster towards its peak. */
+export const flashCurves = ['linear', 'smooth', 'sharp'] as const;
+export type FlashCurve = (typeof flashCurves)[number];
+
+/** Most copies of a trail. */
+export const MOST_COPIES = 32;
+/** Seconds, and frames, by which copies of a trail lie apart at most. */
+export const MOST_APART = { seconds: 10, frames: 1000 } as const;
+/** Most stops of a flash: a hundredth of full light is white by then. */
+export const MOST_STOPS = 10;
+
+const common = { id: idSchema, off: { type: 'boolean' } } as const;
+const shareSchema = { type: 'number', minimum: 0, maximum: 1 } as const;
+
+/**
+ * Copies of earlier pictures: each `apart` from the one before it, in seconds or frames of the film, later ones where it is
+ * negative; `copies` of them, each counting `decay` of the one before; put together as `combine` says, in linear light.
+ */
+export const trailSchema = {
+  type: 'object',
+  additionalProperties: false,
+  required: ['id', 'kind', 'apart', 'by', 'copies', 'decay', 'combine'],
+  properties: {
+    ...common,
+    kind: { const: 'trail' },
+    apart: { type: 'number', minimum: -1000, maximum: 1000 },
+    by: { enum: ['seconds', 'frames'] },
+    copies: { type: 'integer', minimum: 1, maximum: MOST_COPIES },
+    decay: shareSchema,
+    combine: { enum: combines },
+    over: stretchSchema,
+    only: onlySchema,
+  },
+} as const;
+
+/**
+ * Light that comes and goes over a stretch. `light`: exposure in linear light, `strength` in stops at its peak, tinted by a colour;
+ * `dip`: towards a colour, `strength` as a share. The peak lies `peak` frames after the stretch's beginning.
+ */
+export const flashSchema = {
+  type: 'object',
+  additionalProperties: false,
+  required: ['id', 'kind', 'way', 'strength', 'colour', 'curve', 'over', 'peak'],
+  properties: {
+    ...common,
+    kind: { const: 'flash' },
+    way: { enum: ['light', 'dip'] },
+    strength: { type: 'number', minimum: 0, maximum: MOST_STOPS },
+    colour: { type: 'string', pattern: '^#[0-9a-f]{6}$' },
+    curve: { enum: flashCurves },
+    over: stretchSchema,
+    peak: { type: 'number', minimum: 0, maximum: 10_000 },
+  },
+} as const;
+
+/** Part of a frame: its middle in shares of the frame's width and height, its size as a share of the largest of its shape. */
+const frameBoxSchema = {
+  type: 'object',
+  additionalProperties: false,
+  required: ['x', 'y', 'size'],
+  properties: { x: shareSchema, y: shareSchema, size: { type: 'number', minimum: 0.02, maximum: 1 } },
+} as const;
+
+export type FrameBox = FromSchema<typeof frameBoxSchema>;
+
+/**
+ * What is seen of the frame: the box `from` at the beginning of a stretch, the box `to` at its end, on its way between by an ease; all
+ * of the clip or film where there is no stretch. Before and after a stretch the nearer one holds. `shape` is its width by its height.
+ */
+export const reframeSchema = {
+  type: 'object',
+  additionalProperties: false,
+  required: ['id', 'kind', 'shape', 'from', 'to', 'ease'],
+  properties: {
+    ...common,
+    kind: { const: 'reframe' },
+    shape: { type: 'number', minimum: 0.1, maximum: 10 },
+    from: frameBoxSchema,
+    to: frameBoxSchema,
+    ease: {
+      type: 'array',
+      minItems: 4,
+      maxItems: 4,
+      items: [
+        { type: 'number', minimum: 0, maximum: 1 },
+        { type: 'number' },
+        { type: 'number', minimum: 0, maximum: 1 },
+        { type: 'number' },
+      ],
+      additionalItems: false,
+    },
+    over: stretchSchema,
+  },
+} as const;
+
+/** Something done to pictures once they are made. */
+export const effectSchema = { oneOf: [trailSchema, flashSchema, reframeSchema] } as const;
+
+export type Trail = FromSchema<typeof trailSchema>;
+export type Flash = FromSchema<typeof flashSchema>;
+export type Reframe = FromSchema<typeof reframeSchema>;
+export type Effect = Trail | Flash | Reframe;
+
+/** In the order in which it is done. */
+export const effectsSchema = { type: 'array', minItems: 1, maxItems: 5000, items: effectSchema } as const;

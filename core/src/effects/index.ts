@@ -1,0 +1,4 @@
+export * from './trail';
+export * from './flash';
+export * from './reframe';
+export * from './effects';
