@@ -1,8 +1,14 @@
 import { useDrag } from '@use-gesture/react';
+import type { Effect } from '@hastig/contract';
+import type { LucideIcon } from 'lucide-react-native';
+import Crop from 'lucide-react-native/icons/crop';
+import Layers from 'lucide-react-native/icons/layers';
+import Sun from 'lucide-react-native/icons/sun';
 import { useRef, useState, type KeyboardEvent } from 'react';
 import { Text } from 'react-native';
 import { stepOf } from '../time-view/marker-button';
 import { frameToX, type TimeView } from '../time-view/use-time-view';
+import { Icon } from '../ui/icon';
 import type { EffectRun } from './effect-runs';
 import { effectWords } from './effect-words';
 
@@ -11,6 +17,8 @@ const ROW = 32;
 const ROOM = 64;
 /** Pixels that may be taken hold of, however short an effect is. */
 const LEAST = 28;
+
+const icons: Record<Effect['kind'], LucideIcon> = { trail: Layers, flash: Sun, reframe: Crop };
 
 interface EffectBarsProps {
   name: string;
@@ -89,12 +97,17 @@ function EffectBar({ run: { effect, from, to }, view, top, onOpen, onMove }: Eff
       className={`rounded-md border border-quiet bg-raised hover:bg-line ${effect.off ? 'opacity-50' : ''}`}
       style={{
         ...{ position: 'absolute', left, top: top + 2, width, height: ROW - 4, padding: '0 6px', overflow: 'hidden' },
+        ...{ display: 'grid', placeItems: 'center' },
         ...{ touchAction: movable ? 'none' : 'auto', cursor: movable ? 'ew-resize' : 'pointer' },
       }}
     >
-      <Text numberOfLines={1} className="font-sans text-[12px] text-bone">
-        {width > ROOM ? words : words.charAt(0)}
-      </Text>
+      {width > ROOM ? (
+        <Text numberOfLines={1} className="font-sans text-[12px] text-bone">
+          {words}
+        </Text>
+      ) : (
+        <Icon of={icons[effect.kind]} size={14} />
+      )}
     </button>
   );
 }

@@ -84,7 +84,7 @@ export function FlashSheet({ owner, effect, shift = 0, onClose }: FlashSheetProp
               ? [{ value: 'markers' as const, label: many('Markers', places.markers) }]
               : []),
           ]),
-          when: () => !before,
+          when: () => !before && places.cuts.length + places.markers.length > 0,
         },
         put: {
           ...choiceField<Put>('Place', 'stays', [

@@ -1,6 +1,15 @@
 import type { FrameBox, Reframe } from '@hastig/contract';
 import { easeName, formatPercent, trimDecimals } from '@hastig/core';
-import { choiceField, easeField, numberField, onlyWhen, percentField, type Texts, type Values } from '../../form/specs';
+import {
+  choiceField,
+  easeField,
+  numberField,
+  onlyWhen,
+  percentField,
+  type NumberSpec,
+  type Texts,
+  type Values,
+} from '../../form/specs';
 import { shapes } from '../effect-words';
 
 /** Smallest part of a frame that may be seen. */
@@ -17,9 +26,10 @@ const shapeOf = (shape: number, frame: number): string => {
   return shapes.find((one) => Math.abs(one.shape - shape) < 1e-4)?.value ?? 'own';
 };
 
-/** Where a box lies and how large it is, as numbers that are typed. */
-const boxFields = (end: End, name: string, { x, y, size }: FrameBox) => ({
-  [`${end}Size`]: percentField(`${name}: size`, formatPercent(size), SMALLEST, 1),
+/** How large a box is, and where its middle lies, as numbers that are typed. */
+const sizeField = (name: string, { size }: FrameBox): NumberSpec =>
+  percentField(`${name}: size`, formatPercent(size), SMALLEST, 1);
+const placeFields = (end: End, name: string, { x, y }: FrameBox): Record<string, NumberSpec> => ({
   [`${end}X`]: percentField(`${name}: across`, formatPercent(x), 0, 1),
   [`${end}Y`]: percentField(`${name}: down`, formatPercent(y), 0, 1),
 });
@@ -29,7 +39,6 @@ export function reframeFields(before: Reframe | undefined, frame: number) {
   const from = before?.from ?? WHOLE;
   const to = before?.to ?? { x: 0.5, y: 0.5, size: 0.6 };
   const moves = ({ move }: Texts): boolean => move === 'moves';
-  const end = boxFields('to', 'End', to);
   return {
     shape: choiceField<string>('Shape', before ? shapeOf(before.shape, frame) : 'frame', [
       { value: 'frame', label: 'Frame' },
@@ -41,8 +50,13 @@ export function reframeFields(before: Reframe | undefined, frame: number) {
       { value: 'moves', label: 'Moves' },
       { value: 'still', label: 'Stays' },
     ]),
-    ...boxFields('from', 'Start', from),
-    ...Object.fromEntries(Object.entries(end).map(([name, field]) => [name, { ...field, when: moves }])),
+    // Sizes stand beside each other, and what is across beside what is down.
+    fromSize: sizeField('Start', from),
+    toSize: { ...sizeField('End', to), when: moves },
+    ...placeFields('from', 'Start', from),
+    ...Object.fromEntries(
+      Object.entries(placeFields('to', 'End', to)).map(([name, field]) => [name, { ...field, when: moves }]),
+    ),
     ease: { ...easeField((before && easeName(before.ease)) ?? 'ease-in-out'), when: moves },
   };
 }
