@@ -17,6 +17,7 @@ import {
 } from '@hastig/contract';
 import { renderQualities, type RenderProgress, type RenderQuality } from '@hastig/engine/job';
 import {
+  edgeWays,
   formatTime,
   instant,
   onsetBands,
@@ -24,7 +25,9 @@ import {
   rateFromNumber,
   rateToNumber,
   standardRates,
+  type EdgeWay,
   type OnsetBand,
+  type TrackBox,
 } from '@hastig/core';
 import { Command, InvalidArgumentError, Option } from 'commander';
 import { beatLines, momentLines, onsetLines } from './beat-tables';
@@ -32,6 +35,7 @@ import { burstMap, readSeconds, type BurstFlags } from './burst';
 import { CommandFailed } from './fail';
 import { frameMapLines } from './frame-map';
 import { readMapFile } from './map-file';
+import { boxOf, readTrack, trackLines } from './track-table';
 import { trailOf } from './trail';
 
 const program = new Command('hastig').description('Retime clips from the command line').showHelpAfterError();
@@ -80,6 +84,8 @@ interface RenderFlags {
   keyFrames?: boolean;
   evenLight?: boolean;
   trail?: Trail;
+  steady?: string;
+  edges: EdgeWay;
 }
 
 program
@@ -124,6 +130,12 @@ program
     parsedSamples,
     'auto' as const,
   )
+  .option('--steady <track.csv>', 'hold still what “track” found, where it is in the frame its box was put on')
+  .addOption(
+    new Option('--edges <way>', 'of a steadied picture: enlarged all the time or as needed, or mirrored')
+      .choices([...edgeWays])
+      .default('mirror'),
+  )
   .option(
     '--trail <seconds,copies,decay,combine>',
     `copies of earlier pictures, or of later ones where seconds are less than 0; ${combines.join(', ')}`,
@@ -152,6 +164,8 @@ program
       keyFrames,
       evenLight,
       trail,
+      steady,
+      edges,
       ...flags
     }: RenderFlags) => {
       const map = await readMapFile(mapPath);
@@ -171,6 +185,7 @@ program
           ...(evenLight && { evenLight }),
         },
         ...(trail && { effects: [trail] }),
+        ...(steady !== undefined && { steady: { points: await readTrack(steady), edges } }),
         fields: { use, first },
         ...(counting && { counting }),
         ...(soundTrack && { soundTrack: soundTrack - 1 }),
@@ -214,6 +229,20 @@ program
   .action(async (path: string) => {
     const { momentsOf } = await import('./moments');
     console.log(momentLines(await momentsOf(path)).join('\n'));
+  });
+
+program
+  .command('track')
+  .description('follow what a box shows through a clip and print it as CSV: frame, x, y, confidence')
+  .argument('<clip>', 'a file with a moving picture')
+  .requiredOption('--frame <n>', 'the frame the box is put on, counted from 0', parsedFrame)
+  .requiredOption('--box <x,y,w,h>', 'the box, in pixels of the picture as displayed', parsedBox)
+  .action(async (path: string, { frame, box }: { frame: number; box: TrackBox }) => {
+    const { trackOf } = await import('./track');
+    const tell = process.stderr.isTTY;
+    const points = await trackOf(path, { frame, box }, (frames) => tell && process.stderr.write(`\r${frames} frames`));
+    if (tell) process.stderr.write('\n');
+    console.log(trackLines(points).join('\n'));
   });
 
 program
@@ -317,6 +346,14 @@ function parsedShutter(text: string): number {
   if (!(degrees >= 0 && degrees <= MOST_SHUTTER) || text.trim() === '')
     throw new InvalidArgumentError(`Degrees from 0 to ${MOST_SHUTTER}.`);
   return degrees;
+}
+
+function parsedBox(text: string): TrackBox {
+  try {
+    return boxOf(text);
+  } catch (error) {
+    throw new InvalidArgumentError(`${(error as Error).message}.`);
+  }
 }
 
 function parsedTrail(text: string): Trail {

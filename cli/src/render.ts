@@ -6,10 +6,17 @@ import {
   countingOf,
   fileCountOf,
   framesPerFileFrame,
+  holding,
   mapProgram,
   pictureOf,
+  steadyPath,
   suggestedFields,
+  wholeTrack,
+  type EdgeWay,
   type Exposure,
+  type Size,
+  type SteadyPath,
+  type TrackedPoint,
 } from '@hastig/core';
 import type { RenderFormat, RenderJob, RenderProgress, RenderQuality, RenderResult } from '@hastig/engine';
 import { silentWords } from '@hastig/engine/hearing';
@@ -30,6 +37,8 @@ interface RenderOptions {
   exposure?: Exposure;
   /** What is done to them then, in order. */
   effects?: readonly Effect[];
+  /** Where something is in frames of the source, by frame: it is held still there. */
+  steady?: { points: ReadonlyMap<number, TrackedPoint>; edges: EdgeWay };
   sound: boolean;
   /** How an interlaced clip's fields are taken; what is not given is as the clip suggests. */
   fields?: Partial<Fields>;
@@ -112,12 +121,10 @@ export async function renderFile(options: RenderOptions): Promise<RenderResult> 
     await headless.page.exposeFunction('onRenderProgress', options.onProgress);
     const job: RenderJob = {
       format,
-      program: mapProgram(
-        options.map,
-        SOURCE,
-        picture ? 'picture' : 'sound',
-        options.effects?.length ? { effects: [...options.effects] } : {},
-      ),
+      program: mapProgram(options.map, SOURCE, picture ? 'picture' : 'sound', {
+        ...(options.effects?.length && { effects: [...options.effects] }),
+        ...(options.steady && picture && { steady: steadied(options.steady, picture, frames) }),
+      }),
       sources: {
         [SOURCE]: {
           url: `${headless.address}/source`,
@@ -150,6 +157,13 @@ export async function renderFile(options: RenderOptions): Promise<RenderResult> 
   } finally {
     await headless.close();
   }
+}
+
+/** A path that holds a tracked point where it was surest. */
+function steadied({ points, edges }: NonNullable<RenderOptions['steady']>, size: Size, frames: number): SteadyPath {
+  const all = wholeTrack(points, frames);
+  const surest = all.reduce((best, { confidence }, n) => (confidence > all[best]!.confidence ? n : best), 0);
+  return steadyPath(holding([all], size, surest), { width: size.width, height: size.height }, edges, 'track').path;
 }
 
 /** By the ending of the file's name: MP4 unless it says otherwise, and a WAVE file of what has no picture. */

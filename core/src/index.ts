@@ -10,6 +10,8 @@ export * from './picture';
 export * from './exposure';
 export * from './effects';
 export * from './flow';
+export * from './track';
+export * from './steady';
 export * from './timeline';
 export * from './program';
 export * from './project';

@@ -17,6 +17,7 @@ export {
   sumAll,
   takeLightest,
 } from './light';
+export { cubicAt, moveSteady, openSteady, steadyFrom, steadyTo } from './steady';
 export { makePlanes, openPlanes, planesAt, pixelsAt, shares } from './planes';
 
 /** What `core/src/flow/in-between.ts` does, with the numbers of that file. */

@@ -1,9 +1,21 @@
-import { largestScale, pictureMap } from '../picture';
+import type { Effect } from '@hastig/contract';
+import { boxInFrame, effectsOn, framedBox } from '../effects';
+import { largestScale, pictureMap, type Size } from '../picture';
 import type { Program, ProgramItem } from './program';
 
 /** By how much larger than whole in its frame a source's picture is shown at the most. */
 interface Enlargements {
   of(sourceId: string): number;
+}
+
+/** By how much larger reframes show their pictures at the most. */
+function reframedScale(effects: readonly Effect[] | undefined, frame: Size | undefined): number {
+  if (!frame) return 1;
+  return effectsOn(effects).reduce((scale, effect) => {
+    if (effect.kind !== 'reframe') return scale;
+    const times = [effect.from, effect.to].map((box) => framedBox(boxInFrame(box, effect.shape, frame)).scale);
+    return scale * Math.max(1, ...times);
+  }, 1);
 }
 
 /**
@@ -14,7 +26,7 @@ interface Enlargements {
 export function enlargements(program: Program): Enlargements {
   const { frame, sizes } = program;
   const times = new Map<string, number>();
-  let groups = 1;
+  let groups = reframedScale(program.effects, frame);
   const scaleOf = ({ of, picture }: ProgramItem): number => {
     if (!picture || !frame) return 1;
     const size = of.kind === 'source' ? (sizes[of.id] ?? frame) : frame;
@@ -24,8 +36,8 @@ export function enlargements(program: Program): Enlargements {
   };
   for (const { tracks } of [program, ...Object.values(program.groups)]) {
     for (const item of tracks.flatMap(({ items }) => items)) {
-      if (!item.picture) continue;
-      const scale = scaleOf(item);
+      const scale = scaleOf(item) * reframedScale(item.effects, frame);
+      if (scale === 1) continue;
       if (item.of.kind === 'group') groups *= scale;
       else times.set(item.of.id, Math.max(times.get(item.of.id) ?? 1, scale));
     }

@@ -21,6 +21,7 @@ const different: SeenPicture[] = [
   [{ of: frame(1, { share: 0.5, way: 'compensated' }) }],
   [{ of: frame(1, { share: 0.5, way: 'blended' }) }],
   [{ of: frame(1, { key: true }) }],
+  [{ of: frame(1, { steady: 'path' }) }],
   [{ of: frame(1), settings: half }],
   [{ of: frame(1), settings: { ...half, crop: { ...half.crop, left: 0.1 } } }],
   [{ of: mean([1, 0.5], [2, 0.5]) }],

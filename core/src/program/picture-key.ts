@@ -24,8 +24,8 @@ function kept(of: object, make: () => string): string {
 }
 
 // Whose clip it is makes no difference to what is seen.
-const frameKey = ({ sourceId, frame, share, way, key }: SeenFrame): string =>
-  JSON.stringify([sourceId, frame, share ?? null, way ?? null, key ?? null]);
+const frameKey = ({ sourceId, frame, share, way, key, steady }: SeenFrame): string =>
+  JSON.stringify([sourceId, frame, share ?? null, way ?? null, key ?? null, steady ?? null]);
 
 const mixingKey = ({ combine, lit }: Mixing): string => `${combine}${lit ? JSON.stringify([lit.times, lit.plus]) : ''}`;
 

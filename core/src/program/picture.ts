@@ -157,7 +157,7 @@ function shownBy(
     const size = program.sizes[of.id];
     if (size === null) return NOTHING;
     return {
-      layers: [{ of: leafOf(item, positionAfter, exposureOf(wish)), ...(settings && { settings }) }],
+      layers: [{ of: leafOf(item, positionAfter, exposureOf(wish), draft), ...(settings && { settings }) }],
       covers: !size?.alpha && (!size || !program.frame || coversFrame(settings ?? plainPicture, size, program.frame)),
     };
   }
@@ -193,11 +193,17 @@ function wishIn(
   return { ...wishOf(own, speed), ...wishOf(film, speed), ...wish };
 }
 
-function leafOf(item: ProgramItem, positionAfter: (after: number) => number, exposure: Exposure): SeenLeaf {
-  const { of, clipId, map } = item;
-  if (exposure === instant) return frameAt(item, positionAfter(0));
+function leafOf(
+  item: ProgramItem,
+  positionAfter: (after: number) => number,
+  exposure: Exposure,
+  draft: boolean,
+): SeenLeaf {
+  const { of, clipId, map, steady } = item;
+  const moved = !draft && steady !== undefined && { steady };
+  if (exposure === instant) return { ...frameAt(item, positionAfter(0)), ...moved };
   const parts = framesExposed(positionAfter, exposure, map.sourceFrames).map(({ weight, ...part }) => ({
-    seen: { sourceId: of.id, ...part, clipId },
+    seen: { sourceId: of.id, ...part, clipId, ...moved },
     weight,
   }));
   const { evenLight, samples, every } = exposure;
@@ -303,6 +309,7 @@ export function isExposed(program: Program): boolean {
     !!exposures || effectsOn(effects).some((effect) => !isDrafted(effect));
   return (
     !!program.exposures ||
+    !!program.steadies ||
     effectsOn(program.effects).some((effect) => !isDrafted(effect)) ||
     bodies.some(({ tracks }) => tracks.some(({ items }) => items.some(isMade)))
   );

@@ -13,6 +13,7 @@ import type {
 import { pictureOf, type PictureSize } from '../counting';
 import type { Size } from '../picture';
 import { compile, frameCount, HELD_EPSILON } from '../retime';
+import type { SteadyPath } from '../steady';
 import { clipMap, frameSize, mapOf } from '../timeline/clip-map';
 import { settingsThatCount, type TravellingSettings } from '../timeline/clip-settings';
 import { containerFrames, layoutOf, type PlacedItem } from '../timeline/layout';
@@ -30,6 +31,8 @@ export interface ProgramItem extends TravellingSettings {
   at: number;
   of: Clip['of'];
   heard: boolean;
+  /** How its source's frames are moved, by the key of `Program.steadies`. */
+  steady?: string;
   /** The stretch of it that is shown elsewhere: there its fades lie. All of it where it is not told. */
   faded?: { from: number; frames: number };
 }
@@ -68,6 +71,8 @@ export interface Program extends ProgramBody {
   exposures?: readonly ExposureStep[];
   /** What is done to them then. */
   effects?: readonly Effect[];
+  /** How frames of sources are moved so that something in them stands still. */
+  steadies?: Readonly<Record<string, SteadyPath>>;
 }
 
 function bodyOf(project: ProjectDocument, container: Container): ProgramBody {
@@ -211,15 +216,26 @@ export function mapProgram(
   map: RetimeMap,
   sourceId: string,
   kind: Track['kind'] = 'picture',
-  settings: TravellingSettings = {},
+  settings: TravellingSettings & { steady?: SteadyPath } = {},
 ): Program {
-  const item = { ...settings, clipId: sourceId, from: 0, frames: frameCount(map), map, at: 0, heard: true };
+  const { steady, ...travelling } = settings;
+  const item = {
+    ...travelling,
+    ...(steady && { steady: steady.key }),
+    clipId: sourceId,
+    from: 0,
+    frames: frameCount(map),
+    map,
+    at: 0,
+    heard: true,
+  };
   return {
     rate: map.outputRate,
     length: compile(map).length,
     tracks: [{ kind, items: [{ ...item, of: { kind: 'source', id: sourceId } }] }],
     groups: {},
     sizes: {},
+    ...(steady && { steadies: { [steady.key]: steady } }),
   };
 }
 

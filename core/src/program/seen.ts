@@ -11,6 +11,8 @@ export interface SeenFrame {
   way?: MadeWay;
   /** The nearest frame that is coded by itself stands for it. */
   key?: true;
+  /** How the frames around it are moved first, by the key of `Program.steadies`. */
+  steady?: string;
   /** The clip of the outermost sequence or group that shows it. */
   clipId: string;
 }

@@ -19,6 +19,8 @@ export interface ProgramUpdate extends BodyUpdate {
   master: Program['master'];
   exposures: Program['exposures'];
   effects: Program['effects'];
+  /** Null where they are as before. */
+  steadies: Program['steadies'] | null;
 }
 
 const nothing: ProgramBody = { rate: { num: 1, den: 1 }, length: 0, tracks: [] };
@@ -39,6 +41,7 @@ export function programUpdate(before: Program | undefined, after: Program): Prog
     master: after.master,
     exposures: after.exposures,
     effects: after.effects,
+    steadies: before && before.steadies === after.steadies ? null : after.steadies,
   };
 }
 
@@ -58,6 +61,7 @@ const alike = (a: ProgramItem, b: ProgramItem): boolean =>
   a.frames === b.frames &&
   a.at === b.at &&
   a.heard === b.heard &&
+  a.steady === b.steady &&
   sameClipSettings(a, b) &&
   a.faded?.from === b.faded?.from &&
   a.faded?.frames === b.faded?.frames &&
@@ -89,6 +93,7 @@ function runsOf(before: readonly ProgramItem[], after: readonly ProgramItem[]): 
 
 /** The program after an update, made of the one before it. What is alike is the same object, so what was worked out for it holds. */
 export function updatedProgram(before: Program | undefined, update: ProgramUpdate): Program {
+  const steadies = update.steadies === null ? before?.steadies : update.steadies;
   const groups = Object.entries(update.groups).map(
     ([id, body]) => [id, updatedBody(before?.groups[id], body)] as const,
   );
@@ -100,6 +105,7 @@ export function updatedProgram(before: Program | undefined, update: ProgramUpdat
     ...(update.master && { master: update.master }),
     ...(update.exposures && { exposures: update.exposures }),
     ...(update.effects && { effects: update.effects }),
+    ...(steadies && { steadies }),
   };
 }
 

@@ -35,6 +35,12 @@ export interface Kernels {
   planesAt(): number;
   shares(): number;
   makePlanes(): void;
+  // Pictures that are moved.
+  openSteady(width: number, height: number): void;
+  steadyFrom(): number;
+  steadyTo(): number;
+  cubicAt(): number;
+  moveSteady(a: number, b: number, c: number, d: number, e: number, f: number, mirror: boolean): void;
 }
 
 let code: Promise<WebAssembly.Module | undefined> | undefined;

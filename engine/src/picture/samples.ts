@@ -1,6 +1,8 @@
-import { sameLeaf, type SeenLeaf, type SeenPicture } from '@hastig/core';
+import { mainFrame, sameLeaf, type Program, type SeenLeaf, type SeenPicture, type SteadyPath } from '@hastig/core';
 import type { VideoSample } from 'mediabunny';
+import type { SourceFrames } from '../media/source-frames';
 import type { SourcePool } from '../media/source-pool';
+import { SteadiedFrames } from '../steady/steadied-frames';
 import { decoderLeaves } from './decoders';
 import { Betweens } from './between';
 import { EvenLight } from './even-light';
@@ -14,6 +16,10 @@ export class Studio implements LeafMakers {
   readonly repeats: Repeats;
   readonly evenLight: EvenLight;
 
+  /** How frames of sources are moved, by their keys; and what moves them, so that the same one does all the time. */
+  private paths: Program['steadies'];
+  private readonly steadied = new WeakMap<SourceFrames, Map<SteadyPath, SteadiedFrames>>();
+
   /** @param makers workers that make pictures */
   constructor(
     readonly pool: SourcePool,
@@ -22,6 +28,26 @@ export class Studio implements LeafMakers {
     this.betweens = new Betweens(makers);
     this.repeats = new Repeats(makers);
     this.evenLight = new EvenLight(makers);
+  }
+
+  /** Frames are moved as a program says from now on. */
+  follow({ steadies }: Pick<Program, 'steadies'>): void {
+    this.paths = steadies;
+  }
+
+  /** A source's frames as a leaf wants them: moved, or as they are. */
+  framesFor(frames: SourceFrames, leaf: SeenLeaf): SourceFrames {
+    const { steady } = mainFrame(leaf);
+    const path = steady === undefined ? undefined : this.paths?.[steady];
+    if (!path) return frames;
+    const known = this.steadied.get(frames) ?? new Map<SteadyPath, SteadiedFrames>();
+    this.steadied.set(frames, known);
+    const moved = known.get(path) ?? new SteadiedFrames(frames, path, this.makers);
+    // Of paths that are tried out one after the other, only the last is of use.
+    for (const [other, old] of known) if (other !== path) void old.close();
+    known.clear();
+    known.set(path, moved);
+    return moved;
   }
 
   /** Lets go of what was found in pictures: sources may be taken another way now. */
@@ -57,7 +83,7 @@ export class PictureSamples {
     const all = new PictureSamples();
     try {
       for (const { decoder, leaf } of decoderLeaves(picture)) {
-        const frames = (await studio.pool.get(decoder))[from];
+        const frames = studio.framesFor((await studio.pool.get(decoder))[from], leaf);
         // What stands still in what moves is the same at every moment.
         const same = [...all.samples].find(([other]) => sameLeaf(other, leaf))?.[1];
         const made = new LeafPicture(studio, frames, signal);

@@ -36,6 +36,7 @@ export async function estimateRender(job: RenderJob): Promise<number | undefined
   if (!codec) return undefined;
   const pool = new SourcePool();
   const studio = new Studio(pool, new MakerPool(makersForDevice()));
+  studio.follow(job.program);
   const plan = picturePlan(job.program, job.rate, job.exposure);
   const output = new Output({ format: outputFormat(job), target: new NullTarget() });
   const rate = rateToNumber(job.rate);

@@ -85,6 +85,7 @@ export async function render(
   const started = performance.now();
   const pool = new SourcePool(FRAME_BUDGET);
   const studio = new Studio(pool, new MakerPool(makersForDevice()));
+  studio.follow(job.program);
   await pool.locate(job.sources);
   try {
     const target = await openTarget(job.target);

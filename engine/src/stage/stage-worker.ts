@@ -90,6 +90,7 @@ export class StageWorker {
     const [before, now] = [this.program?.frame, program.frame];
     if (before?.width !== now?.width || before?.height !== now?.height) this.painted = undefined;
     this.program = program;
+    this.studio.follow(program);
     this.plan = picturePlan(program);
     this.moving = isExposed(program) ? instantPlan(program) : this.plan;
     this.drawn = -1;

@@ -33,6 +33,7 @@ function asked(remote: Remote<Makes>, broken: Promise<never>): Makes {
     dropPair: (pair) => orBroken(remote.dropPair(pair)),
     same: (one, other) => orBroken(remote.same(sent(one, one), sent(other, other))),
     light: (parcel) => orBroken(remote.light(sent(parcel, parcel))),
+    move: (parcel, map, mirror) => orBroken(remote.move(sent(parcel, parcel), map, mirror)),
     draw: (order, parcels) => orBroken(remote.draw(order, sent(parcels, ...parcels))),
   };
 }
@@ -57,6 +58,7 @@ export function serveMaker(port: MessagePort): void {
     dropPair: (pair) => maker.dropPair(pair),
     same: (one, other) => maker.same(one, other),
     light: (parcel) => maker.light(parcel),
+    move: (parcel, map, mirror) => sent(maker.move(parcel, map, mirror)),
     draw: (order, parcels) => sent(maker.draw(order, parcels)),
   };
   expose(served, port);

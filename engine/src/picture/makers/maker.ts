@@ -2,6 +2,7 @@ import {
   leavesOf,
   looksSame,
   toPrimariesOf625,
+  type Affine,
   type FoundMovement,
   type Mixing,
   type Program,
@@ -9,6 +10,7 @@ import {
   type Size,
 } from '@hastig/core';
 import type { VideoSample } from 'mediabunny';
+import { Movers } from '../../steady/movers';
 import { drawPicture } from '../draw';
 import type { FileColours } from '../file-colours';
 import { findBetween, letGo, type Between, type FlowKeeper } from '../find-between';
@@ -105,6 +107,11 @@ export interface Makes {
   same(one: Parcel, other: Parcel): Promise<boolean>;
   /** The mean light of a picture, 0 to 1. */
   light(parcel: Parcel): Promise<number>;
+  /**
+   * A picture moved: at each place what the map leads to, in pixels of it as displayed; what lies outside is mirrored at its edges, or
+   * is its edge.
+   */
+  move(parcel: Parcel, map: Affine, mirror: boolean): Promise<Parcel>;
   /** Lays layers on each other, in planes of a file's colours. @param parcels what each leaf shows, in the order of `leavesOf` */
   draw(order: DrawOrder, parcels: readonly Parcel[]): Promise<Parcel>;
 }
@@ -133,6 +140,7 @@ export class Maker implements Makes {
   private readonly sums = new Map<number, PlanarSum>();
   private readonly pairs = new Map<number, Pair>();
   private flows: FlowStore | undefined;
+  private readonly movers = new Movers();
   private readonly sheets = new PixelSheets();
   private sheet: { context: OffscreenCanvasRenderingContext2D; planes: PlaneMaker; colours: FileColours } | undefined;
 
@@ -240,6 +248,17 @@ export class Maker implements Makes {
       const sample = sampleOf(parcel);
       try {
         return await lightIn(sample);
+      } finally {
+        sample.close();
+      }
+    });
+  }
+
+  move(parcel: Parcel, map: Affine, mirror: boolean): Promise<Parcel> {
+    return this.turns.next(async () => {
+      const sample = sampleOf(parcel);
+      try {
+        return await this.movers.of(sample, map, mirror);
       } finally {
         sample.close();
       }

@@ -1,0 +1,2 @@
+export * from './path';
+export { cubicShares, steadiedPicture, PHASES } from './warp';

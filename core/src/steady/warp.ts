@@ -1,0 +1,88 @@
+import { planarBytes, type PlanarPicture } from '../flow';
+import type { Affine } from '../picture';
+
+/** Places between two pixels that are told apart. */
+export const PHASES = 64;
+
+/** All that four pixels count together. */
+const WHOLE = 64;
+/** Bits of what a row and a column of them come to. */
+const SHIFT = 12;
+
+/**
+ * How four pixels in a row count at each of so many places between the middle two, in whole 64ths (Catmull and Rom 1974): in whole numbers
+ * the sum is the same in any order.
+ */
+export const cubicShares: Int16Array = Int16Array.from(
+  Array.from({ length: PHASES }, (_, phase) => {
+    const t = phase / PHASES;
+    const shares = [
+      ((-t + 2) * t - 1) * t * 0.5,
+      ((3 * t - 5) * t * t + 2) * 0.5,
+      ((-3 * t + 4) * t + 1) * t * 0.5,
+      (t - 1) * t * t * 0.5,
+    ].map((share) => Math.round(WHOLE * share));
+    // What rounding leaves goes to the nearer of the middle two.
+    const near = t < 0.5 ? 1 : 2;
+    shares[near]! += WHOLE - shares.reduce((sum, share) => sum + share, 0);
+    return shares;
+  }).flat(),
+);
+
+/** The place of a pixel that lies outside: the nearest, or mirrored at the edge. */
+export function pixelWithin(at: number, length: number, mirror: boolean): number {
+  if (at >= 0 && at < length) return at;
+  if (!mirror) return at < 0 ? 0 : length - 1;
+  const twice = ((at % (2 * length)) + 2 * length) % (2 * length);
+  return twice < length ? twice : 2 * length - 1 - twice;
+}
+
+/**
+ * A picture moved: at each place what its map leads to, between pixels by a cubic. The twin of `kernels/assembly/steady.ts`.
+ *
+ * @param map from the made picture to the given one, in pixels; the middle of the first pixel is at a half
+ * @param mirror what lies outside is mirrored at the edges; else the edge goes on
+ */
+export function steadiedPicture(picture: PlanarPicture, map: Affine, mirror: boolean): PlanarPicture {
+  const { width, height, data } = picture;
+  const made = new Uint8Array(planarBytes(width, height));
+  const [across, down] = [(width + 1) >> 1, (height + 1) >> 1];
+  const [a, b, c, d, e, f] = map;
+  const half: Affine = [a, b, c, d, e / 2, f / 2];
+  const luma = width * height;
+  const chroma = across * down;
+  movedPlane(data, made, 0, width, height, map, mirror);
+  movedPlane(data, made, luma, across, down, half, mirror);
+  movedPlane(data, made, luma + chroma, across, down, half, mirror);
+  return { width, height, data: made };
+}
+
+function movedPlane(
+  from: Uint8Array,
+  to: Uint8Array,
+  base: number,
+  width: number,
+  height: number,
+  [a, b, c, d, e, f]: Affine,
+  mirror: boolean,
+): void {
+  for (let y = 0; y < height; y++) {
+    for (let x = 0; x < width; x++) {
+      const sx = a * (x + 0.5) + c * (y + 0.5) + e - 0.5;
+      const sy = b * (x + 0.5) + d * (y + 0.5) + f - 0.5;
+      // By whole phases, so that what falls on a pixel stays it.
+      const [px, py] = [Math.floor(sx * PHASES + 0.5), Math.floor(sy * PHASES + 0.5)];
+      const [ix, iy] = [Math.floor(px / PHASES), Math.floor(py / PHASES)];
+      const [tx, ty] = [4 * (px - ix * PHASES), 4 * (py - iy * PHASES)];
+      let sum = 0;
+      for (let row = 0; row < 4; row++) {
+        const line = base + pixelWithin(iy + row - 1, height, mirror) * width;
+        let part = 0;
+        for (let column = 0; column < 4; column++)
+          part += cubicShares[tx + column]! * from[line + pixelWithin(ix + column - 1, width, mirror)]!;
+        sum += cubicShares[ty + row]! * part;
+      }
+      to[base + y * width + x] = Math.min(255, Math.max(0, (sum + (1 << (SHIFT - 1))) >> SHIFT));
+    }
+  }
+}

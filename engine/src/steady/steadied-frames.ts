@@ -1,0 +1,88 @@
+import type { Affine, Size, SteadyPath } from '@hastig/core';
+import type { VideoSample } from 'mediabunny';
+import type { FrameTimes, SourceFrames } from '../media/source-frames';
+import type { MakerPool } from '../picture/makers/maker-pool';
+import { parcelOf, sampleOf } from '../picture/makers/parcel';
+
+/** Frames that are kept once they are moved: an exposure or a trail asks for the same ones again. */
+const KEPT = 4;
+
+/** A source's frames, moved so that something in them stands still: what is made of frames is made of these. */
+export class SteadiedFrames implements SourceFrames {
+  private readonly kept: { frame: number; sample: VideoSample }[] = [];
+
+  constructor(
+    private readonly file: SourceFrames,
+    private readonly path: SteadyPath,
+    private readonly makers: MakerPool,
+  ) {}
+
+  get frames(): number {
+    return this.file.frames;
+  }
+
+  get identity(): string | undefined {
+    return this.file.identity && `${this.file.identity} steady ${this.path.key}`;
+  }
+
+  get times(): FrameTimes | undefined {
+    return this.file.times;
+  }
+
+  // None is there without being made.
+  peek(): undefined {
+    return undefined;
+  }
+
+  async get(frame: number, signal?: AbortSignal): Promise<VideoSample> {
+    const known = this.kept.findIndex((one) => one.frame === frame);
+    if (known >= 0) {
+      const [one] = this.kept.splice(known, 1);
+      this.kept.unshift(one!);
+      return one!.sample.clone();
+    }
+    const sample = await this.file.get(frame, signal);
+    try {
+      const map = mapAt(this.path, frame, sample.displayWidth);
+      if (!map) return sample.clone();
+      const mirror = this.path.edges === 'mirror';
+      const moved = sampleOf(await this.makers.with((makes) => makes.move(parcelOf(sample), map, mirror)));
+      this.kept.unshift({ frame, sample: moved.clone() });
+      for (const old of this.kept.splice(KEPT)) old.sample.close();
+      return moved;
+    } finally {
+      sample.close();
+    }
+  }
+
+  prefetch(frames: readonly number[], direction: 1 | -1, passing?: boolean): void {
+    this.file.prefetch(frames, direction, passing);
+  }
+
+  group(frame: number): { start: number; end: number } {
+    return this.file.group(frame);
+  }
+
+  fitTo(fit: Size | null): void {
+    this.file.fitTo(fit);
+  }
+
+  rest(): void {
+    for (const old of this.kept.splice(0)) old.sample.close();
+  }
+
+  /** Lets go of what was made; the source's own frames stay open. */
+  close(): Promise<void> {
+    this.rest();
+    return Promise.resolve();
+  }
+}
+
+/** A frame's map in pixels of pictures that may be smaller than the file's; undefined where there is none. */
+function mapAt({ maps, size }: SteadyPath, frame: number, width: number): Affine | undefined {
+  const at = 6 * frame;
+  if (at + 6 > maps.length) return undefined;
+  const by = width / size.width;
+  const [a, b, c, d, e, f] = maps.subarray(at, at + 6) as unknown as Affine;
+  return [a, b, c, d, e * by, f * by];
+}

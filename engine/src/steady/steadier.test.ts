@@ -1,0 +1,40 @@
+import { join } from 'node:path';
+import { planarBytes, steadiedPicture, type Affine } from '@hastig/core';
+import { compileKernels } from '@hastig/kernels/compile';
+import { Steadier } from './steadier';
+
+beforeAll(async () => {
+  const bytes = await compileKernels(join(__dirname, '../../../kernels'));
+  jest.doMock('@hastig/kernels/code', () => ({ __esModule: true, default: bytes }));
+});
+
+const turn = 0.05;
+const maps: Affine[] = [
+  [1, 0, 0, 1, 0, 0],
+  [1, 0, 0, 1, 2.3, -1.7],
+  [1, 0, 0, 1, -40, 25],
+  [Math.cos(turn), Math.sin(turn), -Math.sin(turn), Math.cos(turn), 1, 2],
+  [0.5, 0, 0, 0.5, 10, 5],
+];
+
+it.each([
+  [1, 1],
+  [5, 3],
+  [33, 17],
+  [64, 36],
+])('pictures moved by the kernels are those of their twin, %d × %d', async (width, height) => {
+  let state = 7;
+  const data = Uint8Array.from(
+    { length: planarBytes(width, height) },
+    () => (state = (Math.imul(state, 1_103_515_245) + 12_345) & 0x7fff_ffff) >>> 23,
+  );
+  const steadier = new Steadier(width, height);
+  for (const map of maps) {
+    for (const mirror of [false, true]) {
+      const made = (await steadier.of({ width, height, data }, map, mirror)).slice();
+      const wanted = steadiedPicture({ width, height, data }, map, mirror).data;
+      expect(made).toEqual(wanted);
+    }
+  }
+  expect((await steadier.of({ width, height, data }, maps[0]!, true)).slice()).toEqual(data);
+});

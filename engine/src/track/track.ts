@@ -1,0 +1,88 @@
+import { PointTracker, pointsOf, type Found, type TrackBox, type TrackedPoint } from '@hastig/core';
+import { RefusedMedia } from '@hastig/probe';
+import type { MediaLocation } from '../media/location';
+import { PictureBudget } from '../media/picture-budget';
+import { openSource } from '../media/source';
+import type { SourceFrames } from '../media/source-frames';
+import { ShownPlanes } from './shown-planes';
+
+/** Frames decoded ahead of the one that is looked at, and bytes of decoded pictures kept: a long group, backwards. */
+const LOOK_AHEAD = 12;
+const BUDGET = 192 * 2 ** 20;
+/** Pixels of a box each way at least. */
+const LEAST = 4;
+/** Pictures of which what is around the box is kept, so that all of them settle where it was; those after them are found by themselves. */
+const MOST_KEPT = 4000;
+
+/** What is tracked: the box of one frame, in pixels of the picture as displayed. */
+export interface TrackQuestion {
+  frame: number;
+  box: TrackBox;
+}
+
+/**
+ * Follows what a box of one frame shows through all of a source, from there to the end and back to the beginning.
+ *
+ * @param onDone hears how many frames are done
+ * @returns where it is in each frame, in order
+ * @throws RefusedMedia for a source without pictures; a RangeError for a frame or a box that is not there; the signal's reason
+ */
+export async function trackBox(
+  location: MediaLocation,
+  { frame, box }: TrackQuestion,
+  onDone: (frames: number) => void,
+  signal?: AbortSignal,
+): Promise<TrackedPoint[]> {
+  const source = await openSource(location, new PictureBudget(BUDGET));
+  try {
+    const { exact: frames, size } = source;
+    if (!size || frames.frames === 0) throw new RefusedMedia('Only pictures can be tracked.');
+    if (!(Number.isInteger(frame) && frame >= 0 && frame < frames.frames))
+      throw new RangeError(`there is no frame ${frame}; the last is ${frames.frames - 1}`);
+    const inside = box.x < size.width && box.y < size.height && box.x + box.width > 0 && box.y + box.height > 0;
+    if (!inside || !(box.width >= LEAST && box.height >= LEAST))
+      throw new RangeError(`a box has ${LEAST} pixels each way at least, and lies in the picture`);
+    const planes = new ShownPlanes();
+    const found = new Array<Found>(frames.frames);
+    const first = await frames.get(frame, signal);
+    const start = await planes.of(first);
+    first.close();
+    let done = 0;
+    let template: PointTracker['template'] | undefined;
+    for (const way of [1, -1] as const) {
+      const tracker = new PointTracker(start, box);
+      ({ template } = tracker);
+      found[frame] = tracker.start;
+      for (let at = frame + way; at >= 0 && at < frames.frames; at += way) {
+        signal?.throwIfAborted();
+        const picture = await shown(frames, planes, at, way, signal);
+        const one = tracker.next(picture);
+        found[at] = done < MOST_KEPT ? one : { pose: one.pose, confidence: one.confidence };
+        onDone(++done);
+      }
+    }
+    return pointsOf(template!, found);
+  } finally {
+    await source.close();
+  }
+}
+
+async function shown(
+  frames: SourceFrames,
+  planes: ShownPlanes,
+  at: number,
+  way: 1 | -1,
+  signal: AbortSignal | undefined,
+): ReturnType<ShownPlanes['of']> {
+  const ahead = Array.from({ length: LOOK_AHEAD }, (_, n) => at + n * way);
+  frames.prefetch(
+    ahead.filter((one) => one >= 0 && one < frames.frames),
+    way,
+  );
+  const sample = await frames.get(at, signal);
+  try {
+    return await planes.of(sample);
+  } finally {
+    sample.close();
+  }
+}
