@@ -34,7 +34,7 @@ const GOES_ON = 3;
 const SURE = 0.72;
 const FAR = 0.05;
 /** Likeness at which the first guess is it; and by how much less like another guess may be to be tried to the end. */
-const PLAIN = 0.9;
+const PLAIN = 0.97;
 const CLOSE = 0.15;
 /** Places that are looked at closely, turns of each, and poses that are refined to the end. */
 const CANDIDATES = 5;

@@ -1,6 +1,7 @@
 import { DOUBTFUL, type Found } from './point-tracker';
 import type { Template } from './refine';
 import { settled, type Seen } from './settle';
+import { solved } from './solve';
 
 /** Where what is tracked is in a picture: its middle, in pixels of the picture as displayed. */
 export interface TrackedPoint {
@@ -29,32 +30,65 @@ export function pointsOf(template: Template, found: readonly Found[]): TrackedPo
   return bridged(points);
 }
 
-/** Points in doubt straight between those that are sure; at the ends as the last sure one. */
+/** Points in doubt on the way between those that are sure; at the ends as the last sure one. */
 function bridged(points: readonly TrackedPoint[]): TrackedPoint[] {
-  const sure = points.flatMap(({ confidence }, index) => (confidence >= DOUBTFUL ? [index] : []));
+  const sure = points.flatMap((point, frame): Told[] => (point.confidence >= DOUBTFUL ? [[frame, point]] : []));
+  if (sure.length === 0) return [...points];
+  return alongFrames(sure, points.length).map((place, frame) => ({
+    ...place,
+    confidence: points[frame]!.confidence,
+  }));
+}
+
+type Told = readonly [frame: number, point: TrackedPoint];
+
+/** Frames that are missing up to which what falls or turns is taken to go on doing so; over more of them it goes straight. */
+const CURVED = 8;
+/** Frames on both sides by which that is told, and the fewest. */
+const ASIDE = 3;
+const FEWEST = 2;
+
+/** Where something is in each of so many frames, by those that are told, in order. */
+function alongFrames(told: readonly Told[], frames: number): { x: number; y: number }[] {
   let next = 0;
-  return points.map((point, index) => {
-    while (next < sure.length && sure[next]! < index) next++;
-    if (sure.length === 0 || sure[next] === index) return point;
-    const [before, after] = [points[sure[next - 1] ?? sure[next]!]!, points[sure[next] ?? sure[next - 1]!]!];
-    const [from, to] = [sure[next - 1] ?? index, sure[next] ?? index];
-    const share = to > from ? (index - from) / (to - from) : 0;
-    return { ...point, x: before.x + (after.x - before.x) * share, y: before.y + (after.y - before.y) * share };
+  return Array.from({ length: frames }, (_, frame) => {
+    while (next < told.length && told[next]![0] < frame) next++;
+    const [after, before] = [told[next], told[next - 1]];
+    if (!after || !before || after[0] === frame) return (after ?? before)![1];
+    const gap = after[0] - before[0];
+    const sides = [told.slice(Math.max(0, next - ASIDE), next), told.slice(next, next + ASIDE)].map((side, n) =>
+      side.filter(([at]) => Math.abs(at - (n === 0 ? before[0] : after[0])) < ASIDE),
+    );
+    const curved = gap <= CURVED && sides.every((side) => side.length >= FEWEST);
+    const near = curved ? sides.flat() : [before, after];
+    const along = (name: 'x' | 'y'): number => {
+      const places = near.map(([at, point]) => [at - frame, point[name]] as const);
+      if (curved) return atZero(places);
+      return before[1][name] + ((after[1][name] - before[1][name]) * (frame - before[0])) / gap;
+    };
+    return { x: along('x'), y: along('y') };
   });
 }
 
-/** A point for each of so many frames, of those that are told: straight between them, and as the nearest before and after them. */
+/** What a parabola through places is at 0, by least squares. */
+function atZero(places: readonly (readonly [at: number, value: number])[]): number {
+  const [h, g] = [new Float64Array(9), new Float64Array(3)];
+  for (const [at, value] of places) {
+    const powers = [1, at, at * at];
+    powers.forEach((row, i) => {
+      g[i]! += row * value;
+      for (let j = 0; j <= i; j++) h[3 * i + j]! += row * powers[j]!;
+    });
+  }
+  return solved(h, g, 3)?.[0] ?? places[0]![1];
+}
+
+/** A point for each of so many frames, of those that are told: between them on its way, before and after them as the nearest. */
 export function wholeTrack(told: ReadonlyMap<number, TrackedPoint>, frames: number): TrackedPoint[] {
-  const none: TrackedPoint = { x: 0, y: 0, confidence: -1 };
   const known = [...told].filter(([frame]) => frame < frames).sort(([a], [b]) => a - b);
-  let next = 0;
-  return Array.from({ length: frames }, (_, frame) => {
-    while (next < known.length && known[next]![0] < frame) next++;
-    const [after, before] = [known[next], known[next - 1]];
-    if (after?.[0] === frame) return after[1];
-    if (!after || !before) return { ...((after ?? before)?.[1] ?? none), confidence: 0 };
-    const share = (frame - before[0]) / (after[0] - before[0]);
-    const between = (name: 'x' | 'y'): number => before[1][name] + (after[1][name] - before[1][name]) * share;
-    return { x: between('x'), y: between('y'), confidence: 0 };
-  });
+  if (known.length === 0) return Array.from({ length: frames }, () => ({ x: 0, y: 0, confidence: 0 }));
+  return alongFrames(known, frames).map(({ x, y }, frame) => ({
+    ...{ x, y },
+    confidence: told.get(frame)?.confidence ?? 0,
+  }));
 }
