@@ -1,5 +1,6 @@
 import {
   combines,
+  edgeWays,
   fieldUses,
   freezeSounds,
   MOST_SAMPLES,
@@ -8,6 +9,7 @@ import {
   slowWays,
   soundFocuses,
   type Counting,
+  type EdgeWay,
   type Fields,
   type FieldUse,
   type Rate,
@@ -17,7 +19,6 @@ import {
 } from '@hastig/contract';
 import { renderQualities, type RenderProgress, type RenderQuality } from '@hastig/engine/job';
 import {
-  edgeWays,
   formatTime,
   instant,
   onsetBands,
@@ -25,7 +26,6 @@ import {
   rateFromNumber,
   rateToNumber,
   standardRates,
-  type EdgeWay,
   type OnsetBand,
   type TrackBox,
 } from '@hastig/core';

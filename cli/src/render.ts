@@ -1,7 +1,7 @@
 import { open, rename, rm } from 'node:fs/promises';
 import { dirname, extname, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import type { Counting, Effect, Fields, Rate, RetimeMap } from '@hastig/contract';
+import type { Counting, EdgeWay, Effect, Fields, Rate, RetimeMap } from '@hastig/contract';
 import {
   countingOf,
   fileCountOf,
@@ -12,7 +12,6 @@ import {
   steadyPath,
   suggestedFields,
   wholeTrack,
-  type EdgeWay,
   type Exposure,
   type Size,
   type SteadyPath,

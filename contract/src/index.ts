@@ -7,6 +7,7 @@ export * from './schema/keyed';
 export * from './schema/picture';
 export * from './schema/exposure';
 export * from './schema/effects';
+export * from './schema/track';
 export * from './schema/sound';
 export * from './schema/sequence';
 export * from './schema/project';

@@ -54,7 +54,7 @@ test('trails and flashes of a file are those of their formulas, forwards, backwa
   const clip = await codeBars(coded);
   const source: number[][][] = [];
   for (const frame of dimmed.keys()) source.push(await readBars(clip, frame));
-  const render = (map: RetimeMap, ...effects: Effect[]): Promise<string> => renderMap(clip, map, { effects });
+  const render = (map: RetimeMap, ...effects: readonly Effect[]): Promise<string> => renderMap(clip, map, { effects });
 
   await test.step('the lightest of five copies, by command', async () => {
     const out = await renderByCommand(clip, mapAt(0, 1, 8), '--trail', '0.04,5,0.8,lightest');
@@ -112,9 +112,12 @@ test('trails and flashes of a file are those of their formulas, forwards, backwa
     expect(
       await off(amber, 2, source, (light, channel) => (1 + (2 ** 1.5 - 1) * tint[channel]!) * light(2)),
     ).toBeLessThan(CODED);
-    const white = await render(mapAt(0, 1, 8), { ...flash, way: 'dip', strength: 0.5 });
+    const white = await render(mapAt(0, 1, 8), { ...flash, way: 'dip' as const, strength: 0.5 });
     expect(await off(white, 2, source, (light) => 0.5 * light(2) + 0.5)).toBeLessThan(CODED);
-    const both = await render(mapAt(7, -1, 8), trail, { ...flash, way: 'dip', strength: 1, colour: '#000000' });
+    const both = await render(mapAt(7, -1, 8), trail, {
+      ...{ ...flash, strength: 1, colour: '#000000' },
+      way: 'dip' as const,
+    });
     expect(await off(both, 2, source, () => 0)).toBeLessThan(CODED);
     expect(await off(both, 1, source, (light) => 0.5 * Math.max(light(6), 0.8 * light(7)))).toBeLessThan(CODED);
   });

@@ -2,8 +2,10 @@ import { writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { constantSpan } from '@hastig/core';
 import { scenes } from '@hastig/demo';
-import { expect, test } from '../support/app';
+import { accessFaults } from '../support/accessible';
+import { expect, makeDemo, saved, test, typeReadout } from '../support/app';
 import { demoClip, hastig, renderByCommand, scratch } from '../support/files';
+import { storedDocument } from '../support/timeline';
 
 const { fps, frames, marbles, view } = scenes.find(({ name }) => name === 'drop')!;
 const [width, height] = [1280, 720];
@@ -91,4 +93,47 @@ test('a box that is not in the picture, and a table that is none, are told with 
   expect(await refused('track', clip, '--frame', '0', '--box', '2000,1,20,20')).toContain('lies in the picture');
   expect(await refused('track', clip, '--frame', '0', '--box', '1,1,20')).toContain('needs four numbers');
   expect(await refused('track', `${clip}x`, '--frame', '0', '--box', '1,1,20,20')).toContain('file not found');
+});
+
+test('a point is held still in Picture: tracked, seen, kept, cancelled and taken up again', async ({ page, app }) => {
+  const { id, document } = await makeDemo(app);
+  const { id: clipId } = document.clips.find(({ name }) => name === 'The drop')!;
+  await page.goto(`${app.address}/project/${id}/clip/${clipId}/picture`);
+  await page.getByRole('toolbar', { name: 'Picture actions' }).waitFor();
+  await typeReadout(page, 'Source frame', '60');
+  await page.getByRole('toolbar', { name: 'Picture actions' }).getByRole('button', { name: 'Steady' }).click();
+  const sheet = page.getByRole('dialog', { name: 'Steady' });
+  const grip = page.getByRole('group', { name: /^Box to track/ });
+  await expect(grip).toBeVisible();
+  expect(await accessFaults(page, 'guidelines')).toEqual([]);
+  // From the middle of the picture to the marble, in hundredths of its width and height.
+  const { x, y } = truth(60);
+  await grip.focus();
+  const press = async (key: string, times: number): Promise<void> => {
+    for (let n = 0; n < times; n++) await page.keyboard.press(key);
+  };
+  await press(x < width / 2 ? 'ArrowLeft' : 'ArrowRight', Math.round(Math.abs(x / width - 0.5) / 0.01));
+  await press(y < height / 2 ? 'ArrowUp' : 'ArrowDown', Math.round(Math.abs(y / height - 0.5) / 0.01));
+  await sheet.getByRole('button', { name: 'Track', exact: true }).click();
+  await sheet.getByRole('button', { name: 'Cancel tracking' }).click();
+  await expect(sheet.getByRole('button', { name: 'Apply' })).toBeDisabled();
+  await sheet.getByRole('button', { name: 'Track', exact: true }).click();
+  await expect(sheet.getByRole('img', { name: /^Strays up to \d+ pixels/ })).toBeVisible({ timeout: 60_000 });
+  await expect(grip).toBeHidden();
+  await expect(sheet.getByRole('status').filter({ hasText: /^Steady: one point, scaled/ })).toBeVisible();
+  await sheet.getByRole('radio', { name: 'Mirrored edges' }).click();
+  expect(await accessFaults(page, 'guidelines')).toEqual([]);
+  await sheet.getByRole('button', { name: 'Apply' }).click();
+  await saved(page);
+  const stored = await storedDocument(page, app);
+  const clip = stored.clips.find((one) => one.id === clipId)!;
+  const source = stored.sources.find((one) => one.id === clip.of.id)!;
+  expect(clip.effects).toMatchObject([{ kind: 'steady', frame: 60, edges: 'mirror', tracks: [source.tracks![0]!.id] }]);
+  expect(source.tracks![0]!.at).toHaveLength(3 * frames);
+  await page.reload();
+  await expect(page.getByRole('button', { name: /^Steady: one point, mirrored edges/ })).toBeVisible();
+  await page.getByRole('button', { name: 'Undo: steady a clip' }).click();
+  await saved(page);
+  const undone = await storedDocument(page, app);
+  expect(undone.sources.find((one) => one.id === source.id)!.tracks).toBeUndefined();
 });

@@ -22,6 +22,7 @@ export {
 } from './render/job';
 export { listRenders, readRender, removeRender, type StoredRender } from './render/targets';
 export { estimate, startRender, type RunningRender } from './render/start';
+export { startTrack } from './track/start';
 export { startLoudness } from './loudness/start';
 export { searchMoments } from './moments/search';
 export { fetchEnvelope, searchBeats } from './beats/search';

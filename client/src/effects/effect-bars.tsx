@@ -1,6 +1,7 @@
 import { useDrag } from '@use-gesture/react';
 import type { Effect } from '@hastig/contract';
 import type { LucideIcon } from 'lucide-react-native';
+import Anchor from 'lucide-react-native/icons/anchor';
 import Crop from 'lucide-react-native/icons/crop';
 import Layers from 'lucide-react-native/icons/layers';
 import Sun from 'lucide-react-native/icons/sun';
@@ -18,7 +19,7 @@ const ROOM = 64;
 /** Pixels that may be taken hold of, however short an effect is. */
 const LEAST = 28;
 
-const icons: Record<Effect['kind'], LucideIcon> = { trail: Layers, flash: Sun, reframe: Crop };
+const icons: Record<Effect['kind'], LucideIcon> = { trail: Layers, flash: Sun, reframe: Crop, steady: Anchor };
 
 interface EffectBarsProps {
   name: string;

@@ -1,4 +1,4 @@
-import type { Effect, RetimeMap, Stretch } from '@hastig/contract';
+import type { Effect, RetimeMap } from '@hastig/contract';
 import { compile, holdsFor, momentAt, speedAt } from '@hastig/core';
 
 /** A stretch of a clip's output in which an effect is seen. */
@@ -11,14 +11,12 @@ export interface EffectRun {
 /** Moments that are looked at: enough for each to be less than a pixel of a phone. */
 const LOOKS = 400;
 
-const stretchOf = ({ over }: Effect): Stretch | undefined => over;
-
 /** Where effects are seen along a clip's output: what stays with its content is seen wherever that passes. */
 export function effectRuns(map: RetimeMap, effects: readonly Effect[]): EffectRun[] {
   const { length } = compile(map);
   return effects.flatMap((effect) => {
     const only = effect.kind === 'trail' ? effect.only : undefined;
-    const over = stretchOf(effect);
+    const { over } = effect;
     // What is told in output frames is told exactly.
     if (!only && over?.by !== 'source')
       return [{ effect, from: over?.from ?? 0, to: Math.min(length, over?.to ?? length) }];

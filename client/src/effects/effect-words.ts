@@ -1,14 +1,17 @@
-import type { Combine, Effect, Flash, FlashCurve, Reframe, Trail } from '@hastig/contract';
+import type { Combine, EdgeWay, Effect, Flash, FlashCurve, Reframe, Trail } from '@hastig/contract';
 import { formatPercent, trimDecimals } from '@hastig/core';
 
 const combineWords: Record<Combine, string> = { lightest: 'Lightest', mean: 'Mean', sum: 'Sum', over: 'Over' };
 const curveWords: Record<FlashCurve, string> = { linear: 'Linear', smooth: 'Smooth', sharp: 'Sharp' };
+
+const edgeWords: Record<EdgeWay, string> = { scale: 'Scaled', follow: 'Scaled as needed', mirror: 'Mirrored edges' };
 
 const optionsOf = <T extends string>(words: Record<T, string>): { value: T; label: string }[] =>
   (Object.keys(words) as T[]).map((value) => ({ value, label: words[value] }));
 
 export const combineOptions = optionsOf(combineWords);
 export const curveOptions = optionsOf(curveWords);
+export const edgeOptions = optionsOf(edgeWords);
 
 /** Shapes of a frame that are usual, by their width and height. */
 export const shapes = [
@@ -47,6 +50,8 @@ function reframeWords({ shape, from, to }: Reframe): string {
 /** What an effect does, in a few words. */
 export function effectWords(effect: Effect): string {
   if (effect.kind === 'trail') return trailWords(effect);
+  if (effect.kind === 'steady')
+    return `Steady: ${effect.tracks.length === 1 ? 'one point' : 'two points'}, ${edgeWords[effect.edges].toLowerCase()}`;
   return effect.kind === 'flash' ? flashWords(effect) : reframeWords(effect);
 }
 

@@ -101,13 +101,37 @@ export const reframeSchema = {
   },
 } as const;
 
+/** What becomes of a steadied picture's edges: made larger by as much as it takes, all the time or as it is needed; or mirrored. */
+export const edgeWays = ['scale', 'follow', 'mirror'] as const;
+export type EdgeWay = (typeof edgeWays)[number];
+
+/**
+ * Frames of a clip's source moved so that what one of its tracks follows stands still, where it is on position `frame`; by two tracks,
+ * turn and size too. It is done before anything else, whatever its place.
+ */
+export const steadySchema = {
+  type: 'object',
+  additionalProperties: false,
+  required: ['id', 'kind', 'tracks', 'frame', 'edges'],
+  properties: {
+    ...common,
+    kind: { const: 'steady' },
+    tracks: { type: 'array', minItems: 1, maxItems: 2, items: idSchema },
+    frame: { type: 'integer', minimum: 0, maximum: 2 ** 31 },
+    edges: { enum: edgeWays },
+    /** It holds for all of a clip. */
+    over: false,
+  },
+} as const;
+
 /** Something done to pictures once they are made. */
-export const effectSchema = { oneOf: [trailSchema, flashSchema, reframeSchema] } as const;
+export const effectSchema = { oneOf: [trailSchema, flashSchema, reframeSchema, steadySchema] } as const;
 
 export type Trail = FromSchema<typeof trailSchema>;
 export type Flash = FromSchema<typeof flashSchema>;
 export type Reframe = FromSchema<typeof reframeSchema>;
-export type Effect = Trail | Flash | Reframe;
+export type Steady = FromSchema<typeof steadySchema>;
+export type Effect = Trail | Flash | Reframe | Steady;
 
 /** In the order in which it is done. */
 export const effectsSchema = { type: 'array', minItems: 1, maxItems: 5000, items: effectSchema } as const;

@@ -8,6 +8,7 @@ import { rateSchema } from './rate';
 import { groupSchema, partSchema, sequenceSchema, sourceMarkerSchema, frameRangeSchema } from './sequence';
 import { soundSettingsSchema } from './sound';
 import { timingSchema } from './timing';
+import { pictureTracksSchema } from './track';
 
 /** The version this program writes. Older documents are migrated on load (`../migrate.ts`). */
 export const PROJECT_VERSION = 8;
@@ -82,6 +83,8 @@ export const sourceSchema = {
     soundTrack: { type: 'integer', minimum: 0, maximum: MOST_SOUND_TRACKS - 1 },
     part: partSchema,
     markers: { type: 'array', maxItems: MOST.markers, items: sourceMarkerSchema },
+    /** What was followed through its frames. */
+    tracks: pictureTracksSchema,
   },
 } as const;
 

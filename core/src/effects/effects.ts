@@ -15,7 +15,7 @@ function moving(effect: Effect, by: Stretch['by'], moved: (at: number) => number
   // What is gone has nothing left to hold for.
   if (!(to - from > EPSILON)) return [];
   const next = { by, from, to };
-  if (effect.kind !== 'flash') return [{ ...effect, over: next }];
+  if (effect.kind !== 'flash') return [{ ...effect, over: next } as Effect];
   // The peak goes along.
   const times = (end - start) / (over.to - over.from);
   return [{ ...effect, over: next, peak: Math.max(0, effect.peak * times - (from - start)) }];

@@ -120,7 +120,8 @@ export function effectChain(effects: readonly Effect[], place: EffectPlace): Eff
   const done = effects.map((effect): { apply: (seen: Seen) => Seen; move?: (after: number) => PictureSettings } => {
     if (effect.kind === 'trail') return { apply: (seen) => trailed(effect, seen, place) };
     if (effect.kind === 'flash') return { apply: (seen) => flashed(effect, seen, momentAfter, program.sizes, whole) };
-    if (!frame) return { apply: (seen) => seen };
+    // What is steadied is so before it gets here.
+    if (effect.kind === 'steady' || !frame) return { apply: (seen) => seen };
     const move = (after: number): PictureSettings => reframing(effect, momentAfter(after), place.all, frame);
     return { apply: (seen) => reframed(seen, move, frame), move };
   });

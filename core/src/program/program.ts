@@ -15,6 +15,7 @@ import type { Size } from '../picture';
 import { compile, frameCount, HELD_EPSILON } from '../retime';
 import type { SteadyPath } from '../steady';
 import { clipMap, frameSize, mapOf } from '../timeline/clip-map';
+import { steadyOf } from './steady-of';
 import { settingsThatCount, type TravellingSettings } from '../timeline/clip-settings';
 import { containerFrames, layoutOf, type PlacedItem } from '../timeline/layout';
 import { trackKindOf } from '../timeline/edit/insert';
@@ -114,7 +115,7 @@ function trackOf(project: ProjectDocument, rate: Rate, track: Track): ProgramTra
     if (same && before.item.from === from) return [before.item];
     const map = same ? before.item.map : clipMap(project, clip, rate);
     if (!map) return [];
-    const item = itemOf(clip, map, from, to - from);
+    const item = itemOf(project, clip, map, from, to - from);
     laid.set(clip, { sources, groups, rate, item });
     return [item];
   });
@@ -123,11 +124,28 @@ function trackOf(project: ProjectDocument, rate: Rate, track: Track): ProgramTra
   return program;
 }
 
-function itemOf(clip: Clip, map: RetimeMap, from: number, frames: number): ProgramItem {
-  return {
+function itemOf(project: ProjectDocument, clip: Clip, map: RetimeMap, from: number, frames: number): ProgramItem {
+  const steady = steadyOf(project, clip, map);
+  const item: ProgramItem = {
     ...{ clipId: clip.id, from, frames, map, at: clip.shown.from, of: clip.of, heard: !clip.muted },
     ...settingsThatCount(clip),
+    ...(steady && { steady: steady.key }),
   };
+  if (steady) paths.set(item, steady);
+  return item;
+}
+
+/** The paths of items that have one; they are told by their keys. */
+const paths = new WeakMap<ProgramItem, SteadyPath>();
+
+/** The paths of all items of some bodies, by their keys; nothing where there are none. */
+function steadiesOf(bodies: readonly ProgramBody[]): Pick<Program, 'steadies'> {
+  const items = bodies.flatMap(({ tracks }) => tracks.flatMap((track) => track.items.filter(({ steady }) => steady)));
+  const found = items.flatMap((item) => {
+    const path = paths.get(item);
+    return path ? [[path.key, path] as const] : [];
+  });
+  return found.length > 0 ? { steadies: Object.fromEntries(found) } : {};
 }
 
 const sizesOf = new WeakMap<ProjectDocument['sources'], Record<string, PictureSize | null>>();
@@ -175,9 +193,11 @@ export function programOf(project: ProjectDocument, containerId: string): Progra
       ...(exposures && { exposures }),
       ...(effects && { effects }),
     };
+    const groups = groupsOf(project, body);
     program = {
       ...body,
-      groups: groupsOf(project, body),
+      groups,
+      ...steadiesOf([body, ...Object.values(groups)]),
       frame: frameSize(project),
       sizes: sourceSizes(project),
       ...whole,
@@ -196,15 +216,19 @@ export const isFramed = ({ of, effects }: Pick<Clip, 'of' | 'effects'>): boolean
  * settings make of it on the timeline.
  */
 export function clipProgram(project: ProjectDocument, clip: Clip, map = mapOf(project, clip)): Program {
-  const { picture: _picture, ...bare } = itemOf(clip, map, 0, frameCount(map));
+  const { picture: _picture, ...bare } = itemOf(project, clip, map, 0, frameCount(map));
+  const steady = steadyOf(project, clip, map);
   const item: ProgramItem = { ...bare, at: 0, heard: true, faded: clip.shown };
+  if (steady) paths.set(item, steady);
   const body: ProgramBody = {
     rate: map.outputRate,
     length: compile(map).length,
     tracks: [{ kind: trackKindOf(project, clip), items: [item] }],
   };
   const frame = isFramed(clip) && { frame: frameSize(project) };
-  return { ...body, groups: groupsOf(project, body), sizes: sourceSizes(project), ...frame };
+  const groups = groupsOf(project, body);
+  const steadies = steadiesOf([body, ...Object.values(groups)]);
+  return { ...body, groups, sizes: sourceSizes(project), ...frame, ...steadies };
 }
 
 /**

@@ -1,4 +1,6 @@
-import type { Clip, ProjectDocument, Source, Span, FrameRange } from '@hastig/contract';
+import type { Clip, FrameRange, PictureTrack, ProjectDocument, Source, Span } from '@hastig/contract';
+import { keptPoints, trackPoints } from '../steady';
+import { wholeTrack } from '../track';
 import { withScaledSettings } from '../timeline/clip-settings';
 
 function scaledSpan(span: Span, times: number): Span {
@@ -23,16 +25,27 @@ function scaledPart({ from, frames }: FrameRange, times: number): FrameRange {
   return { from: start, frames: end - start };
 }
 
+/** A track of a source of whose positions there are `times` as many: straight between those that were told. */
+function scaledTrack(track: PictureTrack, times: number): PictureTrack {
+  if (times === 1) return track;
+  const points = trackPoints(track);
+  const frames = Math.max(1, Math.round(points.length * times));
+  const told = new Map(points.map((point, n) => [n * times, point] as const));
+  const whole = new Map([...told].filter(([at]) => Number.isInteger(at)));
+  return { ...track, frame: Math.floor(track.frame * times), at: keptPoints(wholeTrack(whole, frames)) };
+}
+
 /**
  * The project with a source in place of the one before, of whose positions there are `times` as many in the same time: its part,
  * its markers and the timing of its clips go along, so that every clip shows the same moments at the same times as before.
  */
 export function withScaledSource(project: ProjectDocument, source: Source, times: number): ProjectDocument {
-  const { part, markers, ...rest } = source;
+  const { part, markers, tracks, ...rest } = source;
   const changed: Source = {
     ...rest,
     ...(part && { part: scaledPart(part, times) }),
     ...(markers && { markers: markers.map((marker) => ({ ...marker, at: Math.floor(marker.at * times) })) }),
+    ...(tracks && { tracks: tracks.map((track) => scaledTrack(track, times)) }),
   };
   const mine = ({ of }: Clip): boolean => of.kind === 'source' && of.id === source.id;
   return {

@@ -1,2 +1,3 @@
+export * from './clip-steady';
 export * from './path';
 export { cubicShares, steadiedPicture, PHASES } from './warp';

@@ -1,8 +1,5 @@
+import type { EdgeWay } from '@hastig/contract';
 import type { Size } from '../picture';
-
-/** What becomes of a steadied picture's edges: made larger by as much as it takes, all the time or as it is needed; or mirrored. */
-export const edgeWays = ['scale', 'follow', 'mirror'] as const;
-export type EdgeWay = (typeof edgeWays)[number];
 
 /** How the frames of a source are moved so that something in them stands still. */
 export interface SteadyPath {

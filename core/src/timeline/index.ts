@@ -12,6 +12,7 @@ export * from './edit/arrange';
 export * from './edit/settings';
 export * from './edit/exposures';
 export * from './edit/effects';
+export * from './edit/tracks';
 export type { OwnedList, PictureOwner } from './edit/owned-list';
 export * from './edit/sound-settings';
 export * from './edit/pace';

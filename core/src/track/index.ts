@@ -1,2 +1,2 @@
 export { DOUBTFUL, PointTracker, type Found, type TrackBox } from './point-tracker';
-export { pointsOf, wholeTrack, type TrackedPoint } from './points';
+export { mendedTrack, pointsOf, wholeTrack, type TrackedPoint } from './points';

@@ -83,6 +83,15 @@ function atZero(places: readonly (readonly [at: number, value: number])[]): numb
   return solved(h, g, 3)?.[0] ?? places[0]![1];
 }
 
+/** A track that was mended by another one: where it was in doubt and the other is surer, that counts. */
+export function mendedTrack(points: readonly TrackedPoint[], by: readonly TrackedPoint[]): TrackedPoint[] {
+  const mended = points.map((point, n) => {
+    const other = by[n];
+    return other && point.confidence < DOUBTFUL && other.confidence > point.confidence ? other : point;
+  });
+  return bridged(mended);
+}
+
 /** A point for each of so many frames, of those that are told: between them on its way, before and after them as the nearest. */
 export function wholeTrack(told: ReadonlyMap<number, TrackedPoint>, frames: number): TrackedPoint[] {
   const known = [...told].filter(([frame]) => frame < frames).sort(([a], [b]) => a - b);

@@ -1,4 +1,13 @@
-import { planarBytes, PointTracker, pointsOf, wholeTrack, type Found, type PlanarPicture, type TrackBox } from '..';
+import {
+  mendedTrack,
+  planarBytes,
+  PointTracker,
+  pointsOf,
+  wholeTrack,
+  type Found,
+  type PlanarPicture,
+  type TrackBox,
+} from '..';
 import { HEIGHT, photographOf, photographs, pictured, WIDTH } from '../../test/photographs';
 import { DOUBTFUL } from '.';
 
@@ -133,6 +142,15 @@ it('a track with frames left out goes straight between those that are told', () 
     confidence: 0,
   });
   expect(wholeTrack(new Map(), 1)).toEqual([{ x: 0, y: 0, confidence: 0 }]);
+});
+
+it('a track is mended where it is in doubt, and nowhere else', () => {
+  const at = (x: number, confidence: number) => ({ x, y: 0, confidence });
+  const mended = mendedTrack(
+    [at(0, 1), at(9, 0.2), at(9, 0.1), at(9, 0.3), at(4, 0.9)],
+    [at(50, 1), at(1, 0.8), at(2, 1), at(70, 0.2), at(50, 1)],
+  );
+  expect(mended.map(({ x }) => x)).toEqual([0, 1, 2, expect.closeTo(3, 4), 4]);
 });
 
 it('a box of two pixels, and one that reaches out of the picture, are tracked as far as they can be', () => {

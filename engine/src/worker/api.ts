@@ -7,6 +7,7 @@ import type {
   OnsetEnvelope,
   Program,
   ProgramUpdate,
+  TrackedPoint,
 } from '@hastig/core';
 import type { BeatQuestion } from '../beats/analyse';
 import type { EffectFile, WantedEffect } from '../sound-effects/make-file';
@@ -20,6 +21,7 @@ import type { StageLook } from '../stage/look';
 import type { Punctuality } from '../stage/punctuality';
 import type { HeardRecording, Recording } from '../sync/find';
 import type { WantedThumb } from '../thumbs/thumbnailer';
+import type { TrackQuestion } from '../track/track';
 import type { StageEvents } from '../stage/stage-events';
 
 /**
@@ -71,6 +73,8 @@ export interface EngineApi {
   cancelDerive(): void;
   analyseBeats(question: BeatQuestion, onProgress: (share: number) => void): Promise<BeatAnalysis>;
   envelope(question: BeatQuestion): Promise<OnsetEnvelope>;
+  /** Follows what a box shows through a source. */
+  track(location: MediaLocation, question: TrackQuestion, onDone: (frames: number) => void): Promise<TrackedPoint[]>;
   loudness(program: Program, sources: SourceLocations, onProgress: (share: number) => void): Promise<Loudness | null>;
   findSync(ours: HeardRecording, theirs: Recording): Promise<FoundOffset>;
   makeEffect(wanted: WantedEffect): EffectFile;

@@ -3,6 +3,7 @@ import { expose, transfer } from 'comlink';
 import { analyseBeatsAt, readEnvelopeAt } from '../beats/analyse';
 import { makeEffectFile } from '../sound-effects/make-file';
 import { derive } from '../derive/derive';
+import { trackBox } from '../track/track';
 import { measureLoudness } from '../loudness/measure';
 import { undecodable } from '../media/open';
 import { readSamples } from '../media/samples';
@@ -111,6 +112,7 @@ const api: EngineApi = {
       rows.map(({ buffer }) => buffer as ArrayBuffer),
     );
   },
+  track: trackBox,
   loudness: measureLoudness,
   findSync,
   makeEffect: (wanted) => {

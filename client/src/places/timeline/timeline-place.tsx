@@ -59,7 +59,7 @@ export function TimelinePlace({ containerId }: { containerId: string }) {
   const onEffect = useStable((id: string) => {
     const kind = project && effectList.of(project, 'film').find((one) => one.id === id)?.kind;
     setEffect(id);
-    if (kind && kind !== 'trail') open(kind);
+    if (kind === 'flash' || kind === 'reframe') open(kind);
   });
   const onEffectMoved = useStable(
     (id: string, by: number) => void dispatch(rearrange('move an effect', (now) => moveEffect(now, 'film', id, by))),

@@ -5,8 +5,8 @@ import { ownedList, type PictureOwner } from './owned-list';
 
 /** What is done to pictures of clips and of the film once they are made, one after the other. */
 export const effectList = ownedList<'effects'>('effects', (effect) => {
-  if (effect.over && !(effect.over.to > effect.over.from))
-    throw new EditRefused('over', 'The end must come after the start.');
+  const { over } = effect;
+  if (over && !(over.to > over.from)) throw new EditRefused('over', 'The end must come after the start.');
   if (effect.kind === 'trail' && effect.apart === 0) throw new EditRefused('apart', 'Copies must lie some time apart.');
 });
 
@@ -78,9 +78,10 @@ export function thinFlashes(project: ProjectDocument, owner: PictureOwner, keep:
 export function moveEffect(project: ProjectDocument, owner: PictureOwner, id: string, by: number): ProjectDocument {
   return effectList.set(project, owner, (list) =>
     list.map((one) => {
-      if (one.id !== id || !one.over) return one;
-      const later = Math.max(by, -one.over.from);
-      return { ...one, over: { ...one.over, from: one.over.from + later, to: one.over.to + later } };
+      const { over } = one;
+      if (one.id !== id || !over) return one;
+      const later = Math.max(by, -over.from);
+      return { ...one, over: { ...over, from: over.from + later, to: over.to + later } } as Effect;
     }),
   );
 }

@@ -1,3 +1,4 @@
+import Anchor from 'lucide-react-native/icons/anchor';
 import Aperture from 'lucide-react-native/icons/aperture';
 import Circle from 'lucide-react-native/icons/circle';
 import CircleDot from 'lucide-react-native/icons/circle-dot';
@@ -17,9 +18,11 @@ import { nanoid } from '@reduxjs/toolkit';
 import type { StageLook } from '@hastig/engine';
 import { leadingCommands, timeCommands } from '../../../commands/general';
 import { rearrange } from '../../../store/edit';
+import { noticeSet } from '../../../store/session-slice';
 import { lookChosen } from '../../../store/stage-slice';
 import { ClipFlash, ClipReframe, ClipThin } from '../sheets/clip-effects';
 import { ExposureSheet } from '../sheets/exposure-sheet';
+import { SteadySheet } from '../sheets/steady-sheet';
 import { TrailSheet } from '../sheets/trail-sheet';
 import type { PictureCommand, PictureContext } from './context';
 
@@ -42,6 +45,13 @@ function clear({ clip, dispatch }: PictureContext): void {
       () => [],
     );
   dispatch(rearrange('remove exposures and effects', without));
+}
+
+/** Only what has frames of its own can be followed; says so of a group. */
+function readyToTrack({ clip, dispatch }: PictureContext): boolean {
+  if (clip.of.kind !== 'source')
+    dispatch(noticeSet('A group is steadied by its clips. Open the group and choose one.'));
+  return clip.of.kind === 'source';
 }
 
 function zoomMarks({ time, state }: PictureContext): void {
@@ -123,6 +133,16 @@ export const pictureCommands = [
     sheet: ClipReframe,
   },
   {
+    id: 'steady',
+    label: 'Steady',
+    icon: Anchor,
+    bar: 'always',
+    group: 'Effect',
+    shortcut: ['s', 'Steady', 'Picture'],
+    ready: readyToTrack,
+    sheet: SteadySheet,
+  },
+  {
     id: 'thin-flashes',
     label: 'Thin out flashes',
     icon: ListFilter,
@@ -134,7 +154,7 @@ export const pictureCommands = [
     id: 'clear',
     label: 'Remove all',
     icon: Eraser,
-    bar: 'always',
+    bar: 'wide',
     group: 'Effect',
     possible: ({ clip }) => clip.exposures !== undefined || clip.effects !== undefined,
     run: clear,

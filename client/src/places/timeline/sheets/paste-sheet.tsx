@@ -1,6 +1,8 @@
 import type { Effect, ProjectDocument } from '@hastig/contract';
 import {
   effectList,
+  findClip,
+  findSource,
   formatPercent,
   muteClip,
   pasteTimingOn,
@@ -46,13 +48,28 @@ function pasteEffects(
   copied: readonly Effect[],
   kinds: readonly Effect['kind'][],
 ): ProjectDocument {
-  return effectList.set(project, { clips }, (list) => [
-    ...list.filter(({ kind }) => !kinds.includes(kind)),
-    ...copied.filter(({ kind }) => kinds.includes(kind)),
-  ]);
+  return clips.reduce((state, id) => {
+    // What is held still is a track of the source, which other sources do not have.
+    const has = (effect: Effect): boolean => effect.kind !== 'steady' || hasTracks(state, id, effect.tracks);
+    return effectList.set(state, { clips: [id] }, (list) => [
+      ...list.filter(({ kind }) => !kinds.includes(kind)),
+      ...copied.filter((effect) => kinds.includes(effect.kind) && has(effect)),
+    ]);
+  }, project);
 }
 
-const kindLabels: Record<Effect['kind'], string> = { trail: 'Trails', flash: 'Flashes', reframe: 'Reframes' };
+function hasTracks(project: ProjectDocument, clipId: string, ids: readonly string[]): boolean {
+  const of = findClip(project, clipId)?.of;
+  const tracks = of?.kind === 'source' ? findSource(project, of.id)?.tracks : undefined;
+  return ids.every((id) => tracks?.some((track) => track.id === id));
+}
+
+const kindLabels: Record<Effect['kind'], string> = {
+  trail: 'Trails',
+  flash: 'Flashes',
+  reframe: 'Reframes',
+  steady: 'Steadying',
+};
 const allKinds = Object.keys(kindLabels) as Effect['kind'][];
 
 function paste(

@@ -1,0 +1,69 @@
+import { DOUBTFUL, type TrackedPoint } from '@hastig/core';
+import { Text, View } from 'react-native';
+
+const WIDTH = 300;
+const HEIGHT = 72;
+
+interface TrackGraphProps {
+  points: readonly TrackedPoint[];
+  /** The frame in which it stays where it is. */
+  frame: number;
+}
+
+/** How far something strays from where it is held, before and after, in pixels; where it is in doubt, shaded. */
+export function TrackGraph({ points, frame }: TrackGraphProps) {
+  const held = points[Math.min(frame, points.length - 1)];
+  if (!held) return null;
+  const apart = points.map(({ x, y }) => ({ x: x - held.x, y: y - held.y }));
+  const most = Math.max(1, ...apart.flatMap(({ x, y }) => [Math.abs(x), Math.abs(y)]));
+  const line = (name: 'x' | 'y'): string =>
+    apart
+      .map(
+        (one, n) =>
+          `${((n / Math.max(1, apart.length - 1)) * WIDTH).toFixed(1)},${(HEIGHT / 2 - (one[name] / most) * (HEIGHT / 2 - 2)).toFixed(1)}`,
+      )
+      .join(' ');
+  const doubtful = points.filter(({ confidence }) => confidence < DOUBTFUL).length;
+  const words = `Strays up to ${Math.round(most)} pixels; 0 once it is held. ${doubtful === 0 ? 'Found in every frame.' : `In doubt in ${doubtful} of ${points.length} frames.`}`;
+  return (
+    <View className="gap-1">
+      <svg
+        role="img"
+        aria-label={words}
+        viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
+        preserveAspectRatio="none"
+        style={{ width: '100%', height: HEIGHT, display: 'block' }}
+      >
+        {points.map(({ confidence }, n) =>
+          confidence < DOUBTFUL ? (
+            <rect
+              key={n}
+              x={(n / points.length) * WIDTH}
+              width={WIDTH / points.length + 0.5}
+              y={0}
+              height={HEIGHT}
+              fill="rgb(var(--wrong) / 0.3)"
+            />
+          ) : null,
+        )}
+        <line x1={0} x2={WIDTH} y1={HEIGHT / 2} y2={HEIGHT / 2} stroke="rgb(var(--slow))" strokeWidth={2} />
+        <polyline
+          points={line('x')}
+          fill="none"
+          stroke="rgb(var(--bone))"
+          strokeWidth={1.5}
+          vectorEffect="non-scaling-stroke"
+        />
+        <polyline
+          points={line('y')}
+          fill="none"
+          stroke="rgb(var(--quiet))"
+          strokeWidth={1.5}
+          strokeDasharray="4 3"
+          vectorEffect="non-scaling-stroke"
+        />
+      </svg>
+      <Text className="font-sans text-[13px] text-quiet">{words}</Text>
+    </View>
+  );
+}
