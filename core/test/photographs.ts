@@ -9,7 +9,7 @@ import { planarBytes, type PlanarPicture } from '../src';
  */
 export const photographs = ['french-alpine-landscape', 'acanthus-mollis'] as const;
 
-export interface Photograph {
+interface Photograph {
   width: number;
   height: number;
   at(x: number, y: number): number;

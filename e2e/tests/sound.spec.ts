@@ -261,7 +261,7 @@ test('an effect is searched, heard, laid on the fastest frame and on every cut, 
 
   // One is dragged to a track: its loudest moment is where it was let go, on the playhead that is near.
   await page.getByRole('toolbar', { name: 'Timeline actions' }).getByRole('button', { name: 'More' }).click();
-  await page.getByRole('dialog').getByRole('button', { name: 'Effects', exact: true }).click();
+  await page.getByRole('dialog').getByRole('button', { name: 'Sound effects', exact: true }).click();
   await sheet.getByRole('textbox', { name: 'Search' }).fill('wood');
   const grip = await restingBox(page.locator('[data-grip="Wood tick"]'));
   const tracks = await restingBox(page.getByRole('group', { name: 'Tracks' }));

@@ -118,7 +118,7 @@ test('a point is held still in Picture: tracked, seen, kept, cancelled and taken
   await sheet.getByRole('button', { name: 'Cancel tracking' }).click();
   await expect(sheet.getByRole('button', { name: 'Apply' })).toBeDisabled();
   await sheet.getByRole('button', { name: 'Track', exact: true }).click();
-  await expect(sheet.getByRole('img', { name: /^Strays up to \d+ pixels/ })).toBeVisible({ timeout: 60_000 });
+  await expect(sheet.getByRole('img', { name: /^Strays up to [\d.]+ px before/ })).toBeVisible({ timeout: 60_000 });
   await expect(grip).toBeHidden();
   await expect(sheet.getByRole('status').filter({ hasText: /^Steady: one point, scaled/ })).toBeVisible();
   await sheet.getByRole('radio', { name: 'Mirrored edges' }).click();

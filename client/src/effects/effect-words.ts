@@ -23,7 +23,7 @@ export const shapes = [
 ] as const;
 
 /** A shape as it is called: `9:16`, or its width by its height. */
-export const shapeWords = (shape: number): string =>
+const shapeWords = (shape: number): string =>
   shapes.find((one) => Math.abs(one.shape - shape) < 1e-4)?.value ?? `${trimDecimals(shape, 2)}:1`;
 
 function trailWords({ copies, apart, by, decay, combine }: Trail): string {

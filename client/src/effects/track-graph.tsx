@@ -1,4 +1,4 @@
-import { DOUBTFUL, type TrackedPoint } from '@hastig/core';
+import { DOUBTFUL, trimDecimals, type TrackedPoint } from '@hastig/core';
 import { Text, View } from 'react-native';
 
 const WIDTH = 300;
@@ -15,7 +15,7 @@ export function TrackGraph({ points, frame }: TrackGraphProps) {
   const held = points[Math.min(frame, points.length - 1)];
   if (!held) return null;
   const apart = points.map(({ x, y }) => ({ x: x - held.x, y: y - held.y }));
-  const most = Math.max(1, ...apart.flatMap(({ x, y }) => [Math.abs(x), Math.abs(y)]));
+  const most = Math.max(0.1, ...apart.flatMap(({ x, y }) => [Math.abs(x), Math.abs(y)]));
   const line = (name: 'x' | 'y'): string =>
     apart
       .map(
@@ -24,7 +24,8 @@ export function TrackGraph({ points, frame }: TrackGraphProps) {
       )
       .join(' ');
   const doubtful = points.filter(({ confidence }) => confidence < DOUBTFUL).length;
-  const words = `Strays up to ${Math.round(most)} pixels; 0 once it is held. ${doubtful === 0 ? 'Found in every frame.' : `In doubt in ${doubtful} of ${points.length} frames.`}`;
+  const found = doubtful === 0 ? 'Found in every frame.' : `In doubt in ${doubtful} of ${points.length} frames.`;
+  const words = `Strays up to ${trimDecimals(most, 1)} px before, 0 once it is held. ${found}`;
   return (
     <View className="gap-1">
       <svg
@@ -63,7 +64,7 @@ export function TrackGraph({ points, frame }: TrackGraphProps) {
           vectorEffect="non-scaling-stroke"
         />
       </svg>
-      <Text className="font-sans text-[13px] text-quiet">{words}</Text>
+      <Text className="font-sans text-[13px] text-quiet">{`${words} Solid across, dashed down.`}</Text>
     </View>
   );
 }

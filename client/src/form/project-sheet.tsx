@@ -19,6 +19,8 @@ export interface ProjectSheetProps {
   kept?: ProjectEdit;
   /** What the edit comes to, in a line. */
   outcome(before: ProjectDocument, after: ProjectDocument): string;
+  /** What there is to be done before there is an edit. */
+  waiting?: string;
   onClose(): void;
   /** After it was kept. */
   onApplied?(): void;
@@ -26,7 +28,8 @@ export interface ProjectSheetProps {
 }
 
 /** A sheet for an edit of the project, tried out on timeline and stage while its numbers are filled in. */
-export function ProjectSheet({ title, label, edit, kept, outcome, onClose, onApplied, children }: ProjectSheetProps) {
+export function ProjectSheet(props: ProjectSheetProps) {
+  const { title, label, edit, kept, outcome, waiting, onClose, onApplied, children } = props;
   const dispatch = useAppDispatch();
   const project = useAppSelector((state) => state.project.document)!;
   const { result, fault } = useMemo(() => tryOut(project, edit), [project, edit]);
@@ -38,7 +41,7 @@ export function ProjectSheet({ title, label, edit, kept, outcome, onClose, onApp
     onClose();
   };
   return (
-    <TrialSheet {...{ title, fault, onClose }} outcome={result && outcome(project, result)} onApply={apply}>
+    <TrialSheet {...{ title, fault, waiting, onClose }} outcome={result && outcome(project, result)} onApply={apply}>
       {children}
     </TrialSheet>
   );

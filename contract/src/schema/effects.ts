@@ -125,7 +125,7 @@ export const steadySchema = {
 } as const;
 
 /** Something done to pictures once they are made. */
-export const effectSchema = { oneOf: [trailSchema, flashSchema, reframeSchema, steadySchema] } as const;
+const effectSchema = { oneOf: [trailSchema, flashSchema, reframeSchema, steadySchema] } as const;
 
 export type Trail = FromSchema<typeof trailSchema>;
 export type Flash = FromSchema<typeof flashSchema>;

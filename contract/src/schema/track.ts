@@ -2,9 +2,9 @@ import type { FromSchema } from 'json-schema-to-ts';
 import { idSchema, MOST_POSITIONS, nameSchema } from './common';
 
 /** Frames of a track at most. */
-export const MOST_TRACKED = 100_000;
+const MOST_TRACKED = 100_000;
 /** Tracks of a source at most. */
-export const MOST_TRACKS = 100;
+const MOST_TRACKS = 100;
 
 const pixelsSchema = { type: 'number', minimum: -100_000, maximum: 100_000 } as const;
 

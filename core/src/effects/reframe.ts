@@ -3,7 +3,7 @@ import { plainPicture, type Size } from '../picture';
 import { valueAt } from '../values';
 
 /** A part of a frame, in shares of its width and height. */
-export interface BoxInFrame {
+interface BoxInFrame {
   left: number;
   top: number;
   width: number;

@@ -2,7 +2,7 @@ import type { Rate, Trail } from '@hastig/contract';
 import { rateToNumber } from '../time';
 
 /** A picture of a trail: so many seconds after the one it belongs to, and how much it counts. */
-export interface TrailPart {
+interface TrailPart {
   /** Seconds of the film; 0 for the picture itself, less than 0 for earlier ones. */
   after: number;
   /** Part of its light that is taken; where parts lie over each other, how much of what is beneath it covers. */

@@ -92,7 +92,7 @@ function flashed(
 }
 
 /** What effects are done in. */
-export interface EffectPlace {
+interface EffectPlace {
   program: Pick<Program, 'rate' | 'sizes' | 'frame'>;
   /** Pictures in a second. */
   rate: Rate;

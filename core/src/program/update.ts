@@ -32,16 +32,14 @@ const nothing: ProgramBody = { rate: { num: 1, den: 1 }, length: 0, tracks: [] }
  * @param before undefined where nothing was told yet
  */
 export function programUpdate(before: Program | undefined, after: Program): ProgramUpdate {
+  const { sizes, steadies, frame, master, exposures, effects } = after;
   const groups = Object.entries(after.groups).map(([id, body]) => [id, bodyUpdate(before?.groups[id], body)] as const);
   return {
     ...bodyUpdate(before, after),
     groups: Object.fromEntries(groups),
-    frame: after.frame,
-    sizes: before?.sizes === after.sizes ? null : after.sizes,
-    master: after.master,
-    exposures: after.exposures,
-    effects: after.effects,
-    steadies: before && before.steadies === after.steadies ? null : after.steadies,
+    ...{ frame, master, exposures, effects },
+    sizes: before?.sizes === sizes ? null : sizes,
+    steadies: before && before.steadies === steadies ? null : steadies,
   };
 }
 

@@ -1,3 +1,3 @@
 export * from './clip-steady';
 export * from './path';
-export { cubicShares, steadiedPicture, PHASES } from './warp';
+export { cubicShares, steadiedPicture } from './warp';

@@ -16,10 +16,10 @@ export interface SteadyPath {
 }
 
 /** Most times as large as a picture is made for its edges not to be seen; beyond that they are mirrored. */
-export const MOST_ENLARGED = 4;
+const MOST_ENLARGED = 4;
 
 /** A point of each frame, in pixels of the picture as displayed. */
-export interface HeldPoint {
+interface HeldPoint {
   x: number;
   y: number;
 }

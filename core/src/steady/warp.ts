@@ -2,7 +2,7 @@ import { planarBytes, type PlanarPicture } from '../flow';
 import type { Affine } from '../picture';
 
 /** Places between two pixels that are told apart. */
-export const PHASES = 64;
+const PHASES = 64;
 
 /** All that four pixels count together. */
 const WHOLE = 64;
@@ -30,7 +30,7 @@ export const cubicShares: Int16Array = Int16Array.from(
 );
 
 /** The place of a pixel that lies outside: the nearest, or mirrored at the edge. */
-export function pixelWithin(at: number, length: number, mirror: boolean): number {
+function pixelWithin(at: number, length: number, mirror: boolean): number {
   if (at >= 0 && at < length) return at;
   if (!mirror) return at < 0 ? 0 : length - 1;
   const twice = ((at % (2 * length)) + 2 * length) % (2 * length);

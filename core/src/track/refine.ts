@@ -117,7 +117,7 @@ export function alikeness({ values, weights }: Template, taken: Float32Array): n
 }
 
 /** What is sought of a pose: where it lies; or how it is turned and how large it is, too. */
-export type Freedom = 'place' | 'pose';
+type Freedom = 'place' | 'pose';
 
 /** A residual of so many grey values counts a quarter (Geman and McClure's function, as in Black and Anandan 1996). */
 const DOUBTED = 24;

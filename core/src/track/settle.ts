@@ -35,7 +35,7 @@ export interface Seen {
 }
 
 /** A pose, and how like the look it is there, −1 to 1. */
-export interface Settled {
+interface Settled {
   pose: Pose;
   likeness: number;
 }

@@ -30,7 +30,7 @@ export interface Part extends Place {
 type Get = (place: Place) => Promise<VideoSample>;
 
 /** A picture that is put together with others, made when it is its turn; whoever has it made closes it. */
-export interface Addend extends Pick<Part, 'weight' | 'gain'> {
+interface Addend extends Pick<Part, 'weight' | 'gain'> {
   get(): Promise<VideoSample>;
 }
 

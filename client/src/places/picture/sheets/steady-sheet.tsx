@@ -93,9 +93,10 @@ export function SteadySheet({ clipId, map, effect, onClose }: PictureSheetProps)
     [done, tracks, edges, id],
   );
   // While a box is placed the picture is seen as it was filmed.
+  const asFilmed = grip !== null;
   const tried = useMemo(
-    () => (edit && grip ? (state: ProjectDocument) => offIn(edit(state), clipId, id) : edit),
-    [edit, grip !== null],
+    () => (edit && asFilmed ? (state: ProjectDocument) => offIn(edit(state), clipId, id) : edit),
+    [edit, asFilmed, clipId, id],
   );
   const doubted = trackPoints(tracks.at(-1) ?? NONE).some(({ confidence }) => confidence < DOUBTFUL);
   const startOver = (): void => {
@@ -106,6 +107,7 @@ export function SteadySheet({ clipId, map, effect, onClose }: PictureSheetProps)
     <ProjectSheet
       title="Steady"
       label="steady a clip"
+      waiting="Track a point to see a preview."
       edit={tried}
       {...(edit && { kept: edit })}
       onClose={onClose}

@@ -101,7 +101,7 @@ export const sequenceCommands = [
     possible: ({ containerId }) => containerId === SEQUENCE,
     sheet: FilmReframe,
   },
-  { id: 'sound-effects', label: 'Effects', icon: Wind, group: 'Sound', sheet: TimelineEffects },
+  { id: 'sound-effects', label: 'Sound effects', icon: Wind, group: 'Sound', sheet: TimelineEffects },
   { id: 'mix', label: 'Mix', icon: Sliders, group: 'Sound', sheet: TimelineMix },
   { id: 'tracks', label: 'Tracks', icon: ListPlus, group: 'Sequence', sheet: TracksSheet },
   { id: 'sequence', label: 'Sequence', icon: Settings2, group: 'Sequence', sheet: SequenceSheet },
