@@ -1,5 +1,6 @@
 import { stat } from 'node:fs/promises';
-import { constantSpan, mapProgram, plainPicture, type Exposure } from '@hastig/core';
+import type { Effect } from '@hastig/contract';
+import { constantSpan, mapProgram, plainPicture, steadyPath, type Exposure, type Size } from '@hastig/core';
 import type { RenderJob } from '@hastig/engine/job';
 import { line } from './line';
 import { here, openBench } from './render-page';
@@ -16,6 +17,8 @@ interface Case {
   exposure?: Exposure;
   /** Lies otherwise than it is. */
   placed?: boolean;
+  /** Held still, with copies of five earlier pictures, in the light of a flash. */
+  effects?: boolean;
   /** Source frames that are passed. */
   frames: number;
 }
@@ -23,6 +26,7 @@ interface Case {
 const CASES: readonly Case[] = [
   { name: '×16, averaged from 16 frames each', height: 720, speed: 16, frames: 296, exposure: open('held') },
   { name: 'held', height: 720, speed: 1, frames: 200 },
+  { name: 'steadied, with a trail and a flash', height: 720, speed: 1, frames: 120, effects: true },
   { name: 'placed, turned', height: 720, speed: 1, frames: 120, placed: true },
   { name: '×0.4 blended', height: 720, speed: 0.4, frames: 40, exposure: { slow: 'blended', shutter: 0, samples: 16 } },
   {
@@ -67,11 +71,27 @@ export async function benchExposures(): Promise<void> {
   await bench.close();
 }
 
-function jobOf({ height, speed, exposure, placed, frames }: Case, url: string, bytes: number): RenderJob {
+/** A path of a few pixels to and fro, five copies at 80% (common practice), and a flash that lasts. */
+function effectsOf(size: Size, frames: number) {
+  const moves = Array.from({ length: FRAMES }, (_, n) => ({
+    x: 9 * Math.sin(n / 5),
+    y: 6 * Math.cos(n / 7),
+    turn: 0,
+    size: 1,
+  }));
+  const trail: Effect = { id: 't', kind: 'trail', by: 'frames', apart: 1, copies: 5, decay: 0.8, combine: 'lightest' };
+  const flash: Effect = {
+    ...{ id: 'f', kind: 'flash', way: 'light', strength: 1, colour: '#ffffff', curve: 'linear', peak: frames / 2 },
+    over: { by: 'output', from: 0, to: frames },
+  };
+  return { effects: [trail, flash], steady: steadyPath(moves, size, 'mirror', 'bench').path };
+}
+
+function jobOf({ height, speed, exposure, placed, effects, frames }: Case, url: string, bytes: number): RenderJob {
   const span = constantSpan(speed, Math.floor(frames / speed));
   const map = { sourceRate: RATE, outputRate: RATE, sourceFrames: FRAMES, start: 0, spans: [span] };
-  const program = mapProgram(map, 'source');
   const width = (height * 16) / 9;
+  const program = mapProgram(map, 'source', 'picture', effects ? effectsOf({ width, height }, frames) : {});
   if (placed) {
     program.tracks[0]!.items[0]!.picture = { ...plainPicture, scale: 0.8, turn: 10 };
     program.sizes = { source: { width, height } };

@@ -179,6 +179,8 @@ test('effects are added in Picture, ordered, copied to another clip, and kept', 
     await expect(list.getByRole('button', { name: /^Reframe: 9:16, 100% to 63%/ })).toBeVisible();
   });
   await test.step('ordered, and undone', async () => {
+    // Where the whole list is in sight.
+    await page.setViewportSize({ width: 1280, height: 1200 });
     await list.getByRole('button', { name: /^Reorder: Reframe/ }).focus();
     const said = page
       .getByRole('status')
@@ -200,10 +202,9 @@ test('effects are added in Picture, ordered, copied to another clip, and kept', 
   });
   await test.step('copied to other clips, those that are chosen', async () => {
     await page.getByRole('link', { name: 'Timeline', exact: true }).click();
-    const clips = page.getByRole('button', { name: /^The (drop|bowl)/ });
-    await clips.filter({ hasText: 'The drop' }).first().click();
+    await page.getByRole('button', { name: /: The drop, from/ }).click();
     await page.keyboard.press('c');
-    await clips.filter({ hasText: 'The bowl' }).first().click();
+    await page.getByRole('button', { name: /: The bowl, from/ }).click();
     await page.keyboard.press('Shift+C');
     await sheet.getByRole('checkbox', { name: 'Timing' }).click();
     await sheet.getByRole('checkbox', { name: 'Effects' }).click();

@@ -145,8 +145,21 @@ function steadiesOf(bodies: readonly ProgramBody[]): Pick<Program, 'steadies'> {
     const path = paths.get(item);
     return path ? [[path.key, path] as const] : [];
   });
-  return found.length > 0 ? { steadies: Object.fromEntries(found) } : {};
+  if (found.length === 0) return {};
+  // Told once, as long as nothing of them changes: they are long.
+  const same = lastSteadies && sameSteadies(lastSteadies, found);
+  lastSteadies = same ? lastSteadies : Object.fromEntries(found);
+  return { steadies: lastSteadies! };
 }
+
+let lastSteadies: Program['steadies'];
+
+const sameSteadies = (
+  before: NonNullable<Program['steadies']>,
+  now: readonly (readonly [string, SteadyPath])[],
+): boolean =>
+  Object.keys(before).length === new Set(now.map(([key]) => key)).size &&
+  now.every(([key, path]) => before[key] === path);
 
 const sizesOf = new WeakMap<ProjectDocument['sources'], Record<string, PictureSize | null>>();
 

@@ -42,10 +42,14 @@ export class Studio implements LeafMakers {
     if (!path) return frames;
     const known = this.steadied.get(frames) ?? new Map<SteadyPath, SteadiedFrames>();
     this.steadied.set(frames, known);
+    // Of paths that are tried out one after the other, only those that are followed now are of use.
+    const followed = new Set(Object.values(this.paths ?? {}));
+    for (const [other, old] of known) {
+      if (followed.has(other)) continue;
+      void old.close();
+      known.delete(other);
+    }
     const moved = known.get(path) ?? new SteadiedFrames(frames, path, this.makers);
-    // Of paths that are tried out one after the other, only the last is of use.
-    for (const [other, old] of known) if (other !== path) void old.close();
-    known.clear();
     known.set(path, moved);
     return moved;
   }

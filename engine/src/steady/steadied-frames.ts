@@ -4,8 +4,9 @@ import type { FrameTimes, SourceFrames } from '../media/source-frames';
 import type { MakerPool } from '../picture/makers/maker-pool';
 import { parcelOf, sampleOf } from '../picture/makers/parcel';
 
-/** Frames that are kept once they are moved: an exposure or a trail asks for the same ones again. */
-const KEPT = 4;
+/** Frames that are kept once they are moved, and their pixels at most: an exposure or a trail asks for the same ones again. */
+const KEPT = 6;
+const KEPT_PIXELS = 8 * 2 ** 20;
 
 /** A source's frames, moved so that something in them stands still: what is made of frames is made of these. */
 export class SteadiedFrames implements SourceFrames {
@@ -35,24 +36,31 @@ export class SteadiedFrames implements SourceFrames {
   }
 
   async get(frame: number, signal?: AbortSignal): Promise<VideoSample> {
-    const known = this.kept.findIndex((one) => one.frame === frame);
-    if (known >= 0) {
-      const [one] = this.kept.splice(known, 1);
-      this.kept.unshift(one!);
-      return one!.sample.clone();
-    }
     const sample = await this.file.get(frame, signal);
     try {
+      const known = this.knownAs(frame, sample);
+      if (known) return known.clone();
       const map = mapAt(this.path, frame, sample.displayWidth);
       if (!map) return sample.clone();
       const mirror = this.path.edges === 'mirror';
       const moved = sampleOf(await this.makers.with((makes) => makes.move(parcelOf(sample), map, mirror)));
       this.kept.unshift({ frame, sample: moved.clone() });
-      for (const old of this.kept.splice(KEPT)) old.sample.close();
+      const pixels = moved.displayWidth * moved.displayHeight;
+      for (const old of this.kept.splice(Math.max(1, Math.min(KEPT, Math.floor(KEPT_PIXELS / pixels)))))
+        old.sample.close();
       return moved;
     } finally {
       sample.close();
     }
+  }
+
+  // A stage that was resized gets its pictures in another size.
+  private knownAs(frame: number, { displayWidth }: VideoSample): VideoSample | undefined {
+    const at = this.kept.findIndex((one) => one.frame === frame && one.sample.displayWidth === displayWidth);
+    if (at < 0) return undefined;
+    const [one] = this.kept.splice(at, 1);
+    this.kept.unshift(one!);
+    return one!.sample;
   }
 
   prefetch(frames: readonly number[], direction: 1 | -1, passing?: boolean): void {

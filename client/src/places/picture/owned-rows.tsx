@@ -60,7 +60,8 @@ export function OwnedRows<T extends Owned>(props: OwnedRowsProps<T>) {
   const { trial } = useSession('trial');
   const sensors = useSensors(
     useSensor(PointerSensor, { activationConstraint: { distance: SLOP } }),
-    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
+    // A list that goes on scrolling would carry what is moved past where it was told to be.
+    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates, scrollBehavior: 'auto' }),
   );
   const change = (label: string, how: (project: ProjectDocument) => ProjectDocument): void =>
     void dispatch(rearrange(label, how));
