@@ -81,8 +81,12 @@ async function walk(page: Page, address: string, size: keyof typeof sizes, views
   if (views.includes('picture')) {
     await page.getByRole('link', { name: 'Picture', exact: true }).click();
     await page.getByRole('radio', { name: 'Compensated' }).click();
-    await page.getByRole('button', { name: '180°', exact: true }).click();
+    await page.getByRole('radio', { name: '180°', exact: true }).click();
     await page.getByRole('button', { name: /^Slow parts compensated, shutter 180°/ }).waitFor();
+    await page.getByRole('button', { name: 'Trail', exact: true }).click();
+    await page.getByRole('radio', { name: 'All', exact: true }).click();
+    await page.getByRole('button', { name: 'Apply' }).click();
+    await page.getByRole('button', { name: /^Trail: 5 copies/ }).waitFor();
     await shot('picture');
   }
   await page.getByRole('link', { name: 'Output', exact: true }).click();
