@@ -84,7 +84,7 @@ function effectsOf(size: Size, frames: number) {
     ...{ id: 'f', kind: 'flash', way: 'light', strength: 1, colour: '#ffffff', curve: 'linear', peak: frames / 2 },
     over: { by: 'output', from: 0, to: frames },
   };
-  return { effects: [trail, flash], steady: steadyPath(moves, size, 'mirror', 'bench').path };
+  return { effects: [trail, flash], steady: steadyPath(moves, size, 'mirror', 'bench') };
 }
 
 function jobOf({ height, speed, exposure, placed, effects, frames }: Case, url: string, bytes: number): RenderJob {

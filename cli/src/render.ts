@@ -162,7 +162,7 @@ export async function renderFile(options: RenderOptions): Promise<RenderResult> 
 function steadied({ points, edges }: NonNullable<RenderOptions['steady']>, size: Size, frames: number): SteadyPath {
   const all = wholeTrack(points, frames);
   const surest = all.reduce((best, { confidence }, n) => (confidence > all[best]!.confidence ? n : best), 0);
-  return steadyPath(holding([all], size, surest), { width: size.width, height: size.height }, edges, 'track').path;
+  return steadyPath(holding([all], size, surest), { width: size.width, height: size.height }, edges, 'track');
 }
 
 /** By the ending of the file's name: MP4 unless it says otherwise, and a WAVE file of what has no picture. */

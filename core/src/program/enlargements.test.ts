@@ -1,5 +1,6 @@
+import type { Effect } from '@hastig/contract';
 import { clipOf, group, rowOf } from '../../test/projects';
-import { plainPicture, programOf, SEQUENCE, setPicture } from '..';
+import { effectList, plainPicture, programOf, SEQUENCE, setPicture, steadyPath } from '..';
 import { enlargements } from './enlargements';
 
 // Sources of 64 by 36 in a frame of the same shape.
@@ -24,4 +25,23 @@ it('counts a group’s with what lies in it', () => {
   const grouped = group(inside, ['c0', 'c1']);
   const larger = setPicture(grouped, [clipOf(grouped, 'c-g').id], { ...plainPicture, scale: 1.5 });
   expect(timesOf(larger)).toEqual([3, 1.5]);
+});
+
+it('counts what a reframe and a steadied path enlarge', () => {
+  const reframe = {
+    ...{ id: 'r', kind: 'reframe', shape: 16 / 9, ease: [0, 0, 1, 1] },
+    ...{ from: { x: 0.5, y: 0.5, size: 1 }, to: { x: 0.5, y: 0.5, size: 0.25 } },
+  } satisfies Effect;
+  expect(timesOf(effectList.set(project, { clips: ['c0'] }, () => [reframe]))).toEqual([4, 1]);
+  expect(timesOf(effectList.set(project, 'film', () => [reframe]))).toEqual([4, 4]);
+  const program = programOf(project, SEQUENCE);
+  const tracks = program.tracks.map((track) => ({
+    ...track,
+    items: track.items.map((item) => (item.clipId === 'c1' ? { ...item, steady: 'path' } : item)),
+  }));
+  const moves = [{ x: 8, y: 0, turn: 0, size: 1 }];
+  const steadies = { path: steadyPath(moves, { width: 64, height: 36 }, 'scale', 'path') };
+  const all = enlargements({ ...program, tracks, steadies });
+  expect(all.of('s0')).toBe(1);
+  expect(all.of('s1')).toBeCloseTo(32 / 24, 9);
 });

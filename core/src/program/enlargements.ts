@@ -36,7 +36,8 @@ export function enlargements(program: Program): Enlargements {
   };
   for (const { tracks } of [program, ...Object.values(program.groups)]) {
     for (const item of tracks.flatMap(({ items }) => items)) {
-      const scale = scaleOf(item) * reframedScale(item.effects, frame);
+      const steadied = (item.steady !== undefined && program.steadies?.[item.steady]?.times) || 1;
+      const scale = scaleOf(item) * reframedScale(item.effects, frame) * steadied;
       if (scale === 1) continue;
       if (item.of.kind === 'group') groups *= scale;
       else times.set(item.of.id, Math.max(times.get(item.of.id) ?? 1, scale));

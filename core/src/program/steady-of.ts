@@ -2,7 +2,7 @@ import type { Clip, ProjectDocument, RetimeMap, Steady } from '@hastig/contract'
 import { pictureOf } from '../counting';
 import { effectsOn } from '../effects';
 import { compile, positionAt } from '../retime';
-import { steadied, type SteadiedClip, type SteadyPath } from '../steady';
+import { steadied, type SteadyPath } from '../steady';
 import { findSource } from '../timeline/lookup';
 
 /** Moments of a clip by which is told which positions of its source it shows. */
@@ -24,11 +24,11 @@ export function clipSteadied(
   clip: Clip,
   map: RetimeMap,
   effect = effectsOn(clip.effects).find((one): one is Steady => one.kind === 'steady'),
-): SteadiedClip | undefined {
+): SteadyPath | undefined {
   const source = effect && clip.of.kind === 'source' ? findSource(project, clip.of.id) : undefined;
   const size = source?.tracks && pictureOf(source.facts);
   return effect && size ? steadied(effect, source!.tracks!, size, shownPositions(clip, map)) : undefined;
 }
 
 export const steadyOf = (project: ProjectDocument, clip: Clip, map: RetimeMap): SteadyPath | undefined =>
-  clip.effects ? clipSteadied(project, clip, map)?.path : undefined;
+  clip.effects ? clipSteadied(project, clip, map) : undefined;

@@ -3,12 +3,6 @@ import type { Size } from '../picture';
 import type { TrackedPoint } from '../track';
 import { holding, steadyPath, type SteadyPath } from './path';
 
-/** How a clip is steadied: the path, and how many times larger its pictures are at most. */
-export interface SteadiedClip {
-  path: SteadyPath;
-  times: number;
-}
-
 /** The points of a track, one for each position. */
 export const trackPoints = ({ at }: PictureTrack): TrackedPoint[] =>
   Array.from({ length: Math.floor(at.length / 3) }, (_, n) => ({
@@ -21,7 +15,7 @@ export const keptPoints = (points: readonly TrackedPoint[]): number[] =>
 
 const hundredths = (value: number): number => Math.round(value * 100) / 100;
 
-const known = new WeakMap<Steady, { tracks: readonly PictureTrack[]; used: string; made: SteadiedClip | undefined }>();
+const known = new WeakMap<Steady, { tracks: readonly PictureTrack[]; used: string; made: SteadyPath | undefined }>();
 
 /**
  * How an effect steadies pictures of a source; undefined where its tracks are not there, or are not as long as each other.
@@ -35,7 +29,7 @@ export function steadied(
   tracks: readonly PictureTrack[],
   size: Size,
   used: { from: number; to: number },
-): SteadiedClip | undefined {
+): SteadyPath | undefined {
   const part = `${used.from} ${used.to}`;
   const before = known.get(effect);
   if (before?.tracks === tracks && before.used === part) return before.made;
@@ -53,9 +47,9 @@ function pathOf(
   size: Size,
   { edges }: Steady,
   used: { from: number; to: number },
-): SteadiedClip {
+): SteadyPath {
   const made = steadyPath(moves, size, edges, '', used);
-  return { ...made, path: { ...made.path, key: `${made.path.edges} ${digest(made.path.maps)}` } };
+  return { ...made, key: `${made.edges} ${digest(made.maps)}` };
 }
 
 /** A short name of numbers, the same for the same ones: FNV-1a (Fowler, Noll and Vo; RFC 9923), 32 bits, of their bytes. */

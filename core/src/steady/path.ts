@@ -6,6 +6,8 @@ export interface SteadyPath {
   /** The same where the path is the same. */
   key: string;
   edges: EdgeWay;
+  /** How many times larger its pictures are at most. */
+  times: number;
   /** Pixels of the frames, as displayed. */
   size: Size;
   /**
@@ -69,7 +71,6 @@ function following(needs: readonly number[]): number[] {
  * A path of moves, one a frame.
  *
  * @param used the frames whose edges must not be seen: the part that is shown
- * @returns the path, and how many times larger its pictures are at most
  */
 export function steadyPath(
   moves: readonly FrameMove[],
@@ -77,7 +78,7 @@ export function steadyPath(
   edges: EdgeWay,
   key: string,
   used: { from: number; to: number } = { from: 0, to: moves.length },
-): { path: SteadyPath; times: number } {
+): SteadyPath {
   const needs = moves.map((move) => Math.max(1, timesFor(move, size)));
   const shown = needs.slice(Math.max(0, used.from), Math.max(used.from + 1, used.to));
   const most = shown.length > 0 ? Math.max(...shown) : 1;
@@ -86,7 +87,7 @@ export function steadyPath(
   const each = way === 'follow' ? following(needs.map((need) => Math.min(need, MOST_ENLARGED))) : undefined;
   const times = way === 'scale' ? most : 1;
   const maps = Float64Array.from(moves.flatMap((move, n) => mapOf(move, size, each?.[n] ?? times)));
-  return { path: { key, edges: way, size, maps }, times: way === 'mirror' ? 1 : most };
+  return { key, edges: way, times: way === 'mirror' ? 1 : most, size, maps };
 }
 
 /** Moves that hold one point where it is in a frame, or two points where they are, turn and size too. */

@@ -11,7 +11,7 @@ const mapsOf = (path: { maps: Float64Array }): Affine[] =>
 describe('a path', () => {
   it('holds one point where it was in a frame', () => {
     const track = [10, 14, 9].map((x, n) => ({ x, y: 20 + n }));
-    const { path } = steadyPath(holding([track], size, 1), size, 'mirror', 'p');
+    const path = steadyPath(holding([track], size, 1), size, 'mirror', 'p');
     mapsOf(path).forEach((map, n) => {
       // What stood at the point of frame 1 shows the point of each frame.
       expect(mapPoint(map, track[1]!)).toEqual({
@@ -24,7 +24,7 @@ describe('a path', () => {
   it('holds two points, their turn and their size', () => {
     const first = [{ x: 60, y: 40 }, { x: 66, y: 45 }, { x: 60, y: 40 }]; // prettier-ignore
     const second = [{ x: 140, y: 50 }, { x: 130, y: 70 }, { x: 150, y: 20 }]; // prettier-ignore
-    const { path } = steadyPath(holding([first, second], size, 0), size, 'mirror', 'p');
+    const path = steadyPath(holding([first, second], size, 0), size, 'mirror', 'p');
     mapsOf(path).forEach((map, n) => {
       for (const track of [first, second]) {
         const shown = mapPoint(map, track[0]!);
@@ -42,8 +42,8 @@ describe('a path', () => {
     expect(timesFor({ ...still, y: -10 }, size)).toBeCloseTo(50 / 40, 12);
     expect(timesFor({ ...still, x: 100 }, size)).toBe(Infinity);
     const moves = [still, { ...still, x: 10, turn: 0.05 }, { ...still, y: 8, size: 1.05 }];
-    const { path, times } = steadyPath(moves, size, 'scale', 'p');
-    expect(times).toBeCloseTo(Math.max(...moves.map((move) => timesFor(move, size))), 12);
+    const path = steadyPath(moves, size, 'scale', 'p');
+    expect(path.times).toBeCloseTo(Math.max(...moves.map((move) => timesFor(move, size))), 12);
     let nearest = Infinity;
     for (const map of mapsOf(path)) {
       for (const [x, y] of [
@@ -63,13 +63,13 @@ describe('a path', () => {
 
   it('follows: never too small, larger only around where it must be; mirrors where nothing would help', () => {
     const moves = Array.from({ length: 300 }, (_, n) => ({ ...still, x: n === 150 ? 20 : 0 }));
-    const sizes = mapsOf(steadyPath(moves, size, 'follow', 'p').path).map(([a]) => 1 / a);
+    const sizes = mapsOf(steadyPath(moves, size, 'follow', 'p')).map(([a]) => 1 / a);
     sizes.forEach((times, n) => expect(times).toBeGreaterThanOrEqual(timesFor(moves[n]!, size) - 1e-12));
     expect(sizes[0]).toBe(1);
     const steps = sizes.slice(1).map((times, n) => Math.abs(times - sizes[n]!));
     expect(Math.max(...steps)).toBeLessThan(0.01);
     expect(steadyPath([{ ...still, x: 99 }], size, 'scale', 'p')).toMatchObject({
-      path: { edges: 'mirror' },
+      edges: 'mirror',
       times: 1,
     });
     // Only what is shown counts.

@@ -16,6 +16,12 @@ export interface LoopRange {
   to: number;
 }
 
+/** The output frame that is due at a turn of the clock, which goes on counting when play goes round. */
+export function loopedFrame(turn: number, count: number, loop: LoopRange | null): number {
+  if (!loop || turn < loop.to) return Math.min(turn, count - 1);
+  return loop.from + ((turn - loop.from) % Math.max(1, loop.to - loop.from));
+}
+
 /** What the output frames that follow `frame` show, in order, each once. */
 function picturesAhead(plan: PicturePlan, frame: number, loop: LoopRange | null, way: 1 | -1): SeenPicture[] {
   const ahead: SeenPicture[] = [];

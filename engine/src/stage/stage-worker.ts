@@ -23,7 +23,7 @@ import { PictureSamples, Studio } from '../picture/samples';
 import { clockPosition, wallTime, type PlayClock } from './clock';
 import { FillAhead } from './fill-ahead';
 import { lookedAt, type StageLook } from './look';
-import { lookAhead, preroll, type LoopRange } from './look-ahead';
+import { lookAhead, loopedFrame, preroll, type LoopRange } from './look-ahead';
 import type { StageEvents } from './stage-events';
 import { PunctualityCount, type Punctuality } from './punctuality';
 
@@ -311,7 +311,7 @@ export class StageWorker {
       return;
     }
     if (turn === this.drawn || this.painting) return;
-    const frame = this.frameOf(turn, plan);
+    const frame = loopedFrame(turn, plan.count, this.loop);
     const made = this.ahead.get(frame);
     const picture = made ? this.plan!.at(frame) : plan.at(frame);
     lookAhead(this.pool, plan, frame, this.loop, way);
@@ -349,13 +349,6 @@ export class StageWorker {
     } finally {
       this.painting = false;
     }
-  }
-
-  /** The output frame that is due at a turn of the clock, which goes on counting when play goes round. */
-  private frameOf(turn: number, plan: PicturePlan): number {
-    if (!this.loop || turn < this.loop.to) return Math.min(turn, plan.count - 1);
-    const { from, to } = this.loop;
-    return from + ((turn - from) % Math.max(1, to - from));
   }
 
   /** Draws a picture if its frames are decoded. */

@@ -115,7 +115,7 @@ export function SteadySheet({ clipId, map, effect, onClose }: PictureSheetProps)
         const now = effectList.of(after, clipId).find((one): one is Steady => one.id === id && one.kind === 'steady');
         const made = now && clipSteadied(after, findClip(after, clipId)!, map, now);
         if (!now || !made) return 'Nothing changes here';
-        const { edges: way } = made.path;
+        const { edges: way } = made;
         const forced = way !== now.edges ? ' It moves too far to be scaled: its edges are mirrored.' : '';
         return `${effectWords(now)}. ${way === 'mirror' ? `Size stays.${forced}` : `Scaled to ${formatPercent(made.times)}.`}`;
       }}
