@@ -3,8 +3,6 @@ import {
   edgeWays,
   fieldUses,
   freezeSounds,
-  MOST_SAMPLES,
-  MOST_SHUTTER,
   pitchModes,
   slowWays,
   soundFocuses,
@@ -18,25 +16,28 @@ import {
   type Trail,
 } from '@hastig/contract';
 import { renderQualities, type RenderProgress, type RenderQuality } from '@hastig/engine/job';
+import { formatTime, instant, onsetBands, type OnsetBand, type TrackBox } from '@hastig/core';
+import { Command, Option } from 'commander';
 import {
-  formatTime,
-  instant,
-  onsetBands,
-  parseSpeed,
-  rateFromNumber,
-  rateToNumber,
-  standardRates,
-  type OnsetBand,
-  type TrackBox,
-} from '@hastig/core';
-import { Command, InvalidArgumentError, Option } from 'commander';
+  collectedSpeed,
+  parsedBox,
+  parsedCents,
+  parsedCount,
+  parsedFrame,
+  parsedFrames,
+  parsedRate,
+  parsedSamples,
+  parsedShutter,
+  parsedSpeed,
+  parsedTrack,
+  parsedTrail,
+} from './arguments';
 import { beatLines, momentLines, onsetLines } from './beat-tables';
 import { burstMap, readSeconds, type BurstFlags } from './burst';
 import { CommandFailed } from './fail';
 import { frameMapLines } from './frame-map';
 import { readMapFile } from './map-file';
-import { boxOf, readTrack, trackLines } from './track-table';
-import { trailOf } from './trail';
+import { readTrack, trackLines } from './track-table';
 
 const program = new Command('hastig').description('Retime clips from the command line').showHelpAfterError();
 
@@ -311,86 +312,6 @@ program
     const { loudnessLine } = await import('./sound');
     console.log(await loudnessLine(path));
   });
-
-/** Cents, up or down. */
-function parsedCents(text: string): number {
-  const cents = Number(text);
-  if (text.trim() === '' || !(Math.abs(cents) <= 4800)) throw new InvalidArgumentError('Cents from -4800 to 4800.');
-  return cents;
-}
-
-/** A speed as people write it: 50%, 0.5. */
-function parsedSpeed(text: string): number {
-  const parsed = parseSpeed(text);
-  if (!parsed.ok) throw new InvalidArgumentError('A speed such as 50% or 0.5.');
-  return parsed.value;
-}
-
-function collectedSpeed(text: string, before: number[] = []): number[] {
-  return [...before, parsedSpeed(text)];
-}
-
-function parsedFrames(text: string): number {
-  const frames = Number(text);
-  if (!(frames >= 0) || text.trim() === '') throw new InvalidArgumentError('A number of frames.');
-  return frames;
-}
-
-function parsedCount(text: string): number {
-  if (!/^[1-9]\d*$/.test(text)) throw new InvalidArgumentError('A whole number of at least 1.');
-  return Number(text);
-}
-
-function parsedShutter(text: string): number {
-  const degrees = Number(text);
-  if (!(degrees >= 0 && degrees <= MOST_SHUTTER) || text.trim() === '')
-    throw new InvalidArgumentError(`Degrees from 0 to ${MOST_SHUTTER}.`);
-  return degrees;
-}
-
-function parsedBox(text: string): TrackBox {
-  try {
-    return boxOf(text);
-  } catch (error) {
-    throw new InvalidArgumentError(`${(error as Error).message}.`);
-  }
-}
-
-function parsedTrail(text: string): Trail {
-  try {
-    return trailOf(text);
-  } catch (error) {
-    throw new InvalidArgumentError(`${(error as Error).message}.`);
-  }
-}
-
-function parsedSamples(text: string): number | 'auto' {
-  if (text === 'auto') return 'auto';
-  const count = parsedCount(text);
-  if (count > MOST_SAMPLES) throw new InvalidArgumentError(`auto, or a whole number from 1 to ${MOST_SAMPLES}.`);
-  return count;
-}
-
-/** A frame of a source, counted from 0. */
-function parsedFrame(text: string): number {
-  if (!/^\d+$/.test(text)) throw new InvalidArgumentError('A whole number; 0 is the first frame.');
-  return Number(text);
-}
-
-/** A track as people count them, from 1. */
-function parsedTrack(text: string): number {
-  if (!/^[1-9]\d*$/.test(text)) throw new InvalidArgumentError('A number; 1 is the first.');
-  return Number(text);
-}
-
-/** A rate as it is written in film and television: 25, 29.97, 30000/1001. */
-function parsedRate(text: string): Rate {
-  const [num, den] = text.split('/').map(Number);
-  const fps = num! / (den ?? 1);
-  if (!(fps > 0) || !(fps < 1000))
-    throw new InvalidArgumentError('Frames per second, such as 30, 29.97 or 30000/1001.');
-  return standardRates.find((rate) => Math.abs(rateToNumber(rate) - fps) < 0.005) ?? rateFromNumber(fps);
-}
 
 function showProgress({ done, total, framesPerSecond, secondsLeft }: RenderProgress): void {
   const line = `${done}/${total} frames  ${framesPerSecond.toFixed(0)} fps  ${Number.isFinite(secondsLeft) ? `${secondsLeft.toFixed(0)} s left` : ''}`;

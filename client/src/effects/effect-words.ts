@@ -1,5 +1,6 @@
 import type { Combine, EdgeWay, Effect, Flash, FlashCurve, Reframe, Trail } from '@hastig/contract';
 import { formatPercent, trimDecimals } from '@hastig/core';
+import { conditionWords } from '../exposure/exposure-words';
 
 const combineWords: Record<Combine, string> = { lightest: 'Lightest', mean: 'Mean', sum: 'Sum', over: 'Over' };
 const curveWords: Record<FlashCurve, string> = { linear: 'Linear', smooth: 'Smooth', sharp: 'Sharp' };
@@ -56,7 +57,5 @@ export function effectWords(effect: Effect): string {
 }
 
 /** When it holds, apart from a stretch; nothing where it always does. */
-export const effectCondition = (effect: Effect): string | undefined => {
-  const only = effect.kind === 'trail' ? effect.only : undefined;
-  return only && `only ${only.than === 'faster' ? 'above' : 'below'} ${formatPercent(only.speed)}`;
-};
+export const effectCondition = (effect: Effect): string | undefined =>
+  effect.kind === 'trail' ? conditionWords(effect) : undefined;

@@ -1,4 +1,5 @@
 import { DOUBTFUL, trimDecimals, type TrackedPoint } from '@hastig/core';
+import { memo } from 'react';
 import { Text, View } from 'react-native';
 
 const WIDTH = 300;
@@ -10,18 +11,25 @@ interface TrackGraphProps {
   frame: number;
 }
 
+/** Columns of the graph at most: a long source has more frames than a screen has pixels. */
+const COLUMNS = 300;
+
 /** How far something strays from where it is held, before and after, in pixels; where it is in doubt, shaded. */
-export function TrackGraph({ points, frame }: TrackGraphProps) {
+export const TrackGraph = memo(function TrackGraph({ points, frame }: TrackGraphProps) {
   const held = points[Math.min(frame, points.length - 1)];
   if (!held) return null;
-  const apart = points.map(({ x, y }) => ({ x: x - held.x, y: y - held.y }));
-  const most = Math.max(0.1, ...apart.flatMap(({ x, y }) => [Math.abs(x), Math.abs(y)]));
+  const most = points.reduce((far, { x, y }) => Math.max(far, Math.abs(x - held.x), Math.abs(y - held.y)), 0.1);
+  const columns = Math.min(COLUMNS, points.length);
+  const wide = WIDTH / columns;
+  const shown = Array.from({ length: columns }, (_, column) => {
+    const [from, to] = [column, column + 1].map((n) => Math.floor((n * points.length) / columns));
+    const frames = points.slice(from, to);
+    const inDoubt = frames.some(({ confidence }) => confidence < DOUBTFUL);
+    return { x: frames[0]!.x - held.x, y: frames[0]!.y - held.y, inDoubt };
+  });
   const line = (name: 'x' | 'y'): string =>
-    apart
-      .map(
-        (one, n) =>
-          `${((n / Math.max(1, apart.length - 1)) * WIDTH).toFixed(1)},${(HEIGHT / 2 - (one[name] / most) * (HEIGHT / 2 - 2)).toFixed(1)}`,
-      )
+    shown
+      .map((one, n) => `${((n + 0.5) * wide).toFixed(1)},${((1 - one[name] / most) * (HEIGHT / 2 - 2) + 2).toFixed(1)}`)
       .join(' ');
   const doubtful = points.filter(({ confidence }) => confidence < DOUBTFUL).length;
   const found = doubtful === 0 ? 'Found in every frame.' : `In doubt in ${doubtful} of ${points.length} frames.`;
@@ -35,16 +43,9 @@ export function TrackGraph({ points, frame }: TrackGraphProps) {
         preserveAspectRatio="none"
         style={{ width: '100%', height: HEIGHT, display: 'block' }}
       >
-        {points.map(({ confidence }, n) =>
-          confidence < DOUBTFUL ? (
-            <rect
-              key={n}
-              x={(n / points.length) * WIDTH}
-              width={WIDTH / points.length + 0.5}
-              y={0}
-              height={HEIGHT}
-              fill="rgb(var(--wrong) / 0.3)"
-            />
+        {shown.map(({ inDoubt }, n) =>
+          inDoubt ? (
+            <rect key={n} x={n * wide} width={wide + 0.5} y={0} height={HEIGHT} fill="rgb(var(--wrong) / 0.3)" />
           ) : null,
         )}
         <line x1={0} x2={WIDTH} y1={HEIGHT / 2} y2={HEIGHT / 2} stroke="rgb(var(--slow))" strokeWidth={2} />
@@ -67,4 +68,4 @@ export function TrackGraph({ points, frame }: TrackGraphProps) {
       <Text className="font-sans text-[13px] text-quiet">{`${words} Solid across, dashed down.`}</Text>
     </View>
   );
-}
+});

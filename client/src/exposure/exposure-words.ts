@@ -40,7 +40,7 @@ export function stepWords({ slow, shutter, samples, grows, every, most, keys, ev
 }
 
 /** Where it holds, apart from a stretch: `only above 100%`; nothing where it holds at any speed. */
-export const conditionWords = ({ only }: ExposureStep): string | undefined =>
+export const conditionWords = ({ only }: Pick<ExposureStep, 'only'>): string | undefined =>
   only && `only ${only.than === 'faster' ? 'above' : 'below'} ${formatPercent(only.speed)}`;
 
 /** How pictures are exposed, in a few words: `Held`, `Blended · 180°`. */

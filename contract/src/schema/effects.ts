@@ -1,5 +1,6 @@
 import type { FromSchema } from 'json-schema-to-ts';
 import { idSchema } from './common';
+import { easeSchema } from './keyed';
 import { onlySchema, stretchSchema } from './exposure';
 
 /** How copies of other moments and the picture are put together. */
@@ -85,18 +86,7 @@ export const reframeSchema = {
     shape: { type: 'number', minimum: 0.1, maximum: 10 },
     from: frameBoxSchema,
     to: frameBoxSchema,
-    ease: {
-      type: 'array',
-      minItems: 4,
-      maxItems: 4,
-      items: [
-        { type: 'number', minimum: 0, maximum: 1 },
-        { type: 'number' },
-        { type: 'number', minimum: 0, maximum: 1 },
-        { type: 'number' },
-      ],
-      additionalItems: false,
-    },
+    ease: easeSchema,
     over: stretchSchema,
   },
 } as const;

@@ -1,5 +1,19 @@
 import type { FromSchema } from 'json-schema-to-ts';
 
+/** The handles of a cubic Bézier from (0, 0) to (1, 1), as CSS Easing Functions (W3C) has them. */
+export const easeSchema = {
+  type: 'array',
+  minItems: 4,
+  maxItems: 4,
+  items: [
+    { type: 'number', minimum: 0, maximum: 1 },
+    { type: 'number' },
+    { type: 'number', minimum: 0, maximum: 1 },
+    { type: 'number' },
+  ],
+  additionalItems: false,
+} as const;
+
 /** A value at a moment. `ease` leads to the next key, as of a ramp: the handles of a cubic Bézier from (0, 0) to (1, 1). */
 const valueKeySchema = {
   type: 'object',
@@ -8,18 +22,7 @@ const valueKeySchema = {
   properties: {
     at: { type: 'number' },
     value: { type: 'number' },
-    ease: {
-      type: 'array',
-      minItems: 4,
-      maxItems: 4,
-      items: [
-        { type: 'number', minimum: 0, maximum: 1 },
-        { type: 'number' },
-        { type: 'number', minimum: 0, maximum: 1 },
-        { type: 'number' },
-      ],
-      additionalItems: false,
-    },
+    ease: easeSchema,
   },
 } as const;
 

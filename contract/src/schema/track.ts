@@ -2,7 +2,7 @@ import type { FromSchema } from 'json-schema-to-ts';
 import { idSchema, MOST_POSITIONS, nameSchema } from './common';
 
 /** Frames of a track at most. */
-const MOST_TRACKED = 100_000;
+export const MOST_TRACKED = 100_000;
 /** Tracks of a source at most. */
 const MOST_TRACKS = 100;
 

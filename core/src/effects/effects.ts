@@ -1,4 +1,5 @@
 import type { Effect, Stretch, Trail } from '@hastig/contract';
+import { holdsAt, holdsAtSpeed } from '../exposure';
 import type { ClipMoment } from '../values';
 
 /** Whether effects do nothing, so that they need not be kept. */
@@ -34,12 +35,8 @@ export const effectsOn = (effects: readonly Effect[] | undefined): readonly Effe
   effects?.filter(({ off }) => !off) ?? [];
 
 /** Whether an effect holds at a moment, at a speed (a factor of real time; which way does not matter). */
-export function holdsFor(
+export const holdsFor = (
   { over, only }: { over?: Stretch | undefined; only?: Trail['only'] },
   moment: ClipMoment,
   speed: number,
-): boolean {
-  if (over && !(moment[over.by] + EPSILON >= over.from && moment[over.by] + EPSILON < over.to)) return false;
-  const fast = Math.abs(speed);
-  return !only || (only.than === 'faster' ? fast > only.speed + EPSILON : fast < only.speed - EPSILON);
-}
+): boolean => holdsAt({ ...(over && { over }) }, moment) && holdsAtSpeed(only, speed);

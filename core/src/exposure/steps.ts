@@ -9,12 +9,18 @@ export type ExposureWish = Partial<Exposure>;
 export const saysNothing = (steps: readonly ExposureStep[] | undefined): boolean => !steps || steps.length === 0;
 
 /** Whether a step has something to say at a moment, at some speed. */
-export function holdsAt({ off, over }: ExposureStep, moment: ClipMoment): boolean {
+export function holdsAt({ off, over }: Pick<ExposureStep, 'off' | 'over'>, moment: ClipMoment): boolean {
   // A rounding error short of a stretch's beginning is at it.
   return !off && (!over || (moment[over.by] + EPSILON >= over.from && moment[over.by] + EPSILON < over.to));
 }
 
 const EPSILON = 1e-6;
+
+/** Whether what is told for some speeds alone holds at one: a factor of real time; which way does not matter. */
+export function holdsAtSpeed(only: ExposureStep['only'], speed: number): boolean {
+  const fast = Math.abs(speed);
+  return !only || (only.than === 'faster' ? fast > only.speed + EPSILON : fast < only.speed - EPSILON);
+}
 
 /** The part of a shutter that a speed opens. */
 function grown({ from, to }: NonNullable<ExposureStep['grows']>, speed: number): number {
@@ -31,7 +37,7 @@ export function wishOf(steps: readonly ExposureStep[], speed: number): ExposureW
   const fast = Math.abs(speed);
   const wish: ExposureWish = {};
   for (const { only, grows, slow, shutter, samples, every, most, keys, evenLight } of steps) {
-    if (only && (only.than === 'faster' ? fast <= only.speed + EPSILON : fast >= only.speed - EPSILON)) continue;
+    if (!holdsAtSpeed(only, fast)) continue;
     if (slow !== undefined) wish.slow = slow;
     if (shutter !== undefined) wish.shutter = grows ? shutter * grown(grows, fast) : shutter;
     if (samples !== undefined) wish.samples = samples;

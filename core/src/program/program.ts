@@ -229,8 +229,9 @@ export const isFramed = ({ of, effects }: Pick<Clip, 'of' | 'effects'>): boolean
  * settings make of it on the timeline.
  */
 export function clipProgram(project: ProjectDocument, clip: Clip, map = mapOf(project, clip)): Program {
-  const { picture: _picture, ...bare } = itemOf(project, clip, map, 0, frameCount(map));
-  const steady = steadyOf(project, clip, map);
+  const whole = itemOf(project, clip, map, 0, frameCount(map));
+  const steady = paths.get(whole);
+  const { picture: _picture, ...bare } = whole;
   const item: ProgramItem = { ...bare, at: 0, heard: true, faded: clip.shown };
   if (steady) paths.set(item, steady);
   const body: ProgramBody = {

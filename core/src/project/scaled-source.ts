@@ -1,6 +1,6 @@
 import type { Clip, FrameRange, PictureTrack, ProjectDocument, Source, Span } from '@hastig/contract';
 import { keptPoints, trackPoints } from '../steady';
-import { wholeTrack } from '../track';
+import type { TrackedPoint } from '../track';
 import { withScaledSettings } from '../timeline/clip-settings';
 
 function scaledSpan(span: Span, times: number): Span {
@@ -29,10 +29,14 @@ function scaledPart({ from, frames }: FrameRange, times: number): FrameRange {
 function scaledTrack(track: PictureTrack, times: number): PictureTrack {
   if (times === 1) return track;
   const points = trackPoints(track);
-  const frames = Math.max(1, Math.round(points.length * times));
-  const told = new Map(points.map((point, n) => [n * times, point] as const));
-  const whole = new Map([...told].filter(([at]) => Number.isInteger(at)));
-  return { ...track, frame: Math.floor(track.frame * times), at: keptPoints(wholeTrack(whole, frames)) };
+  const last = points.length - 1;
+  const scaled = Array.from({ length: Math.max(1, Math.round(points.length * times)) }, (_, position) => {
+    const before = Math.min(last, position / times);
+    const [a, b] = [points[Math.floor(before)]!, points[Math.ceil(before)]!];
+    const between = (name: keyof TrackedPoint): number => a[name] + (b[name] - a[name]) * (before % 1);
+    return { x: between('x'), y: between('y'), confidence: between('confidence') };
+  });
+  return { ...track, frame: Math.floor(track.frame * times), at: keptPoints(scaled) };
 }
 
 /**

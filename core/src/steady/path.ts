@@ -81,7 +81,8 @@ export function steadyPath(
 ): SteadyPath {
   const needs = moves.map((move) => Math.max(1, timesFor(move, size)));
   const shown = needs.slice(Math.max(0, used.from), Math.max(used.from + 1, used.to));
-  const most = shown.length > 0 ? Math.max(...shown) : 1;
+  // There may be more frames than a function takes arguments.
+  const most = shown.reduce((one, other) => Math.max(one, other), 1);
   const fits = most <= MOST_ENLARGED;
   const way = edges !== 'mirror' && fits ? edges : 'mirror';
   const each = way === 'follow' ? following(needs.map((need) => Math.min(need, MOST_ENLARGED))) : undefined;

@@ -1,4 +1,4 @@
-import { mainFrame, sameLeaf, type Program, type SeenLeaf, type SeenPicture, type SteadyPath } from '@hastig/core';
+import { mainFrame, sameLeaf, type Program, type SeenLeaf, type SeenPicture } from '@hastig/core';
 import type { VideoSample } from 'mediabunny';
 import type { SourceFrames } from '../media/source-frames';
 import type { SourcePool } from '../media/source-pool';
@@ -10,15 +10,18 @@ import { LeafPicture, type LeafMakers } from './leaf-picture';
 import type { MakerPool } from './makers/maker-pool';
 import { Repeats } from './repeats';
 
+/** Sources whose moved frames are kept at once. */
+const MOST_STEADIED = 12;
+
 /** Where what sources give is decoded and made. */
 export class Studio implements LeafMakers {
   readonly betweens: Betweens;
   readonly repeats: Repeats;
   readonly evenLight: EvenLight;
 
-  /** How frames of sources are moved, by their keys; and what moves them, so that the same one does all the time. */
+  /** How frames of sources are moved, by their keys; and what moves them, the last one first: the same one does all the time. */
   private paths: Program['steadies'];
-  private readonly steadied = new WeakMap<SourceFrames, Map<SteadyPath, SteadiedFrames>>();
+  private steadied: SteadiedFrames[] = [];
 
   /** @param makers workers that make pictures */
   constructor(
@@ -33,6 +36,9 @@ export class Studio implements LeafMakers {
   /** Frames are moved as a program says from now on. */
   follow({ steadies }: Pick<Program, 'steadies'>): void {
     this.paths = steadies;
+    // Of paths that are tried out one after the other, only those that are followed now are of use.
+    const followed = new Set(Object.values(steadies ?? {}));
+    this.keep(({ path }) => followed.has(path));
   }
 
   /** A source's frames as a leaf wants them: moved, or as they are. */
@@ -40,18 +46,17 @@ export class Studio implements LeafMakers {
     const { steady } = mainFrame(leaf);
     const path = steady === undefined ? undefined : this.paths?.[steady];
     if (!path) return frames;
-    const known = this.steadied.get(frames) ?? new Map<SteadyPath, SteadiedFrames>();
-    this.steadied.set(frames, known);
-    // Of paths that are tried out one after the other, only those that are followed now are of use.
-    const followed = new Set(Object.values(this.paths ?? {}));
-    for (const [other, old] of known) {
-      if (followed.has(other)) continue;
-      void old.close();
-      known.delete(other);
-    }
-    const moved = known.get(path) ?? new SteadiedFrames(frames, path, this.makers);
-    known.set(path, moved);
+    const known = this.steadied.find((one) => one.file === frames && one.path === path);
+    const moved = known ?? new SteadiedFrames(frames, path, this.makers);
+    this.steadied = [moved, ...this.steadied.filter((one) => one !== moved)];
+    const kept = new Set(this.steadied.slice(0, MOST_STEADIED));
+    this.keep((one) => kept.has(one));
     return moved;
+  }
+
+  private keep(isKept: (one: SteadiedFrames) => boolean): void {
+    for (const one of this.steadied) if (!isKept(one)) one.rest();
+    this.steadied = this.steadied.filter(isKept);
   }
 
   /** Lets go of what was found in pictures: sources may be taken another way now. */
@@ -59,9 +64,11 @@ export class Studio implements LeafMakers {
     this.betweens.forget();
     this.repeats.forget();
     this.evenLight.forget();
+    this.keep(() => false);
   }
 
   async close(): Promise<void> {
+    this.keep(() => false);
     this.makers.close();
     await this.pool.close();
   }

@@ -15,7 +15,10 @@ export class Movers {
     const planes = asStored && isPlanar(sample) ? await planarOf(sample) : undefined;
     if (!planes) return this.drawn(sample, map, mirror);
     const { width, height } = planes;
-    if (this.steadier?.width !== width || this.steadier.height !== height) this.steadier = new Steadier(width, height);
+    if (this.steadier?.width !== width || this.steadier.height !== height) {
+      this.steadier?.close();
+      this.steadier = new Steadier(width, height);
+    }
     const data = await this.steadier.of(planes, map, mirror);
     const frame = new VideoFrame(data as Uint8Array<ArrayBuffer>, {
       ...{ format: 'I420', codedWidth: width, codedHeight: height, timestamp: 0 },

@@ -13,8 +13,8 @@ export class SteadiedFrames implements SourceFrames {
   private readonly kept: { frame: number; sample: VideoSample }[] = [];
 
   constructor(
-    private readonly file: SourceFrames,
-    private readonly path: SteadyPath,
+    readonly file: SourceFrames,
+    readonly path: SteadyPath,
     private readonly makers: MakerPool,
   ) {}
 

@@ -1,5 +1,5 @@
 import { cubicShares, planarBytes, steadiedPicture, type Affine, type PlanarPicture } from '@hastig/core';
-import { kernelsAtHand, type Kernels } from '../picture/kernels';
+import { giveBack, kernelsAtHand, type Kernels } from '../picture/kernels';
 
 /** Moves pictures of one size: by the kernels where the browser takes them, without them otherwise. */
 export class Steadier {
@@ -16,6 +16,12 @@ export class Steadier {
     kernels.openSteady(this.width, this.height);
     new Int16Array(kernels.memory.buffer, kernels.cubicAt(), cubicShares.length).set(cubicShares);
     return kernels;
+  }
+
+  /** Lets go of the memory it has. */
+  close(): void {
+    void this.kernels?.then((kernels) => kernels && giveBack(kernels));
+    this.kernels = undefined;
   }
 
   /** @returns the planes of the moved picture; good until the next one is made */

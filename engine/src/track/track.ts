@@ -40,8 +40,12 @@ export async function trackBox(
     if (!(Number.isInteger(frame) && frame >= 0 && frame < frames.frames))
       throw new RangeError(`there is no frame ${frame}; the last is ${frames.frames - 1}`);
     const inside = box.x < size.width && box.y < size.height && box.x + box.width > 0 && box.y + box.height > 0;
-    if (!inside || !(box.width >= LEAST && box.height >= LEAST))
-      throw new RangeError(`a box has ${LEAST} pixels each way at least, and lies in the picture`);
+    // Of a larger one there is nothing more to see, and it would cost by its size.
+    const fits = box.width >= LEAST && box.height >= LEAST && box.width <= size.width && box.height <= size.height;
+    if (!inside || !fits)
+      throw new RangeError(
+        `a box has ${LEAST} pixels each way at least, is no larger than the picture, and lies in the picture`,
+      );
     const planes = new ShownPlanes();
     const found = new Array<Found>(frames.frames);
     const first = await frames.get(frame, signal);

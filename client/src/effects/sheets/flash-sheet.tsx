@@ -129,8 +129,8 @@ export function FlashSheet({ owner, effect, shift = 0, onClose }: FlashSheetProp
           'other',
         ),
         curve: choiceField<FlashCurve>('Curve', before?.curve ?? 'smooth', curveOptions),
-        frames: countField('Duration (frames)', trimDecimals(length, 2), 1),
-        lead: countField('Frames before the peak', trimDecimals(before?.peak ?? FLASH_BEFORE, 2), 0),
+        frames: countField('Duration (frames)', String(Math.max(1, Math.round(length))), 1),
+        lead: countField('Frames before the peak', String(Math.round(before?.peak ?? FLASH_BEFORE)), 0),
       })}
       edit={({ at, put, way, stops, share, colour, hex, curve, frames: long, lead }) =>
         (state) => {

@@ -57,27 +57,22 @@ export function ReframeSheet(props: ReframeSheetProps) {
   const key = filled && JSON.stringify(filled);
   const made = useMemo(() => filled && reframeOf(filled, wide), [key, wide]);
   const boxes = onStage && shown === 'boxes';
-  const edit = useMemo(
-    () =>
-      filled && made
-        ? (state: typeof project) => {
-            const { owner: whose, over } = extent.chosen(filled);
-            const off = before?.off ? { off: true as const } : {};
-            return effectList.put(state, whose, {
-              ...{ id, kind: 'reframe' as const },
-              ...made,
-              ...off,
-              ...(over && { over }),
-            });
-          }
-        : undefined,
-    [key, made, id],
-  );
   // With the boxes all of the frame is seen.
-  const tried = useMemo(
-    () => (edit && boxes ? (state: typeof project) => offIn(edit(state), id) : edit),
-    [edit, boxes, id],
-  );
+  const edits = useMemo(() => {
+    if (!filled || !made) return undefined;
+    const put =
+      (off: boolean) =>
+      (state: typeof project): typeof project => {
+        const { owner: whose, over } = extent.chosen(filled);
+        return effectList.put(state, whose, {
+          ...{ id, kind: 'reframe' as const },
+          ...made,
+          ...(off && { off: true }),
+          ...(over && { over }),
+        });
+      };
+    return { kept: put(!!before?.off), hidden: put(true) };
+  }, [key, made, id, before?.off]);
   const moves = made && filled?.move === 'moves';
   const at: End = moves ? end : 'from';
   const held = useRef<FrameBox>({ x: 0.5, y: 0.5, size: 1 });
@@ -103,8 +98,8 @@ export function ReframeSheet(props: ReframeSheetProps) {
     <ProjectSheet
       title={before ? 'Reframe' : 'Add reframe'}
       label={before ? 'change a reframe' : 'add a reframe'}
-      edit={tried}
-      {...(edit && boxes && { kept: edit })}
+      edit={boxes ? edits?.hidden : edits?.kept}
+      {...(edits && { kept: edits.kept })}
       onClose={onClose}
       outcome={(_, after) => {
         const now = effectList.of(after, owner).find((one) => one.id === id);
@@ -142,15 +137,6 @@ export function ReframeSheet(props: ReframeSheetProps) {
       {children}
     </ProjectSheet>
   );
-}
-
-/** The project with an effect switched off, whoever has it. */
-function offIn<P extends Parameters<typeof effectList.of>[0]>(project: P, id: string): P {
-  const off = <T extends { effects?: readonly { id: string }[] }>(owner: T): T =>
-    owner.effects?.some((one) => one.id === id)
-      ? { ...owner, effects: owner.effects.map((one) => (one.id === id ? { ...one, off: true } : one)) }
-      : owner;
-  return { ...project, sequence: off(project.sequence), clips: project.clips.map(off) };
 }
 
 /** The corners of a box in shares of the frame. */

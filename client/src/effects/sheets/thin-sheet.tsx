@@ -13,7 +13,7 @@ export function ThinSheet({ owner, onClose }: { owner: string | 'film'; onClose(
       title="Thin out flashes"
       label="thin out flashes"
       onClose={onClose}
-      fields={() => ({ keep: countField('Keep one of', '2', 2) })}
+      fields={() => ({ keep: countField('Keep one in', '2', 2) })}
       edit={({ keep }) =>
         (state) =>
           thinFlashes(state, whose, keep)

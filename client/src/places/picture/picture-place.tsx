@@ -180,7 +180,7 @@ function OpenPicture({ clip, map, shown }: { clip: Clip; map: RetimeMap; shown: 
               list={effectList}
               all={effectList.of(project, clip.id)}
               owner={owner}
-              empty="Add a trail, a flash or a reframe. They follow each other from top to bottom."
+              empty="Add a trail, a flash or a reframe, or steady the clip. Effects apply from top to bottom."
               words={effectWords}
               told={effectTold(inClip)}
               onOpen={(effect) => editEffect(effect, false)}

@@ -1,4 +1,4 @@
-import type { EdgeWay, PictureTrack, ProjectDocument, Steady } from '@hastig/contract';
+import { MOST_TRACKED, type EdgeWay, type PictureTrack, type ProjectDocument, type Steady } from '@hastig/contract';
 import {
   clipSteadied,
   DOUBTFUL,
@@ -79,26 +79,28 @@ export function SteadySheet({ clipId, map, effect, onClose }: PictureSheetProps)
     };
   }, [placing, tracking.progress, box, size.width, size.height]);
   usePutGrip(grip);
-  const edit = useMemo(
-    () =>
-      done
-        ? (state: ProjectDocument): ProjectDocument => {
-            const kept = tracks.reduce((one, track) => putTrack(one, source.id, track), state);
-            const steady: Steady = {
-              ...{ id, kind: 'steady', edges, frame: tracks[0]!.frame, tracks: tracks.map((track) => track.id) },
-            };
-            return withoutUnusedTracks(effectList.put(kept, { clips: [clipId] }, steady), source.id);
-          }
-        : undefined,
-    [done, tracks, edges, id],
-  );
   // While a box is placed the picture is seen as it was filmed.
-  const asFilmed = grip !== null;
-  const tried = useMemo(
-    () => (edit && asFilmed ? (state: ProjectDocument) => offIn(edit(state), clipId, id) : edit),
-    [edit, asFilmed, clipId, id],
-  );
-  const doubted = trackPoints(tracks.at(-1) ?? NONE).some(({ confidence }) => confidence < DOUBTFUL);
+  const edits = useMemo(() => {
+    const [first] = tracks;
+    if (!first) return undefined;
+    const put =
+      (off: boolean) =>
+      (state: ProjectDocument): ProjectDocument => {
+        const kept = tracks.reduce((one, track) => putTrack(one, source.id, track), state);
+        const steady: Steady = {
+          ...{ id, kind: 'steady', edges, frame: first.frame, tracks: tracks.map((track) => track.id) },
+          ...(off && { off: true }),
+        };
+        return withoutUnusedTracks(effectList.put(kept, { clips: [clipId] }, steady), source.id);
+      };
+    return { kept: put(!!before?.off), hidden: put(true) };
+  }, [tracks, edges, id, clipId, source.id, before?.off]);
+  const graphs = useMemo(() => tracks.map((track) => ({ id: track.id, points: trackPoints(track) })), [tracks]);
+  const doubted = graphs.at(-1)?.points.some(({ confidence }) => confidence < DOUBTFUL) ?? false;
+  const tooLong =
+    frames > MOST_TRACKED
+      ? `This source has ${frames} frames; up to ${MOST_TRACKED} can be tracked. Cut the file and import the part you need.`
+      : undefined;
   const startOver = (): void => {
     setTracks([]);
     setPlacing('point');
@@ -108,8 +110,8 @@ export function SteadySheet({ clipId, map, effect, onClose }: PictureSheetProps)
       title="Steady"
       label="steady a clip"
       waiting="Track a point to see a preview."
-      edit={tried}
-      {...(edit && { kept: edit })}
+      edit={grip === null ? edits?.kept : edits?.hidden}
+      {...(edits && { kept: edits.kept })}
       onClose={onClose}
       outcome={(_, after) => {
         const now = effectList.of(after, clipId).find((one): one is Steady => one.id === id && one.kind === 'steady');
@@ -120,10 +122,12 @@ export function SteadySheet({ clipId, map, effect, onClose }: PictureSheetProps)
         return `${effectWords(now)}. ${way === 'mirror' ? `Size stays.${forced}` : `Scaled to ${formatPercent(made.times)}.`}`;
       }}
     >
-      <Text className="font-sans text-[13px] text-quiet">{hintOf(placing, tracks.length)}</Text>
+      <Text className="font-sans text-[13px] text-quiet">{tooLong ?? hintOf(placing, tracks.length)}</Text>
       {tracking.progress === null ? (
         <View className="flex-row flex-wrap gap-2">
-          {placing ? <Button label="Track" kind="primary" onPress={() => tracking.begin(here, box)} /> : null}
+          {placing && !tooLong ? (
+            <Button label="Track" kind="primary" onPress={() => tracking.begin(here, box)} />
+          ) : null}
           {!placing && doubted ? <Button label="Mend here" onPress={() => setPlacing('mend')} /> : null}
           {!placing && tracks.length === 1 ? (
             <Button label="Add a second point" onPress={() => setPlacing('point')} />
@@ -143,15 +147,13 @@ export function SteadySheet({ clipId, map, effect, onClose }: PictureSheetProps)
           {tracking.fault}
         </Text>
       )}
-      {tracks.map((track) => (
-        <TrackGraph key={track.id} points={trackPoints(track)} frame={tracks[0]!.frame} />
+      {graphs.map((track) => (
+        <TrackGraph key={track.id} points={track.points} frame={tracks[0]!.frame} />
       ))}
       {done ? <Choice<EdgeWay> label="Edges" value={edges} onChange={setEdges} options={edgeOptions} /> : null}
     </ProjectSheet>
   );
 }
-
-const NONE: PictureTrack = { id: 'none', name: '', frame: 0, box: { x: 0, y: 0, width: 0, height: 0 }, at: [] };
 
 function hintOf(placing: 'point' | 'mend' | null, tracks: number): string {
   if (placing === 'mend') return 'Drag the box over it where it was lost. Frames in doubt are tracked from here.';
@@ -175,9 +177,3 @@ const cornersOf = ({ x, y, width, height }: TrackBox) => [
   { x: x + width, y: y + height },
   { x, y: y + height },
 ];
-
-/** The project with a clip's effect switched off. */
-const offIn = (project: ProjectDocument, clipId: string, id: string): ProjectDocument =>
-  effectList.set(project, { clips: [clipId] }, (list) =>
-    list.map((one) => (one.id === id ? { ...one, off: true } : one)),
-  );

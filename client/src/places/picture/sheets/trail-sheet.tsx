@@ -44,7 +44,7 @@ export function TrailSheet({ clipId, map, effect, film = false, onClose }: Pictu
           'unit',
           'seconds',
         ),
-        decay: percentField('Each of the one before', formatPercent(before?.decay ?? 0.8), 0, 1),
+        decay: percentField('Decay', formatPercent(before?.decay ?? 0.8), 0, 1),
         combine: choiceField<Combine>('Combine', before?.combine ?? 'lightest', combineOptions),
         only: choiceField<'all' | 'faster' | 'slower'>('At speeds', before ? (before.only?.than ?? 'all') : 'faster', [
           { value: 'all', label: 'All' },
