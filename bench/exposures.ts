@@ -1,6 +1,6 @@
 import { stat } from 'node:fs/promises';
 import type { Effect } from '@hastig/contract';
-import { constantSpan, mapProgram, plainPicture, steadyPath, type Exposure, type Size } from '@hastig/core';
+import { constantSpan, mapProgram, plainPicture, moveMap, steadyPath, type Exposure, type Size } from '@hastig/core';
 import type { RenderJob } from '@hastig/engine/job';
 import { line } from './line';
 import { here, openBench } from './render-page';
@@ -73,18 +73,15 @@ export async function benchExposures(): Promise<void> {
 
 /** A path of a few pixels to and fro, five copies at 80% (common practice), and a flash that lasts. */
 function effectsOf(size: Size, frames: number) {
-  const moves = Array.from({ length: FRAMES }, (_, n) => ({
-    x: 9 * Math.sin(n / 5),
-    y: 6 * Math.cos(n / 7),
-    turn: 0,
-    size: 1,
-  }));
+  const moves = Array.from({ length: FRAMES }, (_, n) =>
+    moveMap({ x: 9 * Math.sin(n / 5), y: 6 * Math.cos(n / 7), turn: 0, size: 1 }, size),
+  );
   const trail: Effect = { id: 't', kind: 'trail', by: 'frames', apart: 1, copies: 5, decay: 0.8, combine: 'lightest' };
   const flash: Effect = {
     ...{ id: 'f', kind: 'flash', way: 'light', strength: 1, colour: '#ffffff', curve: 'linear', peak: frames / 2 },
     over: { by: 'output', from: 0, to: frames },
   };
-  return { effects: [trail, flash], steady: steadyPath(moves, size, 'mirror', 'bench') };
+  return { effects: [trail, flash], steady: steadyPath(moves, size, 'mirror', { key: 'bench' }) };
 }
 
 function jobOf({ height, speed, exposure, placed, effects, frames }: Case, url: string, bytes: number): RenderJob {

@@ -1,4 +1,4 @@
-import { MOST_SAMPLES, MOST_SHUTTER, type Rate } from '@hastig/contract';
+import { MOST_SAMPLES, MOST_SHUTTER, SMOOTHED_OVER, type Rate } from '@hastig/contract';
 import { parseSpeed, rateFromNumber, rateToNumber, standardRates } from '@hastig/core';
 import { InvalidArgumentError } from 'commander';
 import { boxOf } from './track-table';
@@ -61,6 +61,15 @@ export function parsedSamples(text: string): number | 'auto' {
   const count = parsedCount(text);
   if (count > MOST_SAMPLES) throw new InvalidArgumentError(`auto, or a whole number from 1 to ${MOST_SAMPLES}.`);
   return count;
+}
+
+/** Seconds over which a camera's movement is smoothed; `tripod` for none of it left. */
+export function parsedSmooth(text: string): number | 'tripod' {
+  const seconds = Number(text);
+  const { least, most } = SMOOTHED_OVER;
+  if (text === 'tripod') return text;
+  if (!(seconds >= least && seconds <= most)) throw new InvalidArgumentError(`tripod, or ${least} to ${most} seconds.`);
+  return seconds;
 }
 
 /** A frame of a source, counted from 0. */

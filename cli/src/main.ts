@@ -28,6 +28,7 @@ import {
   parsedRate,
   parsedSamples,
   parsedShutter,
+  parsedSmooth,
   parsedSpeed,
   parsedTrack,
   parsedTrail,
@@ -86,6 +87,8 @@ interface RenderFlags {
   evenLight?: boolean;
   trail?: Trail;
   steady?: string;
+  smooth?: number | 'tripod';
+  perspective?: boolean;
   edges: EdgeWay;
 }
 
@@ -133,6 +136,15 @@ program
   )
   .option('--steady <track.csv>', 'hold still what “track” found, where it is in the frame its box was put on')
   .addOption(
+    new Option(
+      '--smooth <seconds>',
+      'smooth the camera’s own movement: what swings faster than so many seconds goes; tripod: all of it, as on the first frame',
+    )
+      .argParser(parsedSmooth)
+      .conflicts('steady'),
+  )
+  .option('--perspective', 'with --smooth: take out tilting too, not only movement, turn and size')
+  .addOption(
     new Option('--edges <way>', 'of a steadied picture: enlarged all the time or as needed, or mirrored')
       .choices([...edgeWays])
       .default('mirror'),
@@ -166,6 +178,8 @@ program
       evenLight,
       trail,
       steady,
+      smooth,
+      perspective,
       edges,
       ...flags
     }: RenderFlags) => {
@@ -187,6 +201,12 @@ program
         },
         ...(trail && { effects: [trail] }),
         ...(steady !== undefined && { steady: { points: await readTrack(steady), edges } }),
+        ...(smooth !== undefined && {
+          smooth: {
+            ...(smooth !== 'tripod' && { seconds: smooth }),
+            ...({ model: perspective ? 'perspective' : 'similarity', edges } as const),
+          },
+        }),
         fields: { use, first },
         ...(counting && { counting }),
         ...(soundTrack && { soundTrack: soundTrack - 1 }),

@@ -1,14 +1,17 @@
 import { open, rename, rm } from 'node:fs/promises';
 import { dirname, extname, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import type { Counting, EdgeWay, Effect, Fields, Rate, RetimeMap } from '@hastig/contract';
+import type { Counting, EdgeWay, Effect, Fields, Rate, RetimeMap, Smooth } from '@hastig/contract';
 import {
+  cameraMoves,
   countingOf,
   fileCountOf,
   framesPerFileFrame,
   holding,
   mapProgram,
   pictureOf,
+  rateToNumber,
+  smoothedWay,
   steadyPath,
   suggestedFields,
   wholeTrack,
@@ -22,6 +25,7 @@ import { silentWords } from '@hastig/engine/hearing';
 import { renderFormats } from '@hastig/engine/job';
 import { openHeadlessPage } from '@hastig/headless';
 import express from 'express';
+import { cameraOf, type Taken } from './camera';
 import { CommandFailed } from './fail';
 import { factsOf } from './source-facts';
 
@@ -38,6 +42,8 @@ interface RenderOptions {
   effects?: readonly Effect[];
   /** Where something is in frames of the source, by frame: it is held still there. */
   steady?: { points: ReadonlyMap<number, TrackedPoint>; edges: EdgeWay };
+  /** How the camera's own movement is smoothed; as on a tripod where no seconds are told. */
+  smooth?: Pick<Smooth, 'seconds' | 'model' | 'edges'>;
   sound: boolean;
   /** How an interlaced clip's fields are taken; what is not given is as the clip suggests. */
   fields?: Partial<Fields>;
@@ -95,6 +101,7 @@ export async function renderFile(options: RenderOptions): Promise<RenderResult> 
   const silent = options.sound ? silentWords(facts.sounds?.[options.soundTrack ?? 0] ?? facts.audio) : undefined;
   if (silent) options.onWarning?.(silent);
   const format = formatOf(out, { picture: picture !== null, sound: tracks > 0 });
+  const steady = picture && (await steadyFor(options, picture, { frames, fields, counting }));
   const part = `${out}.part`;
   const file = await open(part, 'w').catch((error: NodeJS.ErrnoException) => {
     throw new CommandFailed(error.code === 'ENOENT' ? `${dirname(out)}: folder not found` : error.message);
@@ -122,7 +129,7 @@ export async function renderFile(options: RenderOptions): Promise<RenderResult> 
       format,
       program: mapProgram(options.map, SOURCE, picture ? 'picture' : 'sound', {
         ...(options.effects?.length && { effects: [...options.effects] }),
-        ...(options.steady && picture && { steady: steadied(options.steady, picture, frames) }),
+        ...(steady && { steady }),
       }),
       sources: {
         [SOURCE]: {
@@ -158,11 +165,26 @@ export async function renderFile(options: RenderOptions): Promise<RenderResult> 
   }
 }
 
+/** How frames are moved, where that is wished. */
+async function steadyFor(
+  { source, map, steady, smooth }: RenderOptions,
+  { width, height }: Size,
+  taken: Taken,
+): Promise<SteadyPath | undefined> {
+  const size = { width, height };
+  if (smooth) {
+    const moves = cameraMoves(await cameraOf(resolve(source), taken), size);
+    const { maps } = smoothedWay(moves, size, smooth, rateToNumber(map.sourceRate), 0);
+    return steadyPath(maps, size, smooth.edges, { key: 'camera' });
+  }
+  return steady && steadied(steady, size, taken.frames);
+}
+
 /** A path that holds a tracked point where it was surest. */
 function steadied({ points, edges }: NonNullable<RenderOptions['steady']>, size: Size, frames: number): SteadyPath {
   const all = wholeTrack(points, frames);
   const surest = all.reduce((best, { confidence }, n) => (confidence > all[best]!.confidence ? n : best), 0);
-  return steadyPath(holding([all], size, surest), { width: size.width, height: size.height }, edges, 'track');
+  return steadyPath(holding([all], size, surest), size, edges, { key: 'track' });
 }
 
 /** By the ending of the file's name: MP4 unless it says otherwise, and a WAVE file of what has no picture. */

@@ -11,6 +11,7 @@ export * from './exposure';
 export * from './effects';
 export * from './flow';
 export * from './track';
+export * from './camera';
 export * from './steady';
 export * from './timeline';
 export * from './program';

@@ -10,7 +10,7 @@ import { scenes, type Scene } from './scenes';
 import { makeSpoken } from './spoken';
 
 /** Bits per second of each clip's picture; all files together stay under 10 MB. */
-const BITS: Record<string, number> = { drop: 3_500_000, bowl: 4_500_000, steps: 6_000_000 };
+const BITS: Record<string, number> = { drop: 3_500_000, bowl: 4_500_000, steps: 6_000_000, handheld: 4_200_000 };
 
 /** Has a page in headless Chromium make a file, and send it piece by piece to `/out`. */
 async function madeByPage<T>(

@@ -18,7 +18,7 @@ it('is a valid document whose clips stay within their sources', () => {
   const project = demoProject(media);
   expect(checkProjectDocument(project)).toMatchObject({ ok: true });
   expect(integrityErrors(project)).toEqual([]);
-  expect(project.clips).toHaveLength(scenes.filter(({ interlaced }) => !interlaced).length);
+  expect(project.clips).toHaveLength(scenes.filter(({ interlaced, held }) => !interlaced && !held).length);
   expect(project.sources).toHaveLength(scenes.length + extras.length);
   const line = project.sources.find(({ name }) => name === 'Spoken line.wav')!;
   expect(positionSeconds(line, line.markers![0]!.at)).toBeCloseTo(SPOKEN_SLOWLY / SPOKEN_RATE, 9);

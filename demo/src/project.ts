@@ -64,9 +64,9 @@ export function demoProject(media: Readonly<Record<string, DemoMedia>>): Project
     const file = media[scene.name];
     if (!file) throw new Error(`the demo's clip ${scene.name} is missing`);
     const source = { id: `source-${scene.name}`, name: `${scene.title}.mp4`, ...file };
-    // What the old camera took waits in the footage: how its fields are to be taken is chosen there.
+    // What the old camera took waits in the footage: how its fields are to be taken is chosen there. What shakes waits too.
     const { defaults } = project;
-    const arrivals = scene.interlaced ? 'wait' : defaults.arrivals;
+    const arrivals = scene.interlaced || scene.held ? 'wait' : defaults.arrivals;
     project = {
       ...addSource({ ...project, defaults: { ...defaults, arrivals } }, source, `clip-${scene.name}`),
       defaults,

@@ -37,6 +37,17 @@ export interface Scene {
   view: { width: number; x: number; y: number };
   boards: readonly Board[];
   marbles: readonly Marble[];
+  /** How the camera is held at a moment; it stands still unless told. */
+  held?(time: number): Held;
+}
+
+/** How a camera is held: what it takes lies so far to the right and down in its picture (shares of its width), turned clockwise about its middle (radians). */
+export interface Held {
+  right: number;
+  down: number;
+  turn: number;
+  /** So much of it on purpose, as it pans. */
+  meant: number;
 }
 
 function marbleOf(radius: number, hue: number, phases: readonly Phase[], impacts: readonly Impact[]): Marble {
@@ -206,8 +217,52 @@ function steps(): Scene {
   };
 }
 
+/** When the hand-held camera begins to pan, how long it does, and how far: in shares of its picture's width. */
+const PAN = { from: 1.3, seconds: 2.8, far: 0.14 } as const;
+
+/** How far it has panned at a time: slowly at first and at last. */
+function pannedAt(time: number): number {
+  const share = Math.min(1, Math.max(0, (time - PAN.from) / PAN.seconds));
+  return PAN.far * share * share * share * (share * (6 * share - 15) + 10);
+}
+
+// The bowl, held by hand: a pan after the marbles, and a hand that shakes, quicker than three times a second all of it.
+function handheld(): Scene {
+  const swing = (time: number, parts: readonly (readonly [share: number, hertz: number, phase: number])[]): number =>
+    parts.reduce((sum, [share, hertz, phase]) => sum + share * Math.sin(2 * Math.PI * hertz * time + phase), 0);
+  return {
+    ...bowl(),
+    name: 'handheld',
+    title: 'Hand-held',
+    fps: 24,
+    frames: 132,
+    held: (time) => {
+      const meant = -pannedAt(time);
+      return {
+        meant,
+        right:
+          meant +
+          swing(time, [
+            [0.0055, 3.1, 0.4],
+            [0.0035, 4.3, 2],
+            [0.0012, 6.1, 1],
+          ]),
+        down: swing(time, [
+          [0.0045, 3.3, 1.2],
+          [0.0028, 4.7, 0.3],
+          [0.001, 7.3, 2.2],
+        ]),
+        turn: swing(time, [
+          [0.006, 3.1, 1],
+          [0.003, 4.9, 0.2],
+        ]),
+      };
+    },
+  };
+}
+
 /** Every clip of the workshop. Positions at any time are exact; the tests measure against them. */
-export const scenes: readonly Scene[] = [drop(), bowl(), steps(), trough()];
+export const scenes: readonly Scene[] = [drop(), bowl(), steps(), trough(), handheld()];
 
 /** Seconds of a scene. */
 export function sceneSeconds(scene: Scene): number {

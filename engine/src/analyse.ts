@@ -23,6 +23,7 @@ import type { FileLocation } from './media/location';
 import { openSound } from './media/open-sound';
 
 export { retimedSound, type SoundJob } from './render/sound-pieces';
+export { findCamera, type CameraQuestion } from './camera/camera';
 export { trackBox, type TrackQuestion } from './track/track';
 
 /** Analyses of files that are kept nowhere, as the command line asks for them. */

@@ -4,6 +4,7 @@ import { releaseAll, take } from './memory';
 const PHASES: i32 = 64;
 const SHIFT: i32 = 12;
 const HALF: i32 = 1 << (SHIFT - 1);
+const EVEN: i32 = 16;
 
 let width: i32 = 0;
 let height: i32 = 0;
@@ -149,52 +150,105 @@ function twoShares(at: usize): v128 {
   return v128.shuffle<i64>(upper, lower, 0, 3);
 }
 
+/** One pixel at a place of the plane, in pixels from the middle of the first one. */
+@inline
+function placePixel(out: usize, base: usize, w: i32, h: i32, sx: f64, sy: f64, mirror: bool): void {
+  const px = <i32>floor<f64>(sx * <f64>PHASES + 0.5);
+  const py = <i32>floor<f64>(sy * <f64>PHASES + 0.5);
+  const ix = (px >> 6) - 1;
+  const iy = (py >> 6) - 1;
+  if (ix < 0 || iy < 0 || ix + 4 > w || iy + 4 > h) {
+    store<u8>(out, pixelNear(base, w, h, ix, iy, px & 63, py & 63, mirror));
+    return;
+  }
+  const step = <usize>w;
+  const at = from + base + <usize>(iy * w + ix);
+  const down = shares + (<usize>(py & 63) << 3);
+  const upper = i16x8.mul(rowsAt(at, at + step), twoShares(down));
+  const lower = i16x8.mul(rowsAt(at + 2 * step, at + 3 * step), twoShares(down + 4));
+  // Each column of four, twice: the first two rows, and the last two.
+  const columns = i16x8.add(upper, lower);
+  const across = v128.load64_splat(shares + (<usize>(px & 63) << 3));
+  const pairs = i32x4.dot_i16x8_s(columns, across);
+  const sum =
+    i32x4.extract_lane(pairs, 0) + i32x4.extract_lane(pairs, 1) + i32x4.extract_lane(pairs, 2) + i32x4.extract_lane(pairs, 3);
+  store<u8>(out, byteOf(sum));
+}
+
 function turnPlane(base: usize, w: i32, h: i32, a: f64, b: f64, c: f64, d: f64, e: f64, f: f64, mirror: bool): void {
   let out = to + base;
-  const step = <usize>w;
   for (let y = 0; y < h; y++) {
     const v = <f64>y + 0.5;
     const startX = c * v + e - 0.5;
     const startY = d * v + f - 0.5;
     for (let x = 0; x < w; x++, out++) {
       const u = <f64>x + 0.5;
-      const px = <i32>floor<f64>((a * u + startX) * <f64>PHASES + 0.5);
-      const py = <i32>floor<f64>((b * u + startY) * <f64>PHASES + 0.5);
-      const ix = (px >> 6) - 1;
-      const iy = (py >> 6) - 1;
-      if (ix < 0 || iy < 0 || ix + 4 > w || iy + 4 > h) {
-        store<u8>(out, pixelNear(base, w, h, ix, iy, px & 63, py & 63, mirror));
-        continue;
-      }
-      const at = from + base + <usize>(iy * w + ix);
-      const down = shares + (<usize>(py & 63) << 3);
-      const upper = i16x8.mul(rowsAt(at, at + step), twoShares(down));
-      const lower = i16x8.mul(rowsAt(at + 2 * step, at + 3 * step), twoShares(down + 4));
-      // Each column of four, twice: the first two rows, and the last two.
-      const columns = i16x8.add(upper, lower);
-      const across = v128.load64_splat(shares + (<usize>(px & 63) << 3));
-      const pairs = i32x4.dot_i16x8_s(columns, across);
-      const sum =
-        i32x4.extract_lane(pairs, 0) +
-        i32x4.extract_lane(pairs, 1) +
-        i32x4.extract_lane(pairs, 2) +
-        i32x4.extract_lane(pairs, 3);
-      store<u8>(out, byteOf(sum));
+      placePixel(out, base, w, h, a * u + startX, b * u + startY, mirror);
     }
   }
 }
 
-function movePlane(base: usize, w: i32, h: i32, a: f64, b: f64, c: f64, d: f64, e: f64, f: f64, mirror: bool): void {
-  if (a == 1 && d == 1 && b == 0 && c == 0) shiftPlane(base, w, h, e, f, mirror);
+/** In perspective: a row goes evenly over a few pixels. */
+function tiltPlane(
+  base: usize,
+  w: i32,
+  h: i32,
+  a: f64,
+  b: f64,
+  c: f64,
+  d: f64,
+  e: f64,
+  f: f64,
+  g: f64,
+  i: f64,
+  mirror: bool,
+): void {
+  let out = to + base;
+  for (let y = 0; y < h; y++) {
+    const v = <f64>y + 0.5;
+    for (let start = 0; start < w; start += EVEN) {
+      const left = <f64>start + 0.5;
+      const right = <f64>(start + EVEN) + 0.5;
+      const underLeft = g * left + i * v + 1;
+      const underRight = g * right + i * v + 1;
+      const x0 = (a * left + c * v + e) / underLeft - 0.5;
+      const y0 = (b * left + d * v + f) / underLeft - 0.5;
+      const stepX = ((a * right + c * v + e) / underRight - 0.5 - x0) / <f64>EVEN;
+      const stepY = ((b * right + d * v + f) / underRight - 0.5 - y0) / <f64>EVEN;
+      const end = min(EVEN, w - start);
+      for (let n = 0; n < end; n++, out++)
+        placePixel(out, base, w, h, x0 + <f64>n * stepX, y0 + <f64>n * stepY, mirror);
+    }
+  }
+}
+
+function movePlane(
+  base: usize,
+  w: i32,
+  h: i32,
+  a: f64,
+  b: f64,
+  c: f64,
+  d: f64,
+  e: f64,
+  f: f64,
+  g: f64,
+  i: f64,
+  mirror: bool,
+): void {
+  if (g != 0 || i != 0) tiltPlane(base, w, h, a, b, c, d, e, f, g, i, mirror);
+  else if (a == 1 && d == 1 && b == 0 && c == 0) shiftPlane(base, w, h, e, f, mirror);
   else turnPlane(base, w, h, a, b, c, d, e, f, mirror);
 }
 
 /** Moves the picture that was written: at each place what the map leads to, in pixels, the first one's middle at a half. */
-export function moveSteady(a: f64, b: f64, c: f64, d: f64, e: f64, f: f64, mirror: bool): void {
+export function moveSteady(a: f64, b: f64, c: f64, d: f64, e: f64, f: f64, g: f64, h: f64, mirror: bool): void {
   const across = (width + 1) >> 1;
   const down = (height + 1) >> 1;
   const luma = <usize>(width * height);
-  movePlane(0, width, height, a, b, c, d, e, f, mirror);
-  movePlane(luma, across, down, a, b, c, d, e / 2, f / 2, mirror);
-  movePlane(luma + <usize>(across * down), across, down, a, b, c, d, e / 2, f / 2, mirror);
+  movePlane(0, width, height, a, b, c, d, e, f, g, h, mirror);
+  // In planes of half the size.
+  const chroma = luma + <usize>(across * down);
+  movePlane(luma, across, down, a, b, c, d, e * 0.5, f * 0.5, g / 0.5, h / 0.5, mirror);
+  movePlane(chroma, across, down, a, b, c, d, e * 0.5, f * 0.5, g / 0.5, h / 0.5, mirror);
 }

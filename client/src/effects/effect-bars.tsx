@@ -3,6 +3,7 @@ import type { Effect } from '@hastig/contract';
 import type { LucideIcon } from 'lucide-react-native';
 import Anchor from 'lucide-react-native/icons/anchor';
 import Crop from 'lucide-react-native/icons/crop';
+import Paperclip from 'lucide-react-native/icons/paperclip';
 import Layers from 'lucide-react-native/icons/layers';
 import Sun from 'lucide-react-native/icons/sun';
 import { useRef, useState, type KeyboardEvent } from 'react';
@@ -19,7 +20,14 @@ const ROOM = 64;
 /** Pixels that may be taken hold of, however short an effect is. */
 const LEAST = 28;
 
-const icons: Record<Effect['kind'], LucideIcon> = { trail: Layers, flash: Sun, reframe: Crop, steady: Anchor };
+const icons: Record<Effect['kind'], LucideIcon> = {
+  trail: Layers,
+  flash: Sun,
+  reframe: Crop,
+  steady: Anchor,
+  smooth: Anchor,
+  carry: Paperclip,
+};
 
 interface EffectBarsProps {
   name: string;

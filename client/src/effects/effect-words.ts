@@ -1,4 +1,15 @@
-import type { Combine, EdgeWay, Effect, Flash, FlashCurve, Reframe, Trail } from '@hastig/contract';
+import type {
+  CameraModel,
+  Combine,
+  EdgeWay,
+  Effect,
+  Flash,
+  FlashCurve,
+  Reframe,
+  Smooth,
+  Steady,
+  Trail,
+} from '@hastig/contract';
 import { formatPercent, trimDecimals } from '@hastig/core';
 import { conditionWords } from '../exposure/exposure-words';
 
@@ -13,6 +24,12 @@ const optionsOf = <T extends string>(words: Record<T, string>): { value: T; labe
 export const combineOptions = optionsOf(combineWords);
 export const curveOptions = optionsOf(curveWords);
 export const edgeOptions = optionsOf(edgeWords);
+
+const modelWords: Record<CameraModel, string> = {
+  similarity: 'Movement, turn and size',
+  perspective: 'Perspective too',
+};
+export const modelOptions = optionsOf(modelWords);
 
 /** Shapes of a frame that are usual, by their width and height. */
 export const shapes = [
@@ -42,17 +59,27 @@ function flashWords({ way, strength, colour }: Flash): string {
   return `Flash: ${trimDecimals(strength, 2)} ${strength === 1 ? 'stop' : 'stops'}${colour === '#ffffff' ? '' : `, ${name}`}`;
 }
 
-function reframeWords({ shape, from, to }: Reframe): string {
+function reframeWords({ shape, from, to, follow }: Reframe): string {
   const still = from.x === to.x && from.y === to.y && from.size === to.size;
   const size = still ? formatPercent(from.size) : `${formatPercent(from.size)} to ${formatPercent(to.size)}`;
-  return `Reframe: ${shapeWords(shape)}, ${size}`;
+  return `Reframe: ${shapeWords(shape)}, ${size}${follow ? ', follows a point' : ''}`;
+}
+
+function steadyWords({ tracks, edges }: Steady): string {
+  return `Steady: ${tracks.length === 1 ? 'one point' : 'two points'}, ${edgeWords[edges].toLowerCase()}`;
+}
+
+function smoothWords({ seconds, edges }: Smooth): string {
+  const goal = seconds === undefined ? 'camera stands' : `camera smoothed over ${trimDecimals(seconds, 2)} s`;
+  return `Steady: ${goal}, ${edgeWords[edges].toLowerCase()}`;
 }
 
 /** What an effect does, in a few words. */
 export function effectWords(effect: Effect): string {
   if (effect.kind === 'trail') return trailWords(effect);
-  if (effect.kind === 'steady')
-    return `Steady: ${effect.tracks.length === 1 ? 'one point' : 'two points'}, ${edgeWords[effect.edges].toLowerCase()}`;
+  if (effect.kind === 'steady') return steadyWords(effect);
+  if (effect.kind === 'smooth') return smoothWords(effect);
+  if (effect.kind === 'carry') return 'Attached to a point';
   return effect.kind === 'flash' ? flashWords(effect) : reframeWords(effect);
 }
 

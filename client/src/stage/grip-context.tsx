@@ -4,6 +4,8 @@ import { createContext, useContext, useEffect, useState, type ReactNode } from '
 /** Something on the stage's picture that can be taken hold of. All measures are shares of the picture's width and height. */
 export interface StageGrip {
   label: string;
+  /** What lies under it is shown larger, beside the finger, while it is dragged. */
+  loupe?: boolean;
   /** Its outline, corner by corner. */
   corners: readonly Point[];
   /** Outlines that are shown beside it and can't be taken hold of, each with a word. */

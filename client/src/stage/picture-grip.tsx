@@ -1,6 +1,7 @@
 import { useGesture } from '@use-gesture/react';
-import { useEffect, useRef, type KeyboardEvent } from 'react';
+import { useEffect, useRef, useState, type KeyboardEvent, type RefObject } from 'react';
 import type { StageGrip } from './grip-context';
+import { Loupe } from './loupe';
 
 /** Share of the picture that an arrow key moves by; ten times that with Shift. */
 const STEP = 0.01;
@@ -15,13 +16,23 @@ const arrows: Readonly<Record<string, readonly [number, number]>> = {
 };
 
 /** Lies over the stage's picture: moves what is held with one finger or the pointer, changes its size with two or the wheel. */
-export function PictureGrip({ grip, width, height }: { grip: StageGrip; width: number; height: number }) {
+interface PictureGripProps {
+  grip: StageGrip;
+  /** The canvas beneath it, and in how many pixels of the page it is shown. */
+  picture: RefObject<HTMLCanvasElement | null>;
+  width: number;
+  height: number;
+}
+
+export function PictureGrip({ grip, picture, width, height }: PictureGripProps) {
   const target = useRef<HTMLDivElement>(null);
   const now = useRef(grip);
   now.current = grip;
+  const [held, setHeld] = useState(false);
   useGesture(
     {
-      onDrag: ({ movement: [x, y], first, pinching, cancel, altKey }) => {
+      onDrag: ({ movement: [x, y], first, last, pinching, cancel, altKey }) => {
+        setHeld(!last && !pinching);
         if (pinching) return cancel();
         if (first) now.current.hold();
         now.current.drag(x / width, y / height, altKey);
@@ -102,6 +113,18 @@ export function PictureGrip({ grip, width, height }: { grip: StageGrip; width: n
         <polygon points={points} fill="none" stroke="rgb(var(--ink))" strokeWidth={4} />
         <polygon points={points} fill="none" stroke="rgb(var(--bone))" strokeWidth={2} />
       </svg>
+      {held && grip.loupe && picture.current ? (
+        <Loupe picture={picture.current} {...middleOf(grip.corners)} width={width} height={height} />
+      ) : null}
     </div>
   );
+}
+
+/** The middle of a box, and how large it is, in shares of the picture. */
+function middleOf(corners: StageGrip['corners']) {
+  const [a, , c] = corners;
+  return {
+    at: { x: (a!.x + c!.x) / 2, y: (a!.y + c!.y) / 2 },
+    box: { width: c!.x - a!.x, height: c!.y - a!.y },
+  };
 }

@@ -79,7 +79,7 @@ export function Picture({ onTap, onDoubleTap }: PictureProps) {
         <WipeLine at={look.at} width={width * shown} height={height * shown} />
       ) : null}
       {grip && shown > 0 && form !== 'full' ? (
-        <PictureGrip grip={grip} width={width * shown} height={height * shown} />
+        <PictureGrip grip={grip} picture={canvas} width={width * shown} height={height * shown} />
       ) : null}
     </View>
   );

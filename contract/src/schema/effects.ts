@@ -18,6 +18,9 @@ export const MOST_APART = { seconds: 10, frames: 1000 } as const;
 /** Most stops of a flash: a hundredth of full light is white by then. */
 export const MOST_STOPS = 10;
 
+/** Seconds over which a box that follows is evened out at most. */
+export const MOST_FOLLOWED = 10;
+
 const common = { id: idSchema, off: { type: 'boolean' } } as const;
 const shareSchema = { type: 'number', minimum: 0, maximum: 1 } as const;
 
@@ -87,8 +90,23 @@ export const reframeSchema = {
     from: frameBoxSchema,
     to: frameBoxSchema,
     ease: easeSchema,
+    /** The box's middle goes along with a track of the clip's source, evened out over so many seconds of the film. */
+    follow: {
+      type: 'object',
+      additionalProperties: false,
+      required: ['track', 'seconds'],
+      properties: { track: idSchema, seconds: { type: 'number', minimum: 0, maximum: MOST_FOLLOWED } },
+    },
     over: stretchSchema,
   },
+} as const;
+
+/** The clip's picture goes along with a track of another clip's source: its middle, and what it is set to lie aside, is there. */
+export const carrySchema = {
+  type: 'object',
+  additionalProperties: false,
+  required: ['id', 'kind', 'clip', 'track'],
+  properties: { ...common, kind: { const: 'carry' }, clip: idSchema, track: idSchema, over: stretchSchema },
 } as const;
 
 /** What becomes of a steadied picture's edges: made larger by as much as it takes, all the time or as it is needed; or mirrored. */
@@ -109,19 +127,48 @@ export const steadySchema = {
     tracks: { type: 'array', minItems: 1, maxItems: 2, items: idSchema },
     frame: { type: 'integer', minimum: 0, maximum: 2 ** 31 },
     edges: { enum: edgeWays },
-    /** It holds for all of a clip. */
-    over: false,
+    over: stretchSchema,
+  },
+} as const;
+
+/** What of the camera's movement is taken out: its movement, turn and size; or its perspective too. */
+export const cameraModels = ['similarity', 'perspective'] as const;
+export type CameraModel = (typeof cameraModels)[number];
+/** Seconds over which a camera's movement is smoothed, at least and at most. */
+export const SMOOTHED_OVER = { least: 0.1, most: 20 } as const;
+
+/**
+ * Frames of a clip's source moved so that its camera, which an analysis of the source tells of, goes smoothly: of what swings in
+ * `seconds` half is left, of what is quicker less; or, without seconds, so that it stands as on position `frame`. As steadying, it is
+ * done before anything else; of both the first in the list is done.
+ */
+export const smoothSchema = {
+  type: 'object',
+  additionalProperties: false,
+  required: ['id', 'kind', 'model', 'frame', 'edges'],
+  properties: {
+    ...common,
+    kind: { const: 'smooth' },
+    seconds: { type: 'number', minimum: SMOOTHED_OVER.least, maximum: SMOOTHED_OVER.most },
+    model: { enum: cameraModels },
+    frame: { type: 'integer', minimum: 0, maximum: 2 ** 31 },
+    edges: { enum: edgeWays },
+    over: stretchSchema,
   },
 } as const;
 
 /** Something done to pictures once they are made. */
-const effectSchema = { oneOf: [trailSchema, flashSchema, reframeSchema, steadySchema] } as const;
+const effectSchema = {
+  oneOf: [trailSchema, flashSchema, reframeSchema, steadySchema, smoothSchema, carrySchema],
+} as const;
 
 export type Trail = FromSchema<typeof trailSchema>;
 export type Flash = FromSchema<typeof flashSchema>;
 export type Reframe = FromSchema<typeof reframeSchema>;
 export type Steady = FromSchema<typeof steadySchema>;
-export type Effect = Trail | Flash | Reframe | Steady;
+export type Smooth = FromSchema<typeof smoothSchema>;
+export type Carry = FromSchema<typeof carrySchema>;
+export type Effect = Trail | Flash | Reframe | Steady | Smooth | Carry;
 
 /** In the order in which it is done. */
 export const effectsSchema = { type: 'array', minItems: 1, maxItems: 5000, items: effectSchema } as const;

@@ -8,7 +8,7 @@ import { rateSchema } from './rate';
 import { groupSchema, partSchema, sequenceSchema, sourceMarkerSchema, frameRangeSchema } from './sequence';
 import { soundSettingsSchema } from './sound';
 import { timingSchema } from './timing';
-import { pictureTracksSchema } from './track';
+import { camerasSchema, pictureTracksSchema } from './track';
 
 /** The version this program writes. Older documents are migrated on load (`../migrate.ts`). */
 export const PROJECT_VERSION = 8;
@@ -85,6 +85,8 @@ export const sourceSchema = {
     markers: { type: 'array', maxItems: MOST.markers, items: sourceMarkerSchema },
     /** What was followed through its frames. */
     tracks: pictureTracksSchema,
+    /** How its camera moved, where that was analysed. */
+    cameras: camerasSchema,
   },
 } as const;
 

@@ -33,3 +33,33 @@ export const pictureTrackSchema = {
 export type PictureTrack = FromSchema<typeof pictureTrackSchema>;
 
 export const pictureTracksSchema = { type: 'array', maxItems: MOST_TRACKS, items: pictureTrackSchema } as const;
+
+/** Frames of which a source's camera is told at most. */
+export const MOST_CAMERA = 40_000;
+/** Numbers of each. */
+export const CAMERA_NUMBERS = 9;
+
+/**
+ * How a source's camera moved over a stretch of its positions, from `from` on. `moves` has nine numbers for each: where the corners of the
+ * frame before went in it, clockwise from above left, across and down, in pixels of the picture as displayed, and how sure that is, 0 to
+ * 1: 0 where a frame has nothing to do with the one before.
+ */
+const cameraSchema = {
+  type: 'object',
+  additionalProperties: false,
+  required: ['from', 'moves'],
+  properties: {
+    from: { type: 'integer', minimum: 0, maximum: MOST_POSITIONS },
+    moves: {
+      type: 'array',
+      minItems: CAMERA_NUMBERS,
+      maxItems: CAMERA_NUMBERS * MOST_CAMERA,
+      items: pixelsSchema,
+    },
+  },
+} as const;
+
+export type SourceCamera = FromSchema<typeof cameraSchema>;
+
+/** Stretches that lie apart, in order. */
+export const camerasSchema = { type: 'array', minItems: 1, maxItems: 50, items: cameraSchema } as const;

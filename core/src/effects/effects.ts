@@ -1,4 +1,4 @@
-import type { Effect, Stretch, Trail } from '@hastig/contract';
+import type { Effect, Smooth, Steady, Stretch, Trail } from '@hastig/contract';
 import { holdsAt, holdsAtSpeed } from '../exposure';
 import type { ClipMoment } from '../values';
 
@@ -40,3 +40,7 @@ export const holdsFor = (
   moment: ClipMoment,
   speed: number,
 ): boolean => holdsAt({ ...(over && { over }) }, moment) && holdsAtSpeed(only, speed);
+
+/** Whether an effect moves frames of a source before anything is made of them. */
+export const isSteadying = (effect: Effect): effect is Steady | Smooth =>
+  effect.kind === 'steady' || effect.kind === 'smooth';

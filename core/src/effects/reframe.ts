@@ -1,5 +1,5 @@
 import type { FrameBox, PictureSettings, Reframe } from '@hastig/contract';
-import { plainPicture, type Size } from '../picture';
+import { plainPicture, type Point, type Size } from '../picture';
 import { valueAt } from '../values';
 
 /** A part of a frame, in shares of its width and height. */
@@ -46,4 +46,27 @@ export function boxAt({ from, to, ease }: Pick<Reframe, 'from' | 'to' | 'ease'>,
   // Sizes are passed evenly to the eye when each is the same part of the one before.
   const size = from.size * (to.size / from.size) ** way;
   return { x: between('x'), y: between('y'), size: Math.min(1, size) };
+}
+
+/** Moments by which a place that follows is evened out, to each side. */
+const LOOKS = 12;
+
+/**
+ * Where something is, evened out over time: places around a moment, those further away counting less (a Gaussian that ends at half of the
+ * time to each side).
+ *
+ * @param at where it is so many seconds later; nothing where that is not known
+ */
+export function followedPlace(at: (seconds: number) => Point | undefined, seconds: number): Point | undefined {
+  if (seconds === 0) return at(0);
+  let [x, y, all] = [0, 0, 0];
+  for (let look = -LOOKS; look <= LOOKS; look++) {
+    const place = at((look / LOOKS) * (seconds / 2));
+    const weight = Math.exp(-0.5 * ((2.5 * look) / LOOKS) ** 2);
+    if (!place) continue;
+    x += weight * place.x;
+    y += weight * place.y;
+    all += weight;
+  }
+  return all > 0 ? { x: x / all, y: y / all } : undefined;
 }

@@ -1,7 +1,17 @@
-import type { Effect, Flash, PictureSettings, Rate, Reframe, Trail } from '@hastig/contract';
-import { boxAt, boxInFrame, framedBox, litBy, trailParts, trailWeights } from '../effects';
+import type { Carry, Effect, Flash, PictureSettings, Rate, Reframe, Trail } from '@hastig/contract';
+import {
+  boxAt,
+  boxInFrame,
+  followedPlace,
+  framedBox,
+  holdsFor,
+  isSteadying,
+  litBy,
+  trailParts,
+  trailWeights,
+} from '../effects';
 import { litTwice, type Lit } from '../exposure';
-import { isPlain, sameSettings, type Size } from '../picture';
+import { isPlain, plainPicture, sameSettings, type Point, type Size } from '../picture';
 import { rateToNumber } from '../time';
 import type { ClipMoment } from '../values';
 import type { Program } from './program';
@@ -102,6 +112,8 @@ interface EffectPlace {
   all: { from: number; to: number };
   /** Whether the clip is there so many pictures later. */
   isThere(after: number): boolean;
+  /** Where what an effect goes along with is in the frame so many pictures after the one that is made, in pixels. */
+  pointAfter(effect: Reframe | Carry, after: number): Point | undefined;
   /** They are of the whole frame, not of a clip's picture. */
   whole: boolean;
 }
@@ -121,8 +133,9 @@ export function effectChain(effects: readonly Effect[], place: EffectPlace): Eff
     if (effect.kind === 'trail') return { apply: (seen) => trailed(effect, seen, place) };
     if (effect.kind === 'flash') return { apply: (seen) => flashed(effect, seen, momentAfter, program.sizes, whole) };
     // What is steadied is so before it gets here.
-    if (effect.kind === 'steady' || !frame) return { apply: (seen) => seen };
-    const move = (after: number): PictureSettings => reframing(effect, momentAfter(after), place.all, frame);
+    if (isSteadying(effect) || !frame) return { apply: (seen) => seen };
+    const move = (after: number): PictureSettings =>
+      effect.kind === 'carry' ? carrying(effect, after, place, frame) : reframing(effect, after, place, frame);
     return { apply: (seen) => reframed(seen, move, frame), move };
   });
   return {
@@ -131,11 +144,24 @@ export function effectChain(effects: readonly Effect[], place: EffectPlace): Eff
   };
 }
 
-/** How a reframe lays the frame at a moment. @param all the output frames of what it is of, where it has no stretch */
-function reframing(reframe: Reframe, moment: ClipMoment, all: EffectPlace['all'], frame: Size): PictureSettings {
-  const { by, from, to } = reframe.over ?? { by: 'output', ...all };
-  const box = boxAt(reframe, (moment[by] - from) / Math.max(to - from, Number.EPSILON));
-  return framedBox(boxInFrame(box, reframe.shape, frame));
+/** How a reframe lays the frame at a moment. */
+function reframing(reframe: Reframe, after: number, place: EffectPlace, frame: Size): PictureSettings {
+  const { follow, shape } = reframe;
+  const { by, from, to } = reframe.over ?? { by: 'output', ...place.all };
+  const box = boxAt(reframe, (place.momentAfter(after)[by] - from) / Math.max(to - from, Number.EPSILON));
+  const rate = rateToNumber(place.rate);
+  const middle =
+    follow && followedPlace((seconds) => place.pointAfter(reframe, after + seconds * rate), follow.seconds);
+  const within = (value: number, length: number): number => Math.min(1, Math.max(0, value / length));
+  const there = middle && { x: within(middle.x, frame.width), y: within(middle.y, frame.height) };
+  return framedBox(boxInFrame({ ...box, ...there }, shape, frame));
+}
+
+/** How a picture that is carried lies in the frame: aside by how far the point is from the frame's middle. */
+function carrying(carry: Carry, after: number, place: EffectPlace, frame: Size): PictureSettings {
+  const at = holdsFor(carry, place.momentAfter(after), 1) ? place.pointAfter(carry, after) : undefined;
+  if (!at) return plainPicture;
+  return { ...plainPicture, x: at.x / frame.width - 0.5, y: at.y / frame.height - 0.5 };
 }
 
 /** Pictures of which a part of the frame is seen, as settings say. */
@@ -153,4 +179,4 @@ function reframed(seen: Seen, settingsAfter: (after: number) => PictureSettings,
 }
 
 /** Whether an effect is a draft's too: what takes little time, and moves what is seen. */
-export const isDrafted = ({ kind }: Effect): boolean => kind === 'reframe';
+export const isDrafted = ({ kind }: Effect): boolean => kind === 'reframe' || kind === 'carry';

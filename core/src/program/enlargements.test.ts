@@ -1,6 +1,6 @@
 import type { Effect } from '@hastig/contract';
 import { clipOf, group, rowOf } from '../../test/projects';
-import { effectList, plainPicture, programOf, SEQUENCE, setPicture, steadyPath } from '..';
+import { effectList, plainPicture, programOf, SEQUENCE, setPicture, moveMap, steadyPath } from '..';
 import { enlargements } from './enlargements';
 
 // Sources of 64 by 36 in a frame of the same shape.
@@ -39,8 +39,9 @@ it('counts what a reframe and a steadied path enlarge', () => {
     ...track,
     items: track.items.map((item) => (item.clipId === 'c1' ? { ...item, steady: 'path' } : item)),
   }));
-  const moves = [{ x: 8, y: 0, turn: 0, size: 1 }];
-  const steadies = { path: steadyPath(moves, { width: 64, height: 36 }, 'scale', 'path') };
+  const size = { width: 64, height: 36 };
+  const maps = [moveMap({ x: 8, y: 0, turn: 0, size: 1 }, size)];
+  const steadies = { path: steadyPath(maps, size, 'scale', { key: 'path' }) };
   const all = enlargements({ ...program, tracks, steadies });
   expect(all.of('s0')).toBe(1);
   expect(all.of('s1')).toBeCloseTo(32 / 24, 9);

@@ -7,4 +7,4 @@ export { clipGainAt } from './audible';
 export * from './program-mix';
 export * from './update';
 export * from './enlargements';
-export { clipSteadied } from './steady-of';
+export { clipSteadied, shownPositions } from './steady-of';

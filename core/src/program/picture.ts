@@ -11,11 +11,12 @@ import {
   type Exposure,
   type ExposureWish,
 } from '../exposure';
-import { coversFrame, pictureKeys, plainPicture } from '../picture';
+import { coversFrame, pictureKeys, plainPicture, type Point } from '../picture';
 import type { ClipMoment } from '../values';
 import { frameCount, HELD_EPSILON, positionAt } from '../retime';
 import { effectChain, isDrafted, NOTHING, type EffectChain, type Layers, type Seen } from './apply-effects';
 import { exposedMoves, type Move } from './blur';
+import { itemOfClip, pointInFrame } from './points';
 import { itemAt, programFrames, type Program, type ProgramBody, type ProgramItem } from './program';
 import { namedFor, topFrame, type SeenFrame, type SeenLayer, type SeenLeaf, type SeenPicture } from './seen';
 
@@ -80,14 +81,14 @@ function layersIn(program: Program, body: ProgramBody, looking: Looking): Layers
     const track = body.tracks[index]!;
     const item = track.kind === 'picture' ? itemAt(track, t) : undefined;
     if (!item) continue;
-    const found = layersOf(program, item, looking);
+    const found = layersOf(program, body, item, looking);
     layers.unshift(...found.layers);
     covers = found.covers;
   }
   return { layers, covers };
 }
 
-function layersOf(program: Program, item: ProgramItem, looking: Looking): Layers {
+function layersOf(program: Program, body: ProgramBody, item: ProgramItem, looking: Looking): Layers {
   const { picture, of } = item;
   const { times } = looking;
   const opened = timeIn(item, times(0));
@@ -103,11 +104,18 @@ function layersOf(program: Program, item: ProgramItem, looking: Looking): Layers
     ...{ program, momentAfter, rate: looking.rate, whole: false },
     all: { from: item.at, to: item.at + item.frames },
     isThere: (after) => isThere(item, times(after)),
+    pointAfter: (effect, after) =>
+      effect.kind === 'carry'
+        ? pointOn(program, itemOfClip(body, effect.clip), effect.track, times(after), looking)
+        : effect.follow && pointOn(program, item, effect.follow.track, times(after), looking),
   });
   const seenWith = (its: ExposureWish): Seen =>
     chain.apply((after) => {
       const positions = (later: number): number => positionAfter(after + later);
-      return shownBy(program, item, settingsAfter(after), positions, { ...looking, wish: its });
+      return shownBy(program, steadiedAt(item, momentAfter(after)), settingsAfter(after), positions, {
+        ...looking,
+        wish: its,
+      });
     });
   const size = of.kind === 'source' ? (program.sizes[of.id] ?? undefined) : program.frame;
   return exposedMoves(
@@ -116,6 +124,30 @@ function layersOf(program: Program, item: ProgramItem, looking: Looking): Layers
     program.frame,
     (as) => seenWith(as === 'exposed' ? wish : { ...wish, shutter: 0 }),
   );
+}
+
+/** Where a track is in the frame, as an item shows it at a time of what it lies in; before its beginning and past its end as there. */
+function pointOn(
+  program: Program,
+  item: ProgramItem | undefined,
+  track: string,
+  t: number,
+  looking: Looking,
+): Point | undefined {
+  if (!item) return undefined;
+  const time = timeIn(item, Math.min(t, lastTime(item)));
+  if (time === undefined) return undefined;
+  const moment = { output: time, source: positionAt(item.map, time) };
+  const after = (later: number): number => positionAt(item.map, Math.max(0, time + later));
+  const { slow } = exposureOf(wishIn(item, moment, after, looking));
+  return pointInFrame(program, steadiedAt(item, moment), track, time, slow === 'held');
+}
+
+/** An item as it is at a moment: past the stretch over which it is steadied, it is not. */
+function steadiedAt(item: ProgramItem, moment: ClipMoment): ProgramItem {
+  if (!item.steadyOver || holdsAt({ over: item.steadyOver }, moment)) return item;
+  const { steady: _steady, ...rest } = item;
+  return rest;
 }
 
 /** What moves the whole frame. What it cuts off of it is no movement. */
@@ -245,7 +277,7 @@ export function seenAt(program: Program, t: number): SeenFrame | undefined {
 
 /** What one item shows at an output time of what it lies in, as it lies in the frame, whatever lies above or beneath it. */
 export function pictureBy(program: Program, item: ProgramItem, t: number): SeenPicture {
-  return layersOf(program, item, lookingAt(program, t)).layers;
+  return layersOf(program, program, item, lookingAt(program, t)).layers;
 }
 
 /**
@@ -288,7 +320,7 @@ function filmed(
   { rate, wish, times }: Pick<Looking, 'rate' | 'wish' | 'times'>,
 ): SeenPicture {
   const chain = effectChain(effects, {
-    ...{ program, rate, whole: true, isThere: () => true },
+    ...{ program, rate, whole: true, isThere: () => true, pointAfter: () => undefined },
     momentAfter: (after) => ({ output: times(after), source: times(after) }),
     all: { from: 0, to: program.length },
   });

@@ -7,6 +7,7 @@ import type {
   ProjectDocument,
   Rate,
   RetimeMap,
+  Stretch,
   Track,
   TrackSound,
 } from '@hastig/contract';
@@ -15,6 +16,7 @@ import type { Size } from '../picture';
 import { compile, frameCount, HELD_EPSILON } from '../retime';
 import type { SteadyPath } from '../steady';
 import { clipMap, frameSize, mapOf } from '../timeline/clip-map';
+import { pointsOfBodies } from './points';
 import { steadyOf } from './steady-of';
 import { settingsThatCount, type TravellingSettings } from '../timeline/clip-settings';
 import { containerFrames, layoutOf, type PlacedItem } from '../timeline/layout';
@@ -34,6 +36,8 @@ export interface ProgramItem extends TravellingSettings {
   heard: boolean;
   /** How its source's frames are moved, by the key of `Program.steadies`. */
   steady?: string;
+  /** Over which stretch; all of it unless told. */
+  steadyOver?: Stretch;
   /** The stretch of it that is shown elsewhere: there its fades lie. All of it where it is not told. */
   faded?: { from: number; frames: number };
 }
@@ -74,6 +78,8 @@ export interface Program extends ProgramBody {
   effects?: readonly Effect[];
   /** How frames of sources are moved so that something in them stands still. */
   steadies?: Readonly<Record<string, SteadyPath>>;
+  /** Where tracks are that effects go along with, in pixels of their sources' pictures, across and down, by the tracks' ids. */
+  points?: Readonly<Record<string, Float64Array>>;
 }
 
 function bodyOf(project: ProjectDocument, container: Container): ProgramBody {
@@ -129,9 +135,9 @@ function itemOf(project: ProjectDocument, clip: Clip, map: RetimeMap, from: numb
   const item: ProgramItem = {
     ...{ clipId: clip.id, from, frames, map, at: clip.shown.from, of: clip.of, heard: !clip.muted },
     ...settingsThatCount(clip),
-    ...(steady && { steady: steady.key }),
+    ...steady?.item,
   };
-  if (steady) paths.set(item, steady);
+  if (steady) paths.set(item, steady.path);
   return item;
 }
 
@@ -211,6 +217,7 @@ export function programOf(project: ProjectDocument, containerId: string): Progra
       ...body,
       groups,
       ...steadiesOf([body, ...Object.values(groups)]),
+      ...pointsOfBodies(project, [body, ...Object.values(groups)]),
       frame: frameSize(project),
       sizes: sourceSizes(project),
       ...whole,
@@ -222,7 +229,7 @@ export function programOf(project: ProjectDocument, containerId: string): Progra
 
 /** Whether a clip's picture is one of the frame also where it is looked at by itself: a group's, and one of which a part is seen. */
 export const isFramed = ({ of, effects }: Pick<Clip, 'of' | 'effects'>): boolean =>
-  of.kind === 'group' || !!effects?.some(({ kind }) => kind === 'reframe');
+  of.kind === 'group' || !!effects?.some(({ kind }) => kind === 'reframe' || kind === 'carry');
 
 /**
  * The program of one clip: all of its timing, hidden handles included, and all of its picture, whatever the clip's picture
@@ -242,7 +249,8 @@ export function clipProgram(project: ProjectDocument, clip: Clip, map = mapOf(pr
   const frame = isFramed(clip) && { frame: frameSize(project) };
   const groups = groupsOf(project, body);
   const steadies = steadiesOf([body, ...Object.values(groups)]);
-  return { ...body, groups, sizes: sourceSizes(project), ...frame, ...steadies };
+  const points = pointsOfBodies(project, [body, ...Object.values(groups)]);
+  return { ...body, groups, sizes: sourceSizes(project), ...frame, ...steadies, ...points };
 }
 
 /**

@@ -21,6 +21,7 @@ export interface ProgramUpdate extends BodyUpdate {
   effects: Program['effects'];
   /** Null where they are as before. */
   steadies: Program['steadies'] | null;
+  points: Program['points'] | null;
 }
 
 const nothing: ProgramBody = { rate: { num: 1, den: 1 }, length: 0, tracks: [] };
@@ -32,7 +33,7 @@ const nothing: ProgramBody = { rate: { num: 1, den: 1 }, length: 0, tracks: [] }
  * @param before undefined where nothing was told yet
  */
 export function programUpdate(before: Program | undefined, after: Program): ProgramUpdate {
-  const { sizes, steadies, frame, master, exposures, effects } = after;
+  const { sizes, steadies, points, frame, master, exposures, effects } = after;
   const groups = Object.entries(after.groups).map(([id, body]) => [id, bodyUpdate(before?.groups[id], body)] as const);
   return {
     ...bodyUpdate(before, after),
@@ -40,6 +41,7 @@ export function programUpdate(before: Program | undefined, after: Program): Prog
     ...{ frame, master, exposures, effects },
     sizes: before?.sizes === sizes ? null : sizes,
     steadies: before && before.steadies === steadies ? null : steadies,
+    points: before && before.points === points ? null : points,
   };
 }
 
@@ -92,6 +94,7 @@ function runsOf(before: readonly ProgramItem[], after: readonly ProgramItem[]): 
 /** The program after an update, made of the one before it. What is alike is the same object, so what was worked out for it holds. */
 export function updatedProgram(before: Program | undefined, update: ProgramUpdate): Program {
   const steadies = update.steadies === null ? before?.steadies : update.steadies;
+  const points = update.points === null ? before?.points : update.points;
   const groups = Object.entries(update.groups).map(
     ([id, body]) => [id, updatedBody(before?.groups[id], body)] as const,
   );
@@ -104,6 +107,7 @@ export function updatedProgram(before: Program | undefined, update: ProgramUpdat
     ...(update.exposures && { exposures: update.exposures }),
     ...(update.effects && { effects: update.effects }),
     ...(steadies && { steadies }),
+    ...(points && { points }),
   };
 }
 

@@ -44,12 +44,14 @@ function scaledTrack(track: PictureTrack, times: number): PictureTrack {
  * its markers and the timing of its clips go along, so that every clip shows the same moments at the same times as before.
  */
 export function withScaledSource(project: ProjectDocument, source: Source, times: number): ProjectDocument {
-  const { part, markers, tracks, ...rest } = source;
+  const { part, markers, tracks, cameras, ...rest } = source;
   const changed: Source = {
     ...rest,
     ...(part && { part: scaledPart(part, times) }),
     ...(markers && { markers: markers.map((marker) => ({ ...marker, at: Math.floor(marker.at * times) })) }),
     ...(tracks && { tracks: tracks.map((track) => scaledTrack(track, times)) }),
+    // How the camera moved between other positions is to be analysed anew.
+    ...(cameras && times === 1 && { cameras }),
   };
   const mine = ({ of }: Clip): boolean => of.kind === 'source' && of.id === source.id;
   return {

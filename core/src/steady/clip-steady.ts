@@ -1,6 +1,11 @@
-import type { PictureTrack, Steady } from '@hastig/contract';
+import type { PictureTrack, Smooth, Source, Steady } from '@hastig/contract';
+import { pictureOf } from '../counting';
 import type { Size } from '../picture';
+import { rateToNumber } from '../time';
+import { sourceRate } from '../timeline/clip-map';
 import type { TrackedPoint } from '../track';
+import { cameraFor, cameraMoves } from './camera-moves';
+import { smoothedWay, type CameraWay } from './camera-path';
 import { holding, steadyPath, type SteadyPath } from './path';
 
 /** The points of a track, one for each position. */
@@ -15,42 +20,73 @@ export const keptPoints = (points: readonly TrackedPoint[]): number[] =>
 
 const hundredths = (value: number): number => Math.round(value * 100) / 100;
 
-const known = new WeakMap<Steady, { tracks: readonly PictureTrack[]; used: string; made: SteadyPath | undefined }>();
+/** Positions of a source, from the first up to the last and one. */
+export interface UsedPositions {
+  from: number;
+  to: number;
+}
+
+interface Known {
+  tracks: Source['tracks'];
+  cameras: Source['cameras'];
+  used: string;
+  made: SteadyPath | undefined;
+}
+
+const known = new WeakMap<Steady | Smooth, Known>();
 
 /**
- * How an effect steadies pictures of a source; undefined where its tracks are not there, or are not as long as each other.
+ * How an effect steadies pictures of a source; undefined where what it needs is not there: its tracks, or an analysis of the camera.
  *
- * @param tracks the source's
- * @param size of its pictures, as displayed
- * @param used its positions that are shown
+ * @param used the source's positions that are shown
  */
-export function steadied(
-  effect: Steady,
-  tracks: readonly PictureTrack[],
-  size: Size,
-  used: { from: number; to: number },
-): SteadyPath | undefined {
-  const part = `${used.from} ${used.to}`;
+export function steadied(effect: Steady | Smooth, source: Source, used: UsedPositions): SteadyPath | undefined {
+  const { tracks, cameras } = source;
+  const part = `${used.from} ${used.to} ${JSON.stringify(source.readAs ?? null)}`;
   const before = known.get(effect);
-  if (before?.tracks === tracks && before.used === part) return before.made;
-  const held = effect.tracks.flatMap((id) => tracks.find((track) => track.id === id) ?? []).map(trackPoints);
-  const frames = Math.min(...held.map((points) => points.length));
-  const whole = held.length === effect.tracks.length && frames > 0;
-  const at = Math.min(effect.frame, frames - 1);
-  const made = whole ? pathOf(holding(held.map((points) => points.slice(0, frames)), size, at), size, effect, used) : undefined; // prettier-ignore
-  known.set(effect, { tracks, used: part, made });
+  if (before?.tracks === tracks && before?.cameras === cameras && before?.used === part) return before?.made;
+  const size = pictureOf(source.facts) ?? undefined;
+  const made = size && (effect.kind === 'steady' ? heldPath(effect, source, size, used) : smoothPath(effect, source, size, used)); // prettier-ignore
+  known.set(effect, { tracks, cameras, used: part, made });
   return made;
 }
 
-function pathOf(
-  moves: ReturnType<typeof holding>,
-  size: Size,
-  { edges }: Steady,
-  used: { from: number; to: number },
-): SteadyPath {
-  const made = steadyPath(moves, size, edges, '', used);
-  return { ...made, key: `${made.edges} ${digest(made.maps)}` };
+function heldPath(effect: Steady, { tracks = [] }: Source, size: Size, used: UsedPositions): SteadyPath | undefined {
+  const held = effect.tracks.flatMap((id) => tracks.find((track) => track.id === id) ?? []).map(trackPoints);
+  const frames = Math.min(...held.map((points) => points.length));
+  if (held.length !== effect.tracks.length || frames === 0) return undefined;
+  const at = Math.min(effect.frame, frames - 1);
+  const maps = holding(
+    held.map((points) => points.slice(0, frames)),
+    size,
+    at,
+  );
+  return named(steadyPath(maps, size, effect.edges, { used }));
 }
+
+/** The camera's way as an effect makes it, over the stretch of an analysis that tells of what is used; undefined without one. */
+export function cameraWay(
+  effect: Smooth,
+  source: Source,
+  used: UsedPositions,
+): (CameraWay & { from: number }) | undefined {
+  const size = pictureOf(source.facts);
+  const camera = cameraFor(source.cameras, used);
+  if (!size || !camera) return undefined;
+  const { from } = camera;
+  const rate = rateToNumber(sourceRate(source));
+  return { ...smoothedWay(cameraMoves(camera, size), size, effect, rate, effect.frame - from), from };
+}
+
+function smoothPath(effect: Smooth, source: Source, size: Size, used: UsedPositions): SteadyPath | undefined {
+  const way = cameraWay(effect, source, used);
+  return way && named(steadyPath(way.maps, size, effect.edges, { from: way.from, used }));
+}
+
+const named = (path: SteadyPath): SteadyPath => ({
+  ...path,
+  key: `${path.edges} ${path.from} ${digest(path.maps)}`,
+});
 
 /** A short name of numbers, the same for the same ones: FNV-1a (Fowler, Noll and Vo; RFC 9923), 32 bits, of their bytes. */
 function digest(numbers: Float64Array): string {

@@ -1,3 +1,5 @@
+export * from './camera-moves';
+export * from './camera-path';
 export * from './clip-steady';
 export * from './path';
 export { cubicShares, steadiedPicture } from './warp';

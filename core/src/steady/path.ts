@@ -1,5 +1,5 @@
 import type { EdgeWay } from '@hastig/contract';
-import type { Size } from '../picture';
+import { cornersOfSize, MAP_NUMBERS, planeAfter, type PlaneMap, type Size } from '../picture';
 
 /** How the frames of a source are moved so that something in them stands still. */
 export interface SteadyPath {
@@ -10,10 +10,9 @@ export interface SteadyPath {
   times: number;
   /** Pixels of the frames, as displayed. */
   size: Size;
-  /**
-   * Six numbers a frame, a map from the steadied picture to the frame, in pixels: x' = a·x + c·y + e, y' = b·x + d·y + f, in the order of
-   * the HTML canvas' `setTransform`.
-   */
+  /** The frame of the first map: those before it, and after the last one, are moved as the nearest. */
+  from: number;
+  /** Eight numbers a frame: a map from the steadied picture to the frame, in pixels, as a `PlaneMap` has them. */
   maps: Float64Array;
 }
 
@@ -34,23 +33,39 @@ export interface FrameMove {
   size: number;
 }
 
-/** The map from a steadied picture to its frame: the frame's own move, and so many times larger about the middle. */
-function mapOf({ x, y, turn, size }: FrameMove, { width, height }: Size, times: number): number[] {
+/** The map from a steadied picture to its frame. */
+export function moveMap({ x, y, turn, size }: FrameMove, { width, height }: Size): PlaneMap {
   const [cx, cy] = [width / 2, height / 2];
-  const scale = size / times;
-  const [a, b] = [Math.cos(turn) * scale, Math.sin(turn) * scale];
-  return [a, b, -b, a, cx + x - a * cx + b * cy, cy + y - b * cx - a * cy];
+  const [a, b] = [Math.cos(turn) * size, Math.sin(turn) * size];
+  return [a, b, -b, a, cx + x - a * cx + b * cy, cy + y - b * cx - a * cy, 0, 0];
 }
 
-/** The least times larger at which a moved frame leaves no edge to be seen. */
-export function timesFor({ x, y, turn, size }: FrameMove, { width, height }: Size): number {
-  // All four corners must lie in the frame: |x| + reach across ≤ half the width, and so downwards.
-  const [cos, sin] = [Math.abs(Math.cos(turn)), Math.abs(Math.sin(turn))];
-  const across = (size * (cos * width + sin * height)) / 2;
-  const down = (size * (sin * width + cos * height)) / 2;
-  const [roomX, roomY] = [width / 2 - Math.abs(x), height / 2 - Math.abs(y)];
-  if (roomX <= 0 || roomY <= 0) return Infinity;
-  return Math.max(across / roomX, down / roomY);
+/** The same, so many times larger about the middle. */
+function enlarged(map: PlaneMap, times: number, { width, height }: Size): PlaneMap {
+  const left = 1 - 1 / times;
+  return planeAfter(map, [1 / times, 0, 0, 1 / times, (left * width) / 2, (left * height) / 2, 0, 0]);
+}
+
+/** The least times larger at which a moved frame leaves no edge to be seen; Infinity where its middle lies outside. */
+export function timesFor([a, b, c, d, e, f, g, h]: PlaneMap, size: Size): number {
+  const [cx, cy] = [size.width / 2, size.height / 2];
+  // On the way from the middle to a corner, what is over and under the line of each number goes evenly.
+  const [over, down, under] = [a * cx + c * cy + e, b * cx + d * cy + f, g * cx + h * cy + 1];
+  let least = 1;
+  for (const { x, y } of cornersOfSize(size)) {
+    const [dx, dy] = [x - cx, y - cy];
+    const [goesOver, goesDown, goesUnder] = [a * dx + c * dy, b * dx + d * dy, g * dx + h * dy];
+    for (const [inside, goes] of [
+      [over, goesOver],
+      [size.width * under - over, size.width * goesUnder - goesOver],
+      [down, goesDown],
+      [size.height * under - down, size.height * goesUnder - goesDown],
+    ] as const) {
+      if (inside <= 0) return Infinity;
+      if (inside + goes < 0) least = Math.min(least, -inside / goes);
+    }
+  }
+  return 1 / least;
 }
 
 /** Frames on both sides over which a size that follows is evened out. */
@@ -68,35 +83,43 @@ function following(needs: readonly number[]): number[] {
 }
 
 /**
- * A path of moves, one a frame.
+ * A path of maps from the steadied picture to each frame.
  *
- * @param used the frames whose edges must not be seen: the part that is shown
+ * @param from the frame of the first one
+ * @param used the frames whose edges must not be seen: the part that is shown; all unless told
  */
 export function steadyPath(
-  moves: readonly FrameMove[],
+  maps: readonly PlaneMap[],
   size: Size,
   edges: EdgeWay,
-  key: string,
-  used: { from: number; to: number } = { from: 0, to: moves.length },
+  { from = 0, used, key = '' }: { from?: number; used?: { from: number; to: number }; key?: string } = {},
 ): SteadyPath {
-  const needs = moves.map((move) => Math.max(1, timesFor(move, size)));
-  const shown = needs.slice(Math.max(0, used.from), Math.max(used.from + 1, used.to));
+  const needs = maps.map((map) => timesFor(map, size));
+  const within = (frame: number): number => Math.min(maps.length - 1, Math.max(0, frame - from));
+  const shown = used ? needs.slice(within(used.from), within(used.to - 1) + 1) : needs;
   // There may be more frames than a function takes arguments.
   const most = shown.reduce((one, other) => Math.max(one, other), 1);
   const fits = most <= MOST_ENLARGED;
   const way = edges !== 'mirror' && fits ? edges : 'mirror';
   const each = way === 'follow' ? following(needs.map((need) => Math.min(need, MOST_ENLARGED))) : undefined;
   const times = way === 'scale' ? most : 1;
-  const maps = Float64Array.from(moves.flatMap((move, n) => mapOf(move, size, each?.[n] ?? times)));
-  return { key, edges: way, times: way === 'mirror' ? 1 : most, size, maps };
+  const made = new Float64Array(MAP_NUMBERS * maps.length);
+  maps.forEach((map, n) => made.set(enlarged(map, each?.[n] ?? times, size), MAP_NUMBERS * n));
+  return { key, edges: way, times: way === 'mirror' ? 1 : most, size, from, maps: made };
 }
 
-/** Moves that hold one point where it is in a frame, or two points where they are, turn and size too. */
-export function holding(points: readonly (readonly HeldPoint[])[], size: Size, at: number): FrameMove[] {
+/** The map of a frame. */
+export function mapOfFrame({ maps, from }: SteadyPath, frame: number): PlaneMap {
+  const at = MAP_NUMBERS * Math.min(maps.length / MAP_NUMBERS - 1, Math.max(0, frame - from));
+  return maps.subarray(at, at + MAP_NUMBERS) as unknown as PlaneMap;
+}
+
+/** Maps that hold one point where it is in a frame, or two points where they are, turn and size too. */
+export function holding(points: readonly (readonly HeldPoint[])[], size: Size, at: number): PlaneMap[] {
   const held = points.map((track) => track[at]!);
   return points[0]!.map((_, n) => {
     const now = points.map((track) => track[n]!);
-    return now.length > 1 ? bothHeld(held, now, size) : oneHeld(held[0]!, now[0]!);
+    return moveMap(now.length > 1 ? bothHeld(held, now, size) : oneHeld(held[0]!, now[0]!), size);
   });
 }
 

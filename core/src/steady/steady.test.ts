@@ -1,20 +1,33 @@
-import { holding, inverse, mapPoint, planarBytes, steadiedPicture, steadyPath, timesFor, type Affine, type FrameMove, type PlanarPicture } from '..'; // prettier-ignore
+import {
+  holding,
+  mapOfFrame,
+  moveMap,
+  planarBytes,
+  planeIdentity,
+  planeInverse,
+  planePoint,
+  steadiedPicture,
+  steadyPath,
+  timesFor,
+  type FrameMove,
+  type PlanarPicture,
+  type PlaneMap,
+  type SteadyPath,
+} from '..';
 
 const size = { width: 200, height: 100 };
-const still: FrameMove = { x: 0, y: 0, turn: 0, size: 1 };
-const mapsOf = (path: { maps: Float64Array }): Affine[] =>
-  Array.from(
-    { length: path.maps.length / 6 },
-    (_, n) => [...path.maps.subarray(6 * n, 6 * n + 6)] as unknown as Affine,
-  );
+const moved = (by: Partial<FrameMove>): PlaneMap => moveMap({ x: 0, y: 0, turn: 0, size: 1, ...by }, size);
+const still = planeIdentity;
+const mapsOf = (path: SteadyPath): PlaneMap[] =>
+  Array.from({ length: path.maps.length / 8 }, (_, n) => mapOfFrame(path, n));
 
 describe('a path', () => {
   it('holds one point where it was in a frame', () => {
     const track = [10, 14, 9].map((x, n) => ({ x, y: 20 + n }));
-    const path = steadyPath(holding([track], size, 1), size, 'mirror', 'p');
+    const path = steadyPath(holding([track], size, 1), size, 'mirror');
     mapsOf(path).forEach((map, n) => {
       // What stood at the point of frame 1 shows the point of each frame.
-      expect(mapPoint(map, track[1]!)).toEqual({
+      expect(planePoint(map, track[1]!)).toEqual({
         x: expect.closeTo(track[n]!.x, 9),
         y: expect.closeTo(track[n]!.y, 9),
       });
@@ -24,25 +37,25 @@ describe('a path', () => {
   it('holds two points, their turn and their size', () => {
     const first = [{ x: 60, y: 40 }, { x: 66, y: 45 }, { x: 60, y: 40 }]; // prettier-ignore
     const second = [{ x: 140, y: 50 }, { x: 130, y: 70 }, { x: 150, y: 20 }]; // prettier-ignore
-    const path = steadyPath(holding([first, second], size, 0), size, 'mirror', 'p');
+    const path = steadyPath(holding([first, second], size, 0), size, 'mirror');
     mapsOf(path).forEach((map, n) => {
       for (const track of [first, second]) {
-        const shown = mapPoint(map, track[0]!);
+        const shown = planePoint(map, track[0]!);
         expect(Math.hypot(shown.x - track[n]!.x, shown.y - track[n]!.y)).toBeLessThan(1e-9);
       }
     });
     // Two points at one place tell neither turn nor size.
-    expect(holding([first, first], size, 0)[1]).toEqual({ ...still, x: 6, y: 5 });
+    expect(holding([first, first], size, 0)[1]).toEqual(moved({ x: 6, y: 5 }));
   });
 
   it('is as many times larger as it takes for no edge to be seen', () => {
     expect(timesFor(still, size)).toBe(1);
     // Ten pixels of 200 aside: 90 of 100 are left on one side.
-    expect(timesFor({ ...still, x: 10 }, size)).toBeCloseTo(100 / 90, 12);
-    expect(timesFor({ ...still, y: -10 }, size)).toBeCloseTo(50 / 40, 12);
-    expect(timesFor({ ...still, x: 100 }, size)).toBe(Infinity);
-    const moves = [still, { ...still, x: 10, turn: 0.05 }, { ...still, y: 8, size: 1.05 }];
-    const path = steadyPath(moves, size, 'scale', 'p');
+    expect(timesFor(moved({ x: 10 }), size)).toBeCloseTo(100 / 90, 12);
+    expect(timesFor(moved({ y: -10 }), size)).toBeCloseTo(50 / 40, 12);
+    expect(timesFor(moved({ x: 100 }), size)).toBe(Infinity);
+    const moves = [still, moved({ x: 10, turn: 0.05 }), moved({ y: 8, size: 1.05 })];
+    const path = steadyPath(moves, size, 'scale');
     expect(path.times).toBeCloseTo(Math.max(...moves.map((move) => timesFor(move, size))), 12);
     let nearest = Infinity;
     for (const map of mapsOf(path)) {
@@ -53,7 +66,7 @@ describe('a path', () => {
         [200, 100],
       ] as const) {
         // prettier-ignore
-        const corner = mapPoint(map, { x, y });
+        const corner = planePoint(map, { x, y });
         nearest = Math.min(nearest, corner.x, corner.y, 200 - corner.x, 100 - corner.y);
       }
     }
@@ -62,18 +75,18 @@ describe('a path', () => {
   });
 
   it('follows: never too small, larger only around where it must be; mirrors where nothing would help', () => {
-    const moves = Array.from({ length: 300 }, (_, n) => ({ ...still, x: n === 150 ? 20 : 0 }));
-    const sizes = mapsOf(steadyPath(moves, size, 'follow', 'p')).map(([a]) => 1 / a);
+    const moves = Array.from({ length: 300 }, (_, n) => moved({ x: n === 150 ? 20 : 0 }));
+    const sizes = mapsOf(steadyPath(moves, size, 'follow')).map(([a]) => 1 / a);
     sizes.forEach((times, n) => expect(times).toBeGreaterThanOrEqual(timesFor(moves[n]!, size) - 1e-12));
     expect(sizes[0]).toBe(1);
     const steps = sizes.slice(1).map((times, n) => Math.abs(times - sizes[n]!));
     expect(Math.max(...steps)).toBeLessThan(0.01);
-    expect(steadyPath([{ ...still, x: 99 }], size, 'scale', 'p')).toMatchObject({
+    expect(steadyPath([moved({ x: 99 })], size, 'scale')).toMatchObject({
       edges: 'mirror',
       times: 1,
     });
     // Only what is shown counts.
-    expect(steadyPath(moves, size, 'scale', 'p', { from: 0, to: 100 }).times).toBe(1);
+    expect(steadyPath(moves, size, 'scale', { used: { from: 0, to: 100 } }).times).toBe(1);
   });
 });
 
@@ -89,17 +102,17 @@ describe('a moved picture', () => {
 
   it('by whole pixels is the same pixels; mirrored, or the edge, beyond', () => {
     const steps = picture((x, y) => 5 * x + 3 * y);
-    const moved = steadiedPicture(steps, [1, 0, 0, 1, 4, -2], false);
+    const moved = steadiedPicture(steps, [1, 0, 0, 1, 4, -2, 0, 0], false);
     expect(at(moved, 3, 9)).toBe(at(steps, 7, 7));
     expect(at(moved, 23, 0)).toBe(at(steps, 23, 0));
-    const mirrored = steadiedPicture(steps, [1, 0, 0, 1, 4, -2], true);
+    const mirrored = steadiedPicture(steps, [1, 0, 0, 1, 4, -2, 0, 0], true);
     expect(at(mirrored, 23, 5)).toBe(at(steps, 20, 3));
     expect(at(mirrored, 3, 0)).toBe(at(steps, 7, 1));
   });
 
   it('between pixels is what a cubic through them is: of a slope, the slope itself', () => {
     const slope = picture((x, y) => 40 + 6 * x + 2 * y);
-    const moved = steadiedPicture(slope, [1, 0, 0, 1, 0.5, 0.25], false);
+    const moved = steadiedPicture(slope, [1, 0, 0, 1, 0.5, 0.25, 0, 0], false);
     for (const [x, y] of [
       [5, 5],
       [12, 8],
@@ -110,9 +123,9 @@ describe('a moved picture', () => {
   });
 
   it('turned there and back is where it was', () => {
-    const turn: Affine = [Math.cos(0.1), Math.sin(0.1), -Math.sin(0.1), Math.cos(0.1), 2, -1];
+    const turn: PlaneMap = [Math.cos(0.1), Math.sin(0.1), -Math.sin(0.1), Math.cos(0.1), 2, -1, 0, 0];
     const waves = picture((x, y) => 128 + 60 * Math.sin(x / 3) * Math.cos(y / 3));
-    const back = steadiedPicture(steadiedPicture(waves, turn, true), inverse(turn)!, true);
+    const back = steadiedPicture(steadiedPicture(waves, turn, true), planeInverse(turn)!, true);
     for (let y = 5; y < height - 5; y++)
       for (let x = 6; x < width - 6; x++) expect(Math.abs(at(back, x, y) - at(waves, x, y))).toBeLessThan(5);
   });

@@ -89,6 +89,16 @@ export class PointTracker {
     this.start = { pose: this.pose, confidence: 1, region };
   }
 
+  /** One that looks for what is seen there in a picture, where it was found last; it goes on as this one did. */
+  renewed(picture: PlanarPicture): PointTracker {
+    const { unit, halfAcross, halfDown } = this.template;
+    const [width, height] = [2 * halfAcross * unit, 2 * halfDown * unit];
+    const next = new PointTracker(picture, { x: this.pose.x - width / 2, y: this.pose.y - height / 2, width, height });
+    next.speed = { ...this.speed };
+    next.found = this.found;
+    return next;
+  }
+
   /** Of a region what is needed to place it more exactly: all of them are kept until it is told where it was. */
   private cropped(region: Region, { x, y }: Pose): Region {
     const { halfAcross, halfDown } = this.template;

@@ -17,12 +17,14 @@ const isSeen = (one: Found): one is Seen => one.region !== undefined && one.conf
  * Where something was in each picture, once it was looked for in all of them: what turned is settled by all together, and where it was
  * not found it is taken to have gone straight from where it was to where it was found again.
  *
+ * @param template undefined where it was not the same for all
  * @param found in the order of the pictures
  */
-export function pointsOf(template: Template, found: readonly Found[]): TrackedPoint[] {
+export function pointsOf(template: Template | undefined, found: readonly Found[]): TrackedPoint[] {
   const points = found.map(({ pose: { x, y }, confidence }): TrackedPoint => ({ x, y, confidence }));
   const seen = found.flatMap((one, index) => (isSeen(one) ? [{ ...one, index }] : []));
-  settled(template, seen)?.forEach(({ pose: { x, y }, likeness }, n) => {
+  const places = template && settled(template, seen);
+  places?.forEach(({ pose: { x, y }, likeness }, n) => {
     const { index, confidence } = seen[n]!;
     // The picture on which the box was put is told, not found.
     points[index] = { x, y, confidence: confidence === 1 ? 1 : Math.max(0, Math.min(0.999, likeness)) };

@@ -4,12 +4,16 @@ import { woodTile } from './wood';
 
 type Context = OffscreenCanvasRenderingContext2D;
 
+/** Pixels of the set around the picture that a camera that is held by hand may come to see, as a share of its width. */
+const AROUND = 0.2;
+
 /** Draws the frames of a scene. What does not move is drawn once. */
 export class ScenePainter {
   private readonly canvas: OffscreenCanvas;
   private readonly context: Context;
   private readonly set: OffscreenCanvas;
   private readonly scale: number;
+  private readonly around: number;
 
   constructor(
     private readonly scene: Scene,
@@ -19,6 +23,7 @@ export class ScenePainter {
     this.canvas = new OffscreenCanvas(width, height);
     this.context = this.canvas.getContext('2d', { alpha: false, willReadFrequently: true })!;
     this.scale = width / scene.view.width;
+    this.around = scene.held ? Math.ceil(AROUND * width) : 0;
     this.set = this.paintSet();
   }
 
@@ -35,9 +40,19 @@ export class ScenePainter {
   }
 
   private picture(number: number, time: number): OffscreenCanvas {
-    this.context.drawImage(this.set, 0, 0);
+    const { context, width, height } = this;
+    const held = this.scene.held?.(time);
+    context.save();
+    if (held) {
+      context.imageSmoothingQuality = 'high';
+      context.translate(width / 2 + held.right * width, height / 2 + held.down * width);
+      context.rotate(held.turn);
+      context.translate(-width / 2, -height / 2);
+    }
+    context.drawImage(this.set, -this.around, -this.around);
     for (const marble of this.scene.marbles) this.shadow(marble, time);
     for (const marble of this.scene.marbles) this.marble(marble, time);
+    context.restore();
     this.plate(number);
     return this.canvas;
   }
@@ -51,25 +66,28 @@ export class ScenePainter {
   }
 
   private paintSet(): OffscreenCanvas {
-    const canvas = new OffscreenCanvas(this.width, this.height);
+    const { width, height, around } = this;
+    const canvas = new OffscreenCanvas(width + 2 * around, height + 2 * around);
     const context = canvas.getContext('2d')!;
-    const { width, height } = this;
-    context.drawImage(woodTile(width, height, [84, 64, 52], [48, 36, 31], 0.35), 0, 0);
+    context.translate(around, around);
+    const wall = woodTile(canvas.width, canvas.height, [84, 64, 52], [48, 36, 31], 0.35);
+    context.drawImage(wall, -around, -around);
     const lamp = context.createRadialGradient(width * 0.34, height * 0.12, 20, width * 0.4, height * 0.3, width * 0.85);
     lamp.addColorStop(0, 'rgba(255, 214, 150, 0.62)');
     lamp.addColorStop(0.45, 'rgba(120, 84, 56, 0.2)');
     lamp.addColorStop(1, 'rgba(12, 10, 14, 0.82)');
     context.fillStyle = lamp;
-    context.fillRect(0, 0, width, height);
+    context.fillRect(-around, -around, canvas.width, canvas.height);
     // Pegs and seams of the wall behind.
     context.strokeStyle = 'rgba(20, 14, 12, 0.35)';
     context.lineWidth = 2;
     for (let row = 1; row < 5; row++) {
       context.beginPath();
-      context.moveTo(0, (height * row) / 5);
-      context.lineTo(width, (height * row) / 5);
+      context.moveTo(-around, (height * row) / 5);
+      context.lineTo(width + around, (height * row) / 5);
       context.stroke();
     }
+    if (this.scene.held) this.pegs(context);
     const top = context.createPattern(woodTile(width, height, [226, 182, 126], [166, 112, 66]), 'repeat')!;
     for (const board of this.scene.boards) {
       const path = new Path2D();
@@ -88,13 +106,33 @@ export class ScenePainter {
       shade.addColorStop(0, 'rgba(255, 240, 210, 0.2)');
       shade.addColorStop(1, 'rgba(30, 14, 6, 0.5)');
       context.fillStyle = shade;
-      context.fillRect(0, 0, width, height);
+      context.fillRect(-around, -around, canvas.width, canvas.height);
       context.strokeStyle = 'rgba(255, 236, 200, 0.55)';
       context.lineWidth = 3;
       context.stroke(path);
       context.restore();
     }
     return canvas;
+  }
+
+  /** Round pegs in the wall, in rows that are not quite even: something for the eye to hold on to. */
+  private pegs(context: Context): void {
+    const { width, height, around } = this;
+    const step = width / 14;
+    const radius = width / 170;
+    for (let row = 0, y = step / 2 - around; y < height + around; y += step, row++) {
+      for (let n = 0, x = ((row % 2) * step) / 2 - around; x < width + around; x += step, n++) {
+        const [cx, cy] = [x + Math.sin(7 * row + 3 * n) * step * 0.2, y + Math.sin(5 * row + 11 * n) * step * 0.2];
+        context.fillStyle = 'rgba(10, 6, 4, 0.8)';
+        context.beginPath();
+        context.arc(cx + radius * 0.3, cy + radius * 0.4, radius, 0, 2 * Math.PI);
+        context.fill();
+        context.fillStyle = `hsl(30 45% ${48 + 12 * Math.sin(row + 2 * n)}%)`;
+        context.beginPath();
+        context.arc(cx, cy, radius * 0.8, 0, 2 * Math.PI);
+        context.fill();
+      }
+    }
   }
 
   private shadow(marble: Marble, time: number): void {

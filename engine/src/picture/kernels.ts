@@ -40,7 +40,7 @@ export interface Kernels {
   steadyFrom(): number;
   steadyTo(): number;
   cubicAt(): number;
-  moveSteady(a: number, b: number, c: number, d: number, e: number, f: number, mirror: boolean): void;
+  moveSteady(a: number, b: number, c: number, d: number, e: number, f: number, g: number, h: number, mirror: boolean): void; // prettier-ignore
 }
 
 let code: Promise<WebAssembly.Module | undefined> | undefined;

@@ -1,4 +1,4 @@
-import type { Affine, Size, SteadyPath } from '@hastig/core';
+import { mapOfFrame, planeScaled, type PlaneMap, type Size, type SteadyPath } from '@hastig/core';
 import type { VideoSample } from 'mediabunny';
 import type { FrameTimes, SourceFrames } from '../media/source-frames';
 import type { MakerPool } from '../picture/makers/maker-pool';
@@ -41,7 +41,6 @@ export class SteadiedFrames implements SourceFrames {
       const known = this.knownAs(frame, sample);
       if (known) return known.clone();
       const map = mapAt(this.path, frame, sample.displayWidth);
-      if (!map) return sample.clone();
       const mirror = this.path.edges === 'mirror';
       const moved = sampleOf(await this.makers.with((makes) => makes.move(parcelOf(sample), map, mirror)));
       this.kept.unshift({ frame, sample: moved.clone() });
@@ -86,11 +85,6 @@ export class SteadiedFrames implements SourceFrames {
   }
 }
 
-/** A frame's map in pixels of pictures that may be smaller than the file's; undefined where there is none. */
-function mapAt({ maps, size }: SteadyPath, frame: number, width: number): Affine | undefined {
-  const at = 6 * frame;
-  if (at + 6 > maps.length) return undefined;
-  const by = width / size.width;
-  const [a, b, c, d, e, f] = maps.subarray(at, at + 6) as unknown as Affine;
-  return [a, b, c, d, e * by, f * by];
-}
+/** A frame's map in pixels of pictures that may be smaller than the file's. */
+const mapAt = (path: SteadyPath, frame: number, width: number): PlaneMap =>
+  planeScaled(mapOfFrame(path, frame), width / path.size.width);

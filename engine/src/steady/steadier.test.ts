@@ -1,5 +1,5 @@
 import { join } from 'node:path';
-import { planarBytes, steadiedPicture, type Affine } from '@hastig/core';
+import { planarBytes, steadiedPicture, type PlaneMap } from '@hastig/core';
 import { compileKernels } from '@hastig/kernels/compile';
 import { Steadier } from './steadier';
 
@@ -9,12 +9,14 @@ beforeAll(async () => {
 });
 
 const turn = 0.05;
-const maps: Affine[] = [
-  [1, 0, 0, 1, 0, 0],
-  [1, 0, 0, 1, 2.3, -1.7],
-  [1, 0, 0, 1, -40, 25],
-  [Math.cos(turn), Math.sin(turn), -Math.sin(turn), Math.cos(turn), 1, 2],
-  [0.5, 0, 0, 0.5, 10, 5],
+const maps: PlaneMap[] = [
+  [1, 0, 0, 1, 0, 0, 0, 0],
+  [1, 0, 0, 1, 2.3, -1.7, 0, 0],
+  [1, 0, 0, 1, -40, 25, 0, 0],
+  [Math.cos(turn), Math.sin(turn), -Math.sin(turn), Math.cos(turn), 1, 2, 0, 0],
+  [0.5, 0, 0, 0.5, 10, 5, 0, 0],
+  [1.02, 0.01, -0.02, 0.98, 0.4, -0.3, 0.0004, -0.0007],
+  [1, 0, 0, 1, -3, 2, 0, 0.002],
 ];
 
 it.each([

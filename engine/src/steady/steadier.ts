@@ -1,4 +1,4 @@
-import { cubicShares, planarBytes, steadiedPicture, type Affine, type PlanarPicture } from '@hastig/core';
+import { cubicShares, planarBytes, steadiedPicture, type PlanarPicture, type PlaneMap } from '@hastig/core';
 import { giveBack, kernelsAtHand, type Kernels } from '../picture/kernels';
 
 /** Moves pictures of one size: by the kernels where the browser takes them, without them otherwise. */
@@ -25,7 +25,7 @@ export class Steadier {
   }
 
   /** @returns the planes of the moved picture; good until the next one is made */
-  async of(picture: PlanarPicture, map: Affine, mirror: boolean): Promise<Uint8Array> {
+  async of(picture: PlanarPicture, map: PlaneMap, mirror: boolean): Promise<Uint8Array> {
     const kernels = await (this.kernels ??= this.open());
     if (!kernels) return steadiedPicture(picture, map, mirror).data;
     const { buffer } = kernels.memory;

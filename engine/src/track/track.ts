@@ -1,10 +1,11 @@
-import { PointTracker, pointsOf, type Found, type TrackBox, type TrackedPoint } from '@hastig/core';
+import { PointTracker, pointsOf, type Found, type PlanarPicture, type TrackBox, type TrackedPoint } from '@hastig/core';
+import type { VideoSample } from 'mediabunny';
 import { RefusedMedia } from '@hastig/probe';
 import type { MediaLocation } from '../media/location';
 import { PictureBudget } from '../media/picture-budget';
 import { openSource } from '../media/source';
 import type { SourceFrames } from '../media/source-frames';
-import { ShownPlanes } from './shown-planes';
+import { ShownPlanes } from '../picture/shown-planes';
 
 /** Frames decoded ahead of the one that is looked at, and bytes of decoded pictures kept: a long group, backwards. */
 const LOOK_AHEAD = 12;
@@ -18,7 +19,15 @@ const MOST_KEPT = 4000;
 export interface TrackQuestion {
   frame: number;
   box: TrackBox;
+  /** Its look is taken anew where it has changed; it may drift a little each time. */
+  renewed?: boolean;
+  /** By brightness alone. */
+  grey?: boolean;
 }
+
+/** Likeness below which a look that is renewed is taken anew, as long as it is sure to be it. */
+const CHANGED = 0.92;
+const STILL_IT = 0.75;
 
 /**
  * Follows what a box of one frame shows through all of a source, from there to the end and back to the beginning.
@@ -29,7 +38,7 @@ export interface TrackQuestion {
  */
 export async function trackBox(
   location: MediaLocation,
-  { frame, box }: TrackQuestion,
+  { frame, box, renewed = false, grey = false }: TrackQuestion,
   onDone: (frames: number) => void,
   signal?: AbortSignal,
 ): Promise<TrackedPoint[]> {
@@ -46,7 +55,8 @@ export async function trackBox(
       throw new RangeError(
         `a box has ${LEAST} pixels each way at least, is no larger than the picture, and lies in the picture`,
       );
-    const planes = new ShownPlanes();
+    const shownPlanes = new ShownPlanes();
+    const planes = { of: async (sample: VideoSample) => inGrey(await shownPlanes.of(sample), grey) };
     const found = new Array<Found>(frames.frames);
     const first = await frames.get(frame, signal);
     const start = await planes.of(first);
@@ -54,26 +64,33 @@ export async function trackBox(
     let done = 0;
     let template: PointTracker['template'] | undefined;
     for (const way of [1, -1] as const) {
-      const tracker = new PointTracker(start, box);
+      let tracker = new PointTracker(start, box);
       ({ template } = tracker);
       found[frame] = tracker.start;
       for (let at = frame + way; at >= 0 && at < frames.frames; at += way) {
         signal?.throwIfAborted();
         const picture = await shown(frames, planes, at, way, signal);
         const one = tracker.next(picture);
-        found[at] = done < MOST_KEPT ? one : { pose: one.pose, confidence: one.confidence };
+        if (renewed && one.confidence > STILL_IT && one.confidence < CHANGED) tracker = tracker.renewed(picture);
+        found[at] = done < MOST_KEPT && !renewed ? one : { pose: one.pose, confidence: one.confidence };
         onDone(++done);
       }
     }
-    return pointsOf(template!, found);
+    return pointsOf(renewed ? undefined : template, found);
   } finally {
     await source.close();
   }
 }
 
+/** A picture of which colour tells nothing, where that is wished. */
+function inGrey(picture: PlanarPicture, grey: boolean): PlanarPicture {
+  if (grey) picture.data.fill(128, picture.width * picture.height);
+  return picture;
+}
+
 async function shown(
   frames: SourceFrames,
-  planes: ShownPlanes,
+  planes: Pick<ShownPlanes, 'of'>,
   at: number,
   way: 1 | -1,
   signal: AbortSignal | undefined,

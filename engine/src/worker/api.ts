@@ -21,6 +21,7 @@ import type { StageLook } from '../stage/look';
 import type { Punctuality } from '../stage/punctuality';
 import type { HeardRecording, Recording } from '../sync/find';
 import type { WantedThumb } from '../thumbs/thumbnailer';
+import type { CameraQuestion } from '../camera/camera';
 import type { TrackQuestion } from '../track/track';
 import type { StageEvents } from '../stage/stage-events';
 
@@ -75,6 +76,8 @@ export interface EngineApi {
   envelope(question: BeatQuestion): Promise<OnsetEnvelope>;
   /** Follows what a box shows through a source. */
   track(location: MediaLocation, question: TrackQuestion, onDone: (frames: number) => void): Promise<TrackedPoint[]>;
+  /** How a source's camera moves. */
+  camera(location: MediaLocation, question: CameraQuestion, onDone: (positions: number) => void): Promise<number[]>;
   loudness(program: Program, sources: SourceLocations, onProgress: (share: number) => void): Promise<Loudness | null>;
   findSync(ours: HeardRecording, theirs: Recording): Promise<FoundOffset>;
   makeEffect(wanted: WantedEffect): EffectFile;

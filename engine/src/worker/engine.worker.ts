@@ -3,6 +3,7 @@ import { expose, transfer } from 'comlink';
 import { analyseBeatsAt, readEnvelopeAt } from '../beats/analyse';
 import { makeEffectFile } from '../sound-effects/make-file';
 import { derive } from '../derive/derive';
+import { findCamera } from '../camera/camera';
 import { trackBox } from '../track/track';
 import { measureLoudness } from '../loudness/measure';
 import { undecodable } from '../media/open';
@@ -113,6 +114,7 @@ const api: EngineApi = {
     );
   },
   track: trackBox,
+  camera: findCamera,
   loudness: measureLoudness,
   findSync,
   makeEffect: (wanted) => {

@@ -1,4 +1,4 @@
-import type { FrameBox, Reframe } from '@hastig/contract';
+import { MOST_FOLLOWED, type FrameBox, type PictureTrack, type Reframe } from '@hastig/contract';
 import { easeName, formatPercent, trimDecimals } from '@hastig/core';
 import {
   choiceField,
@@ -34,8 +34,11 @@ const placeFields = (end: End, name: string, { x, y }: FrameBox): Record<string,
   [`${end}Y`]: percentField(`${name}: down`, formatPercent(y), 0, 1),
 });
 
-/** @param frame the frame's width by its height */
-export function reframeFields(before: Reframe | undefined, frame: number) {
+/** What stands for no track. */
+const NOTHING = 'no';
+
+/** @param frame the frame's width by its height, @param tracks those a box may follow */
+export function reframeFields(before: Reframe | undefined, frame: number, tracks: readonly PictureTrack[]) {
   const from = before?.from ?? WHOLE;
   const to = before?.to ?? { x: 0.5, y: 0.5, size: 0.6 };
   const moves = ({ move }: Texts): boolean => move === 'moves';
@@ -57,6 +60,17 @@ export function reframeFields(before: Reframe | undefined, frame: number) {
     ...Object.fromEntries(
       Object.entries(placeFields('to', 'End', to)).map(([name, field]) => [name, { ...field, when: moves }]),
     ),
+    follow: {
+      ...choiceField<string>('Follows', before?.follow?.track ?? NOTHING, [
+        { value: NOTHING, label: 'Nothing' },
+        ...tracks.map(({ id, name }) => ({ value: id, label: name })),
+      ]),
+      when: () => tracks.length > 0,
+    },
+    evened: {
+      ...numberField('Evened out, seconds', trimDecimals(before?.follow?.seconds ?? 1, 2), 0, MOST_FOLLOWED),
+      when: ({ follow }: Texts) => follow !== NOTHING,
+    },
     ease: { ...easeField((before && easeName(before.ease)) ?? 'ease-in-out'), when: moves },
   };
 }
@@ -67,7 +81,10 @@ const shapeOfValues = ({ shape, own }: Pick<ReframeValues, 'shape' | 'own'>, fra
   shape === 'frame' ? frame : shape === 'own' ? own : shapes.find(({ value }) => value === shape)!.shape;
 
 /** What is filled in, as it is kept. */
-export function reframeOf(values: ReframeValues, frame: number): Pick<Reframe, 'shape' | 'from' | 'to' | 'ease'> {
+export function reframeOf(
+  values: ReframeValues,
+  frame: number,
+): Pick<Reframe, 'shape' | 'from' | 'to' | 'ease' | 'follow'> {
   const numbers = values as unknown as Record<string, number>;
   const box = (end: End): FrameBox => ({
     x: numbers[`${end}X`]!,
@@ -79,6 +96,7 @@ export function reframeOf(values: ReframeValues, frame: number): Pick<Reframe, '
     from: box('from'),
     to: values.move === 'moves' ? box('to') : box('from'),
     ease: [...values.ease] as Reframe['ease'],
+    ...(values.follow !== NOTHING && { follow: { track: values.follow, seconds: values.evened } }),
   };
 }
 

@@ -1,4 +1,4 @@
-import type { FrameBox, Reframe } from '@hastig/contract';
+import type { FrameBox, PictureTrack, Reframe } from '@hastig/contract';
 import { boxInFrame, effectList, frameSize, type Point } from '@hastig/core';
 import { nanoid } from '@reduxjs/toolkit';
 import { useMemo, useRef, useState, type ReactNode } from 'react';
@@ -27,6 +27,8 @@ interface ReframeSheetProps {
   effect?: string;
   /** Fields that say for whom and for which stretch, and what is chosen in them. */
   extent: ExtentChoice;
+  /** Tracks that a box may follow. */
+  tracks?: readonly PictureTrack[];
   /** Whether the stage shows the frame that the boxes lie in. */
   onStage: boolean;
   onClose(): void;
@@ -39,7 +41,7 @@ const ends: Record<End, string> = { from: 'Start', to: 'End' };
 
 /** What is seen of the frame: a box, or one that becomes another; by numbers, or by hand on the stage. */
 export function ReframeSheet(props: ReframeSheetProps) {
-  const { owner, effect, extent, onStage, onClose, children } = props;
+  const { owner, effect, extent, tracks = [], onStage, onClose, children } = props;
   const project = useAppSelector((state) => state.project.document)!;
   const before = effectList
     .of(project, owner)
@@ -51,7 +53,7 @@ export function ReframeSheet(props: ReframeSheetProps) {
   const [end, setEnd] = useState<End>('from');
   const { specs, texts, values, faults, set } = useEntries(() => ({
     ...extent.fields,
-    ...reframeFields(before, wide),
+    ...reframeFields(before, wide, tracks),
   }));
   const filled = values as unknown as (ReframeValues & ExtentValues) | undefined;
   const key = filled && JSON.stringify(filled);

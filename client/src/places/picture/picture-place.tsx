@@ -112,7 +112,7 @@ function OpenPicture({ clip, map, shown }: { clip: Clip; map: RetimeMap; shown: 
   };
   const editEffect = ({ id: effect, kind }: Effect, film: boolean): void => {
     setChosen({ effect, film });
-    open(kind);
+    open(kind === 'smooth' ? 'steady' : kind);
   };
   const toldOf =
     (where: (over: Stretch | undefined) => string) =>

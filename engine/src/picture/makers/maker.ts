@@ -2,9 +2,9 @@ import {
   leavesOf,
   looksSame,
   toPrimariesOf625,
-  type Affine,
   type FoundMovement,
   type Mixing,
+  type PlaneMap,
   type Program,
   type SeenPicture,
   type Size,
@@ -111,7 +111,7 @@ export interface Makes {
    * A picture moved: at each place what the map leads to, in pixels of it as displayed; what lies outside is mirrored at its edges, or
    * is its edge.
    */
-  move(parcel: Parcel, map: Affine, mirror: boolean): Promise<Parcel>;
+  move(parcel: Parcel, map: PlaneMap, mirror: boolean): Promise<Parcel>;
   /** Lays layers on each other, in planes of a file's colours. @param parcels what each leaf shows, in the order of `leavesOf` */
   draw(order: DrawOrder, parcels: readonly Parcel[]): Promise<Parcel>;
 }
@@ -254,7 +254,7 @@ export class Maker implements Makes {
     });
   }
 
-  move(parcel: Parcel, map: Affine, mirror: boolean): Promise<Parcel> {
+  move(parcel: Parcel, map: PlaneMap, mirror: boolean): Promise<Parcel> {
     return this.turns.next(async () => {
       const sample = sampleOf(parcel);
       try {

@@ -3,6 +3,8 @@ import Aperture from 'lucide-react-native/icons/aperture';
 import Circle from 'lucide-react-native/icons/circle';
 import CircleDot from 'lucide-react-native/icons/circle-dot';
 import Contrast from 'lucide-react-native/icons/contrast';
+import Crosshair from 'lucide-react-native/icons/crosshair';
+import Paperclip from 'lucide-react-native/icons/paperclip';
 import Crop from 'lucide-react-native/icons/crop';
 import Diff from 'lucide-react-native/icons/diff';
 import Eraser from 'lucide-react-native/icons/eraser';
@@ -22,6 +24,8 @@ import { noticeSet } from '../../../store/session-slice';
 import { lookChosen } from '../../../store/stage-slice';
 import { ClipFlash, ClipReframe, ClipThin } from '../sheets/clip-effects';
 import { ExposureSheet } from '../sheets/exposure-sheet';
+import { CarrySheet } from '../sheets/carry-sheet';
+import { PointsSheet } from '../sheets/points-sheet';
 import { SteadySheet } from '../sheets/steady-sheet';
 import { TrailSheet } from '../sheets/trail-sheet';
 import type { PictureCommand, PictureContext } from './context';
@@ -141,6 +145,22 @@ export const pictureCommands = [
     shortcut: ['s', 'Steady', 'Picture'],
     ready: readyToTrack,
     sheet: SteadySheet,
+  },
+  {
+    id: 'points',
+    label: 'Points',
+    icon: Crosshair,
+    group: 'Effect',
+    shortcut: ['p', 'Tracked points', 'Picture'],
+    ready: readyToTrack,
+    sheet: PointsSheet,
+  },
+  {
+    id: 'carry',
+    label: 'Attach to point',
+    icon: Paperclip,
+    group: 'Effect',
+    sheet: CarrySheet,
   },
   {
     id: 'thin-flashes',

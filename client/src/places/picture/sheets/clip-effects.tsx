@@ -1,4 +1,4 @@
-import { effectList, findClip, placeOf } from '@hastig/core';
+import { effectList, findClip, findSource, placeOf } from '@hastig/core';
 import { Text } from 'react-native';
 import { FlashSheet } from '../../../effects/sheets/flash-sheet';
 import { ReframeSheet } from '../../../effects/sheets/reframe-sheet';
@@ -27,8 +27,10 @@ export function ClipReframe({ clipId, map, effect, film = false, onClose }: Pict
   const owner = film ? 'film' : clipId;
   const before = effectList.of(project, owner).find(({ id }) => id === effect);
   const extent = useExtent({ clipId, map, film, before });
+  const of = findClip(project, clipId)!.of;
+  const tracks = film || of.kind !== 'source' ? [] : (findSource(project, of.id)?.tracks ?? []);
   return (
-    <ReframeSheet {...{ owner, extent, onClose }} {...(effect && { effect })} onStage={!film}>
+    <ReframeSheet {...{ owner, extent, tracks, onClose }} {...(effect && { effect })} onStage={!film}>
       {extent.needsMarks ? (
         <Text className="font-sans text-[13px] text-quiet">For a part only, mark in and out first.</Text>
       ) : null}

@@ -9,6 +9,7 @@ import {
   plainSound,
   setPicture,
   setSound,
+  tracksNeeded,
   shownSpeed,
   type PasteHow,
   exposureList,
@@ -49,8 +50,9 @@ function pasteEffects(
   kinds: readonly Effect['kind'][],
 ): ProjectDocument {
   return clips.reduce((state, id) => {
-    // What is held still is a track of the source, which other sources do not have.
-    const has = (effect: Effect): boolean => effect.kind !== 'steady' || hasTracks(state, id, effect.tracks);
+    // What is held still or followed is a track of the source, which other sources do not have.
+    const has = (effect: Effect): boolean =>
+      effect.kind === 'carry' ? effect.clip !== id : hasTracks(state, id, tracksNeeded(effect));
     return effectList.set(state, { clips: [id] }, (list) => [
       ...list.filter(({ kind }) => !kinds.includes(kind)),
       ...copied.filter((effect) => kinds.includes(effect.kind) && has(effect)),
@@ -68,7 +70,9 @@ const kindLabels: Record<Effect['kind'], string> = {
   trail: 'Trails',
   flash: 'Flashes',
   reframe: 'Reframes',
-  steady: 'Steadying',
+  steady: 'Held points',
+  smooth: 'Smoothed camera',
+  carry: 'Attached to a point',
 };
 const allKinds = Object.keys(kindLabels) as Effect['kind'][];
 

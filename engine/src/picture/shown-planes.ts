@@ -1,6 +1,9 @@
 import { i420Bytes, rgbaToI420, type PlanarPicture } from '@hastig/core';
 import type { VideoSample } from 'mediabunny';
-import { isPlanar, planarOf } from '../picture/planar';
+import { isPlanar, planarOf } from './planar';
+
+/** How planes of drawn pixels are written. */
+export const drawnSpace = { matrix: 'bt709', fullRange: true } as const;
 
 /** Gives pictures in planes as they are displayed: upright, their pixels square. */
 export class ShownPlanes {
@@ -17,7 +20,7 @@ export class ShownPlanes {
     sample.draw(context, 0, 0, width, height);
     const data = new Uint8Array(i420Bytes(size.width, size.height));
     const { data: pixels } = context.getImageData(0, 0, size.width, size.height);
-    rgbaToI420(pixels, size.width, size.height, { matrix: 'bt709', fullRange: true }, data);
+    rgbaToI420(pixels, size.width, size.height, drawnSpace, data);
     return { ...size, data };
   }
 

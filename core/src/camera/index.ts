@@ -1,0 +1,1 @@
+export { CameraTracker, type CameraMove } from './camera-tracker';
