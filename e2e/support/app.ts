@@ -104,7 +104,7 @@ export async function typeReadout(page: Page, label: 'Output' | 'Source frame' |
 /** Starts one of a place's actions: from its bar, or from behind “More”. */
 export async function startAction(
   page: Page,
-  place: 'Pace' | 'Timeline' | 'Beats' | 'Sound',
+  place: 'Beats' | 'Pace' | 'Picture' | 'Sound' | 'Timeline',
   label: string,
 ): Promise<void> {
   const bar = page.getByRole('toolbar', { name: `${place} actions` });

@@ -10,7 +10,7 @@ import type {
   Steady,
   Trail,
 } from '@hastig/contract';
-import { formatPercent, trimDecimals } from '@hastig/core';
+import { formatPercent, isSteadying, trimDecimals } from '@hastig/core';
 import { conditionWords } from '../exposure/exposure-words';
 
 const combineWords: Record<Combine, string> = { lightest: 'Lightest', mean: 'Mean', sum: 'Sum', over: 'Over' };
@@ -65,20 +65,17 @@ function reframeWords({ shape, from, to, follow }: Reframe): string {
   return `Reframe: ${shapeWords(shape)}, ${size}${follow ? ', follows a point' : ''}`;
 }
 
-function steadyWords({ tracks, edges }: Steady): string {
-  return `Steady: ${tracks.length === 1 ? 'one point' : 'two points'}, ${edgeWords[edges].toLowerCase()}`;
-}
-
-function smoothWords({ seconds, edges }: Smooth): string {
-  const goal = seconds === undefined ? 'camera stands' : `camera smoothed over ${trimDecimals(seconds, 2)} s`;
-  return `Steady: ${goal}, ${edgeWords[edges].toLowerCase()}`;
+/** How a clip is steadied, but for its edges. */
+export function steadyWords(effect: Steady | Smooth): string {
+  if (effect.kind === 'steady') return `Steady: ${effect.tracks.length === 1 ? 'one point' : 'two points'}`;
+  const { seconds } = effect;
+  return `Steady: ${seconds === undefined ? 'camera stands' : `camera smoothed over ${trimDecimals(seconds, 2)} s`}`;
 }
 
 /** What an effect does, in a few words. */
 export function effectWords(effect: Effect): string {
   if (effect.kind === 'trail') return trailWords(effect);
-  if (effect.kind === 'steady') return steadyWords(effect);
-  if (effect.kind === 'smooth') return smoothWords(effect);
+  if (isSteadying(effect)) return `${steadyWords(effect)}, ${edgeWords[effect.edges].toLowerCase()}`;
   if (effect.kind === 'carry') return 'Attached to a point';
   return effect.kind === 'flash' ? flashWords(effect) : reframeWords(effect);
 }

@@ -15,9 +15,11 @@ import { cornersIn, featureAt, type Feature } from './features';
 import { fitMovement, Pairs } from './fit';
 import { followed, type Lie } from './follow';
 
-/** Pixels of a picture's longer side that are looked at, at most; and of its smallest version. */
+/** Pixels of a picture's longer side that are looked at, at most; and of the version of it that tells where to look. */
 const LOOKED_AT = 640;
 const SMALL = 90;
+/** Versions, each half as large, by which that is told. */
+const COARSE = 2;
 /** Likeness below which a feature was not found, and pixels by which it may lie off where it is expected. */
 const ALIKE = 0.8;
 const ASTRAY = 24;
@@ -51,26 +53,28 @@ interface Sighting {
 /** Tells from picture to picture how the camera moves, whatever moves before it. */
 export class CameraTracker {
   private readonly found: CameraMove[] = [];
-  private readonly factor: number;
+  /** Times that pictures are halved before they are looked at, and how large they are then. */
+  private readonly halvings: number;
   private readonly size: Size;
   private anchor: Anchor | undefined;
   /** From the anchor to the last picture in which it was seen; and how many pictures ago that was. */
   private last: PlaneMap = planeIdentity;
   private missing = 0;
   /** The first picture that was not recognised: where what follows is like it, there is a cut. */
-  private stranger: { anchor: Anchor; small: Plane } | undefined;
-  private small: Plane | undefined;
+  private stranger: { anchor: Anchor; small: readonly Plane[] } | undefined;
+  private small: readonly Plane[] | undefined;
 
   /** @param shown the pictures' size, as displayed */
   constructor(shown: Size) {
-    this.factor = Math.max(1, Math.ceil(Math.max(shown.width, shown.height) / LOOKED_AT));
-    this.size = { width: Math.floor(shown.width / this.factor), height: Math.floor(shown.height / this.factor) };
+    this.halvings = Math.max(0, Math.ceil(Math.log2(Math.max(shown.width, shown.height) / LOOKED_AT)));
+    this.size = { width: shown.width >> this.halvings, height: shown.height >> this.halvings };
   }
 
   /** Looks at the next picture. */
-  push(picture: PlanarPicture): void {
-    const levels = pyramidOf(shrunk(picture, this.size, this.factor));
-    const small = levels.find(({ width, height }) => Math.max(width, height) <= SMALL) ?? levels.at(-1)!;
+  push({ width, height, data }: PlanarPicture): void {
+    const levels = pyramidOf({ width, height, data: data.subarray(0, width * height) }).slice(this.halvings);
+    const first = levels.findIndex((level) => Math.max(level.width, level.height) <= SMALL);
+    const small = first < 0 ? levels.slice(-1) : levels.slice(first, first + COARSE);
     if (!this.anchor) {
       this.found.push({ map: planeIdentity, confidence: 0 });
       this.start(anchorOf(levels), small);
@@ -83,15 +87,15 @@ export class CameraTracker {
 
   /** From each picture to the next: as many as were pushed; the first has none before it. */
   moves(): CameraMove[] {
-    const { factor } = this;
-    return this.found.map(({ map, confidence }) => ({ map: planeScaled(map, factor), confidence }));
+    const times = 2 ** this.halvings;
+    return this.found.map(({ map, confidence }) => ({ map: planeScaled(map, times), confidence }));
   }
 
-  private start(anchor: Anchor, small: Plane): void {
+  private start(anchor: Anchor, small: readonly Plane[]): void {
     Object.assign(this, { anchor, small, last: planeIdentity, missing: 0, stranger: undefined });
   }
 
-  private recognised({ map, share }: Sighting, levels: readonly Plane[], small: Plane): void {
+  private recognised({ map, share }: Sighting, levels: readonly Plane[], small: readonly Plane[]): void {
     const back = planeInverse(this.last);
     const moved = back ? planeAfter(map, back) : planeIdentity;
     const steps = this.missing + 1;
@@ -112,7 +116,7 @@ export class CameraTracker {
     else Object.assign(this, { last: map, small, missing: 0, stranger: undefined });
   }
 
-  private lost(levels: readonly Plane[], small: Plane): void {
+  private lost(levels: readonly Plane[], small: readonly Plane[]): void {
     const { stranger } = this;
     const again = stranger && this.sighted(stranger.anchor, levels, stranger.small, small, planeIdentity);
     if (again) {
@@ -131,12 +135,12 @@ export class CameraTracker {
   private sighted(
     anchor: Anchor,
     levels: readonly Plane[],
-    before: Plane,
-    small: Plane,
+    before: readonly Plane[],
+    small: readonly Plane[],
     last: PlaneMap,
   ): Sighting | undefined {
     const shift = coarseShift(before, small);
-    const by = this.size.width / small.width;
+    const by = this.size.width / small[0]!.width;
     const expected = planeAfter([1, 0, 0, 1, shift.x * by, shift.y * by, 0, 0], last);
     const seen = this.followedTo(anchor, levels, expected);
     if (!seen || seen.share >= ONCE_MORE) return seen && known(seen);
@@ -192,19 +196,4 @@ function lieOf(map: PlaneMap, { width, height }: Size): Lie {
   const [x, y] = [width / 2, height / 2];
   const [here, right, down] = [planePoint(map, { x, y }), planePoint(map, { x: x + 1, y }), planePoint(map, { x, y: y + 1 })]; // prettier-ignore
   return { a: right.x - here.x, b: right.y - here.y, c: down.x - here.x, d: down.y - here.y };
-}
-
-/** A picture's brightness, each value the mean of a square of its own. */
-function shrunk({ width, data }: PlanarPicture, size: Size, factor: number): Plane {
-  const out = new Uint8Array(size.width * size.height);
-  const all = factor * factor;
-  for (let y = 0, n = 0; y < size.height; y++) {
-    for (let x = 0; x < size.width; x++, n++) {
-      let sum = all >> 1;
-      for (let j = 0, line = y * factor * width + x * factor; j < factor; j++, line += width)
-        for (let i = 0; i < factor; i++) sum += data[line + i]!;
-      out[n] = sum / all;
-    }
-  }
-  return { ...size, data: out };
 }

@@ -11,7 +11,7 @@ import {
   trailWeights,
 } from '../effects';
 import { litTwice, type Lit } from '../exposure';
-import { isPlain, plainPicture, sameSettings, type Point, type Size } from '../picture';
+import { coversFrame, isPlain, plainPicture, sameSettings, type Point, type Size } from '../picture';
 import { rateToNumber } from '../time';
 import type { ClipMoment } from '../values';
 import type { Program } from './program';
@@ -170,11 +170,7 @@ function reframed(seen: Seen, settingsAfter: (after: number) => PictureSettings,
     const inside = seen(after);
     const settings = settingsAfter(after);
     if (inside.layers.length === 0 || isPlain(settings)) return inside;
-    const { crop } = settings;
-    const [across, down] = [1 - crop.left - crop.right, 1 - crop.top - crop.bottom];
-    // What has the frame's shape fills it.
-    const fills = Math.abs(across - down) * Math.max(frame.width, frame.height) < 0.01;
-    return { layers: [{ of: inside.layers, settings }], covers: inside.covers && fills };
+    return { layers: [{ of: inside.layers, settings }], covers: inside.covers && coversFrame(settings, frame, frame) };
   };
 }
 

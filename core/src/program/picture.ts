@@ -107,7 +107,8 @@ function layersOf(program: Program, body: ProgramBody, item: ProgramItem, lookin
     pointAfter: (effect, after) =>
       effect.kind === 'carry'
         ? pointOn(program, itemOfClip(body, effect.clip), effect.track, times(after), looking)
-        : effect.follow && pointOn(program, item, effect.follow.track, times(after), looking),
+        : effect.follow &&
+          pointOn(program, item, effect.follow.track, times(after), effect.follow.seconds === 0 && looking),
   });
   const seenWith = (its: ExposureWish): Seen =>
     chain.apply((after) => {
@@ -126,21 +127,25 @@ function layersOf(program: Program, body: ProgramBody, item: ProgramItem, lookin
   );
 }
 
-/** Where a track is in the frame, as an item shows it at a time of what it lies in; before its beginning and past its end as there. */
+/**
+ * Where a track is in the frame, as an item shows it at a time of what it lies in; before its beginning and past its end as there.
+ *
+ * @param looking how it is looked at: where frames are held, the point is held with them; false for where it is between them
+ */
 function pointOn(
   program: Program,
   item: ProgramItem | undefined,
   track: string,
   t: number,
-  looking: Looking,
+  looking: Looking | false,
 ): Point | undefined {
   if (!item) return undefined;
   const time = timeIn(item, Math.min(t, lastTime(item)));
   if (time === undefined) return undefined;
   const moment = { output: time, source: positionAt(item.map, time) };
   const after = (later: number): number => positionAt(item.map, Math.max(0, time + later));
-  const { slow } = exposureOf(wishIn(item, moment, after, looking));
-  return pointInFrame(program, steadiedAt(item, moment), track, time, slow === 'held');
+  const held = looking && exposureOf(wishIn(item, moment, after, looking)).slow === 'held';
+  return pointInFrame(program, steadiedAt(item, moment), track, time, held);
 }
 
 /** An item as it is at a moment: past the stretch over which it is steadied, it is not. */

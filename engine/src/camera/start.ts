@@ -6,7 +6,7 @@ import type { CameraQuestion } from './camera';
 
 /** Workers at most, and positions that are worth one of their own. */
 const MOST_WORKERS = 4;
-const WORTH_ONE = 120;
+const WORTH_ONE = 60;
 /** Positions after which is told again how many are done. */
 const TELL_EVERY = 8;
 

@@ -1,4 +1,4 @@
-import type { PictureTrack, ProjectDocument } from '@hastig/contract';
+import { LONGEST_NAME, type PictureTrack, type ProjectDocument } from '@hastig/contract';
 import {
   findClip,
   findSource,
@@ -19,7 +19,7 @@ import { useBoxTracking } from '../../../effects/tracking/use-box-tracking';
 import { ProjectSheet } from '../../../form/project-sheet';
 import { useAppSelector } from '../../../store/hooks';
 import { Button, IconButton } from '../../../ui/button';
-import { NameField } from '../../../ui/name-field';
+import { Field } from '../../../ui/field';
 import type { PictureSheetProps } from '../commands/context';
 
 /** The points that were tracked through a clip's source, for what follows them or is attached to them: new ones, their names, their end. */
@@ -71,12 +71,7 @@ export function PointsSheet({ clipId, map, onClose }: PictureSheetProps) {
         ? tracks.map((track) => (
             <View key={track.id} className="gap-1 rounded-lg border border-line bg-raised p-2">
               <View className="flex-row items-center gap-1">
-                <NameField
-                  label={`Name of ${track.name}`}
-                  bare="name"
-                  name={track.name}
-                  onName={(name) => name && setTracks(renamed(tracks, track.id, name))}
-                />
+                <PointName track={track} onName={(name) => setTracks(renamed(tracks, track.id, name))} />
                 <Button label="Mend here" onPress={() => setPlacing(track.id)} />
                 {inUse.has(track.id) ? null : (
                   <IconButton
@@ -93,6 +88,18 @@ export function PointsSheet({ clipId, map, onClose }: PictureSheetProps) {
         : null}
     </ProjectSheet>
   );
+}
+
+/** A point's name as it is typed; while it is empty the one before counts. */
+function PointName({ track, onName }: { track: PictureTrack; onName(name: string): void }) {
+  const [text, setText] = useState(track.name);
+  const [label] = useState(`Name of ${track.name}`);
+  const type = (typed: string): void => {
+    setText(typed);
+    const name = typed.trim().slice(0, LONGEST_NAME);
+    if (name) onName(name);
+  };
+  return <Field words label={label} bare="name" value={text} onChange={type} />;
 }
 
 function KeptGraph({ track }: { track: PictureTrack }) {

@@ -1,6 +1,6 @@
 import type { ProjectDocument, RetimeMap } from '@hastig/contract';
 import { clipSteadied, effectList, findClip, formatPercent, isSteadying } from '@hastig/core';
-import { effectWords } from '../../../effects/effect-words';
+import { steadyWords } from '../../../effects/effect-words';
 
 /** What steadying a clip comes to, in a line: how, and how much larger it makes the picture. */
 export function steadyOutcome(project: ProjectDocument, clipId: string, map: RetimeMap, id: string): string {
@@ -10,7 +10,8 @@ export function steadyOutcome(project: ProjectDocument, clipId: string, map: Ret
     .find((one) => one.id === id);
   const made = now && clipSteadied(project, findClip(project, clipId)!, map, now);
   if (!now || !made) return 'Nothing changes here';
-  const { edges } = made;
-  const forced = edges !== now.edges ? ' It moves too far to be scaled: its edges are mirrored.' : '';
-  return `${effectWords(now)}. ${edges === 'mirror' ? `Size stays.${forced}` : `Scaled to ${formatPercent(made.times)}.`}`;
+  if (made.edges !== 'mirror')
+    return `${steadyWords(now)}, scaled to ${formatPercent(made.times)}${made.edges === 'follow' ? ' where it must be' : ''}.`;
+  const forced = now.edges !== 'mirror' ? ' It moves too far to be scaled.' : '';
+  return `${steadyWords(now)}, mirrored edges.${forced}`;
 }

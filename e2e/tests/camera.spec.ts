@@ -1,0 +1,195 @@
+import { constantSpan } from '@hastig/core';
+import { scenes } from '@hastig/demo';
+import type { Page } from '@playwright/test';
+import { accessFaults } from '../support/accessible';
+import { expect, makeDemo, saved, startAction, test, type TestApp } from '../support/app';
+import { demoClip, hastig, renderByCommand } from '../support/files';
+import { storedDocument } from '../support/timeline';
+
+const { fps, frames, view, held } = scenes.find(({ name }) => name === 'handheld')!;
+const [width, height] = [1280, 720];
+const scale = width / view.width;
+// The right tip of the bowl, in pixels of a picture that is held still.
+const tip = { x: width / 2 + (0.78 - view.x) * scale, y: height / 2 - (0.78 ** 2 / 2.1 - view.y) * scale };
+const rate = { num: fps, den: 1 };
+const plain = { sourceRate: rate, outputRate: rate, sourceFrames: frames, start: 0, spans: [constantSpan(1, frames)] };
+
+// A peg of the wall that nothing passes.
+const peg = { x: 662.9, y: 356.2 };
+
+/** Where what stands still is in the picture that was taken, in pixels. */
+function truth(frame: number, at = tip): { x: number; y: number } {
+  const { right, down, turn } = held!(frame / fps);
+  const [x, y] = [at.x - width / 2, at.y - height / 2];
+  return {
+    x: width / 2 + right * width + Math.cos(turn) * x - Math.sin(turn) * y,
+    y: height / 2 + down * width + Math.sin(turn) * x + Math.cos(turn) * y,
+  };
+}
+
+/** Where the tip is seen in a file, frame by frame. */
+async function seenIn(file: string, at: { x: number; y: number }): Promise<{ x: number; y: number }[]> {
+  const side = 40;
+  const box = [at.x - side / 2, at.y - side / 2, side, side].map((value) => value.toFixed(2)).join(',');
+  const { stdout } = await hastig('track', file, '--frame', '0', '--box', box);
+  const rows = stdout.trim().split('\n').slice(1);
+  return rows.map((line) => {
+    const [, x, y, confidence] = line.split(',').map(Number);
+    expect(confidence).toBeGreaterThan(0.6);
+    return { x: x!, y: y! };
+  });
+}
+
+/** How far places lie from where they should, in pixels, but for what all of them lie aside. */
+function strays(places: readonly { x: number; y: number }[], wanted: (frame: number) => { x: number; y: number }) {
+  const off = places.map(({ x, y }, n) => ({ x: x - wanted(n).x, y: y - wanted(n).y }));
+  const mean = (name: 'x' | 'y'): number => off.reduce((sum, one) => sum + one[name], 0) / off.length;
+  const [mx, my] = [mean('x'), mean('y')];
+  return off.map(({ x, y }) => Math.hypot(x - mx, y - my));
+}
+
+test('a clip that is shaken comes back to within half a pixel in a rendered file, and its pan stays', async () => {
+  const source = demoClip('handheld');
+  const all = Array.from({ length: frames }, (_, n) => n);
+  const wanted = (n: number): { x: number; y: number } => ({ x: tip.x + held!(n / fps).meant * width, y: tip.y });
+  expect(Math.max(...strays(all.map((n) => truth(n)), wanted))).toBeGreaterThan(10); // prettier-ignore
+  const part = { ...plain, spans: [constantSpan(1, 60)] };
+  const stands = await seenIn(await renderByCommand(source, part, '--smooth', 'tripod'), truth(0));
+  expect(stands).toHaveLength(60);
+  expect(Math.max(...strays(stands, () => truth(0)))).toBeLessThan(0.5);
+  const smooth = await renderByCommand(source, plain, '--smooth', '1', '--perspective');
+  const off = strays(await seenIn(smooth, tip), wanted);
+  expect(off).toHaveLength(frames);
+  const half = fps / 2;
+  expect(Math.max(...off.slice(half, -half))).toBeLessThan(0.5);
+  // At its ends nothing tells what comes after.
+  expect(Math.max(...off)).toBeLessThan(3);
+});
+
+/** Puts the clip that was held by hand on the timeline, and opens it in Picture. */
+async function openHandheld(page: Page, app: TestApp): Promise<string> {
+  const { id } = await makeDemo(app);
+  await page.goto(`${app.address}/project/${id}/source/source-handheld`);
+  await page.getByRole('button', { name: 'Add to timeline' }).click();
+  await saved(page);
+  const stored = await storedDocument(page, app);
+  const clip = stored.clips.find(({ of }) => of.id === 'source-handheld')!;
+  await page.goto(`${app.address}/project/${id}/clip/${clip.id}/picture`);
+  await page.getByRole('toolbar', { name: 'Picture actions' }).waitFor();
+  return clip.id;
+}
+
+test('the shake is taken out in Picture: analysed, cancelled, seen before and after, kept and undone', async ({
+  page,
+  app,
+}) => {
+  const clipId = await openHandheld(page, app);
+  await startAction(page, 'Picture', 'Steady');
+  const sheet = page.getByRole('dialog', { name: 'Steady' });
+  await sheet.getByRole('radio', { name: 'The camera' }).click();
+  expect(await accessFaults(page, 'guidelines')).toEqual([]);
+  await sheet.getByRole('button', { name: 'Analyse' }).click();
+  await sheet.getByRole('button', { name: 'Cancel analysis' }).click();
+  await expect(sheet.getByRole('button', { name: 'Apply' })).toBeDisabled();
+  await sheet.getByRole('button', { name: 'Analyse' }).click();
+  const graph = sheet.getByRole('img', { name: /^The camera’s way across/ });
+  await expect(graph).toBeVisible({ timeout: 60_000 });
+  const shakes = async (): Promise<[before: number, after: number]> => {
+    const [, before, after] = /Shakes by ([\d.]+) px a frame before, ([\d.]+) px after/.exec(
+      (await graph.getAttribute('aria-label'))!,
+    )!;
+    return [Number(before), Number(after)];
+  };
+  const [before, after] = await shakes();
+  expect(after).toBeLessThan(before / 20);
+  await expect(sheet.getByRole('status').filter({ hasText: /camera smoothed over 1 s, scaled to 10\d/ })).toBeVisible();
+  const seconds = sheet.getByRole('textbox', { name: 'Smoothed over, seconds' });
+  await seconds.fill('90');
+  await expect(sheet.getByText('0.1 to 20 seconds.')).toBeVisible();
+  await expect(sheet.getByRole('button', { name: 'Apply' })).toBeDisabled();
+  await seconds.fill('0.5');
+  await sheet.getByRole('radio', { name: 'Stands' }).click();
+  await expect(sheet.getByRole('status').filter({ hasText: /camera stands, scaled to/ })).toBeVisible();
+  expect((await shakes())[1]).toBe(0);
+  await sheet.getByRole('radio', { name: 'Goes smoothly' }).click();
+  await sheet.getByRole('radio', { name: 'Perspective too' }).click();
+  await sheet.getByRole('radio', { name: 'Scaled as needed' }).click();
+  expect(await accessFaults(page, 'guidelines')).toEqual([]);
+  await sheet.getByRole('button', { name: 'Apply' }).click();
+  await saved(page);
+  const stored = await storedDocument(page, app);
+  const source = stored.sources.find(({ id }) => id === 'source-handheld')!;
+  expect(source.cameras).toHaveLength(1);
+  expect(source.cameras![0]!.moves).toHaveLength(9 * frames);
+  const steadied = { kind: 'smooth', seconds: 0.5, model: 'perspective', edges: 'follow' };
+  expect(stored.clips.find(({ id }) => id === clipId)!.effects).toMatchObject([steadied]);
+  await page.reload();
+  // What was analysed is there, and is not analysed again.
+  await page.getByRole('button', { name: /^Steady: camera smoothed over 0.5 s/ }).click();
+  await expect(graph).toBeVisible();
+  await expect(sheet.getByRole('button', { name: 'Analyse' })).toBeHidden();
+  await page.keyboard.press('Escape');
+  await page.getByRole('button', { name: 'Undo: steady a clip' }).click();
+  await saved(page);
+  const undone = await storedDocument(page, app);
+  expect(undone.sources.find(({ id }) => id === 'source-handheld')!.cameras).toBeUndefined();
+  expect(undone.clips.find(({ id }) => id === clipId)!.effects).toBeUndefined();
+});
+
+test('a point is tracked for a reframe that follows it, and for a picture that is attached to it', async ({
+  page,
+  app,
+}) => {
+  const clipId = await openHandheld(page, app);
+  await startAction(page, 'Picture', 'Points');
+  const points = page.getByRole('dialog', { name: 'Points' });
+  const grip = page.getByRole('group', { name: /^Box to track/ });
+  // What lies under a finger is shown beside it.
+  const { x, y, width: wide, height: high } = (await grip.boundingBox())!;
+  await page.mouse.move(x + wide / 2, y + high / 2);
+  await page.mouse.down();
+  const target = truth(0, peg);
+  await page.mouse.move(x + (wide * target.x) / width, y + (high * target.y) / height, { steps: 4 });
+  await expect(page.getByRole('img', { name: 'What lies in the box, larger' })).toBeVisible();
+  await page.mouse.up();
+  await expect(page.getByRole('img', { name: 'What lies in the box, larger' })).toBeHidden();
+  await points.getByRole('radio', { name: 'Brightness' }).click();
+  await points.getByRole('radio', { name: 'Renewed as it changes' }).click();
+  await points.getByRole('button', { name: 'Track', exact: true }).click();
+  await expect(points.getByRole('img', { name: /^Moves up to [\d.]+ px\. Found in every frame/ })).toBeVisible({
+    timeout: 60_000,
+  });
+  await points.getByRole('textbox', { name: 'Name of Point 0' }).fill('Peg');
+  expect(await accessFaults(page, 'guidelines')).toEqual([]);
+  await points.getByRole('button', { name: 'Apply' }).click();
+  await saved(page);
+  await startAction(page, 'Picture', 'Reframe');
+  const reframe = page.getByRole('dialog', { name: 'Add reframe' });
+  await reframe.getByRole('radio', { name: 'Peg' }).click();
+  await reframe.getByRole('textbox', { name: 'Evened out, seconds' }).fill('0.5');
+  await reframe.getByRole('button', { name: 'Apply' }).click();
+  await saved(page);
+  await expect(page.getByRole('button', { name: /^Reframe: .*follows a point/ })).toBeVisible();
+  const stored = await storedDocument(page, app);
+  const [tracked] = stored.sources.find(({ id }) => id === 'source-handheld')!.tracks!;
+  expect(tracked).toMatchObject({ name: 'Peg', frame: 0 });
+  // It goes as the wall goes, wherever on it the box was put.
+  const gone = (n: number): [x: number, y: number] => [
+    tracked!.at[3 * n]! - tracked!.at[0]! - (truth(n, peg).x - truth(0, peg).x),
+    tracked!.at[3 * n + 1]! - tracked!.at[1]! - (truth(n, peg).y - truth(0, peg).y),
+  ];
+  for (const n of [10, 70, 130]) expect(Math.hypot(...gone(n))).toBeLessThan(2);
+  expect(stored.clips.find(({ id }) => id === clipId)!.effects).toMatchObject([
+    { kind: 'reframe', follow: { track: tracked!.id, seconds: 0.5 } },
+  ]);
+  // What is in use is not removed.
+  await startAction(page, 'Picture', 'Points');
+  await expect(points.getByText('In use.')).toBeVisible();
+  await expect(points.getByRole('button', { name: 'Remove Peg' })).toBeHidden();
+  await page.keyboard.press('Escape');
+  // Nothing lies above or beneath it yet.
+  await startAction(page, 'Picture', 'Attach to point');
+  const attach = page.getByRole('dialog', { name: 'Attach to point' });
+  await expect(attach.getByRole('button', { name: 'Apply' })).toBeDisabled();
+  await expect(attach.getByText(/track a point there with Points first/)).toBeVisible();
+});
