@@ -5,11 +5,13 @@ import { fillPyramid, levelCount, Pyramid } from './pyramid';
 import { findEdges, warpPlane } from './warp';
 
 export {
+  addToLightest,
   addToMean,
   brightAt,
   changeLight,
   darkAt,
   lightsAt,
+  litValuesAt,
   makeMean,
   meanAt,
   numbersAt,

@@ -8,6 +8,12 @@ const DARK: i32 = 1 << 22;
 const BRIGHT_SHIFT: i32 = 14;
 const DARK_SHIFT: i32 = 6;
 
+/** What `core/src/exposure/lightest.ts` has. */
+const LIT_PLACES: i32 = 4096;
+const PLACE_SHIFT: i32 = 3;
+const PART_BITS: i32 = 7;
+const HALF_PART: i16 = 64;
+
 /** Pixels of a part of a row that is looked at as a whole. */
 const PART: i32 = 16;
 
@@ -25,8 +31,13 @@ let lights: usize = 0;
 let numbers: usize = 0;
 let bright: usize = 0;
 let dark: usize = 0;
-/** Of each colour the most light that any picture has is taken, in place of the sum. */
+/** Of each colour the most light that any picture has is taken, in place of the sum: sums are values of 16 bits then. */
 let lightest: bool = false;
+/** Three tables of values whose light is changed, where that is so. */
+let litAt: usize = 0;
+let lit: bool = false;
+/** Whether the lightest has a picture. */
+let begun: bool = false;
 /** By which each colour's light is more once it is put together, and what is added to it: red, green, blue. */
 let times: v128 = f32x4.splat(1);
 let plus: v128 = f32x4.splat(0);
@@ -37,6 +48,8 @@ const planarBytes = (w: i32, h: i32): usize => <usize>(w * h + 2 * ((w + 1) >> 1
 export function openMean(w: i32, h: i32): void {
   releaseAll();
   lightest = false;
+  lit = false;
+  begun = false;
   times = f32x4.splat(1);
   plus = f32x4.splat(0);
   width = w;
@@ -62,6 +75,7 @@ export function openMean(w: i32, h: i32): void {
   numbers = take(32 * 4);
   bright = take((FULL >>> BRIGHT_SHIFT) + 1);
   dark = take((DARK >>> DARK_SHIFT) + 1);
+  litAt = take(3 * LIT_PLACES);
 }
 
 /** Makes all of the mean of its sums, also what stands still: pictures count otherwise than all together 1. */
@@ -78,6 +92,12 @@ export function takeLightest(): void {
 export function changeLight(tr: f32, tg: f32, tb: f32, pr: f32, pg: f32, pb: f32): void {
   times = f32x4(tr, tg, tb, 1);
   plus = f32x4(pr, pg, pb, 0);
+}
+
+/** Where three tables are written of what becomes of the lightest values, red, green and blue; from then on they are used. */
+export function litValuesAt(): usize {
+  lit = true;
+  return litAt;
 }
 
 /** Where a picture's planes are written before it is added, and read once the mean is made: another place after each. */
@@ -183,11 +203,65 @@ function addPart(upper: i32, part: usize, weight: f32): void {
         light = v128.load32_lane(lightOf(table, four, 16), light, 2);
         light = v128.load32_lane(lightOf(table, four, 24), light, 3);
         const at = sum + (x << 2);
-        const more = f32x4.mul(light, weights);
-        v128.store(at, lightest ? f32x4.max(v128.load(at), more) : f32x4.add(v128.load(at), more));
+        v128.store(at, f32x4.add(v128.load(at), f32x4.mul(light, weights)));
       }
     }
   }
+}
+
+/** Takes the most of what is there and what the picture that was written shows in a part of two rows. */
+function mostOfPart(upper: i32, part: usize, weight: i16): void {
+  const across = (width + 1) >> 1;
+  const pixels = width * height;
+  const cbs = next + <usize>(pixels + (upper >> 1) * across) + (part >> 1);
+  const crs = cbs + <usize>(across * ((height + 1) >> 1));
+  const plane = (stride * <usize>(height + (height & 1))) << 1;
+  const weights = i16x8.splat(weight);
+  for (let y = upper; y < min(upper + 2, height); y++) {
+    turn(next + <usize>(y * width) + part, cbs, crs);
+    let most = sums + ((<usize>y * stride + part) << 1);
+    let value = row;
+    for (let colour = 0; colour < 3; colour++, most += plane) {
+      for (let x: usize = 0; x < <usize>PART; x += 8, value += 8) {
+        const at = most + (x << 1);
+        const weighed = i16x8.q15mulr_sat_s(i16x8.shl(v128.load_ext<u8>(value), PART_BITS), weights);
+        v128.store(at, i16x8.max_s(v128.load(at), weighed));
+      }
+    }
+  }
+}
+
+/**
+ * The most of what is there and the picture that was written, weighed (15 bits, of values, not of light).
+ */
+export function addToLightest(weight: i32): void {
+  const across = (width + 1) >> 1;
+  const pixels = <usize>(width * height);
+  const toCr = <usize>(across * ((height + 1) >> 1));
+  let move = moved;
+  for (let y = 0; y < height; y += 2) {
+    const luma = <usize>(y * width);
+    const below: usize = y + 1 < height ? <usize>width : 0;
+    const chroma = pixels + <usize>((y >> 1) * across);
+    for (let part: usize = 0; part < <usize>width; part += PART, move++) {
+      mostOfPart(y, part, <i16>weight);
+      const one = next + luma + part;
+      const other = last + luma + part;
+      const cb = chroma + (part >> 1);
+      const cr = cb + toCr;
+      const lumas = v128.or(differs(one, other), differs(one + below, other + below));
+      const colours = v128.or(
+        v128.xor(v128.load64_zero(next + cb), v128.load64_zero(last + cb)),
+        v128.xor(v128.load64_zero(next + cr), v128.load64_zero(last + cr)),
+      );
+      // What was there before the first one was nothing.
+      if (begun && v128.any_true(v128.or(lumas, colours))) store<u8>(move, 1);
+    }
+  }
+  begun = true;
+  const free = last;
+  last = next;
+  next = free;
 }
 
 @inline
@@ -226,7 +300,7 @@ export function addToMean(weight: f32): void {
           store<u8>(move, 1);
         }
         store<f32>(wait, weight);
-      } else store<f32>(wait, lightest ? max(waits, weight) : waits + weight);
+      } else store<f32>(wait, waits + weight);
     }
   }
   const free = last;
@@ -269,6 +343,21 @@ function valuesOf(sum: usize, to: usize, brightValues: v128, darkValues: v128, m
   }
 }
 
+/** Turns a part of a row of the most to the values it stands for. */
+@inline
+function lightestOf(most: usize, to: usize, colour: usize): void {
+  if (!lit) {
+    const half = i16x8.splat(HALF_PART);
+    const low = i16x8.shr_s(i16x8.add_sat_s(v128.load(most), half), PART_BITS);
+    const high = i16x8.shr_s(i16x8.add_sat_s(v128.load(most + 16), half), PART_BITS);
+    v128.store(to, i8x16.narrow_i16x8_u(low, high));
+    return;
+  }
+  const table = litAt + colour * LIT_PLACES;
+  for (let x: usize = 0; x < <usize>PART; x++)
+    store<u8>(to + x, load<u8>(table + ((load<u16>(most + (x << 1)) + (1 << (PLACE_SHIFT - 1))) >> PLACE_SHIFT)));
+}
+
 @inline
 function fourOf(at: usize): v128 {
   return i32x4.extend_low_i16x8_u(i16x8.extend_low_i8x16_u(v128.load32_zero(at)));
@@ -276,16 +365,22 @@ function fourOf(at: usize): v128 {
 
 /** Makes the planes of a part of two rows: of its sums, or of what all pictures show there. */
 function makePart(upper: i32, part: usize, brightValues: v128, darkValues: v128): void {
-  const plane = (stride * <usize>(height + (height & 1))) << 2;
+  const each: usize = lightest ? 1 : 2;
+  const plane = (stride * <usize>(height + (height & 1))) << each;
   const lower = 3 * <usize>PART;
   for (let below: usize = 0; below < 2; below++) {
     // At an odd edge the last row stands for the one that is not there.
     const y = min(upper + <i32>below, height - 1);
     for (let colour: usize = 0; colour < 3; colour++) {
-      const sum = sums + colour * plane + ((<usize>y * stride + part) << 2);
+      const sum = sums + colour * plane + ((<usize>y * stride + part) << each);
+      const values = row + below * lower + colour * <usize>PART;
+      if (lightest) {
+        lightestOf(sum, values, colour);
+        continue;
+      }
       const more = f32x4.splat(colourOf(times, colour));
       const extra = f32x4.splat(colourOf(plus, colour));
-      valuesOf(sum, row + below * lower + colour * <usize>PART, brightValues, darkValues, more, extra);
+      valuesOf(sum, values, brightValues, darkValues, more, extra);
     }
   }
   const odd = (width & 1) != 0 && part + <usize>PART > <usize>width;
@@ -338,7 +433,7 @@ export function makeMean(): void {
     const cbs = next + pixels + <usize>(y >> 1) * across;
     for (let part: usize = 0; part < <usize>width; part += PART, wait += 4, move++) {
       if (load<u8>(move) == 0) continue;
-      addPart(y, part, load<f32>(wait));
+      if (!lightest) addPart(y, part, load<f32>(wait));
       makePart(y, part, brightValues, darkValues);
       const cb = cbs + (part >> 1);
       if (part + <usize>PART <= <usize>width) {

@@ -5,6 +5,9 @@ const PHASES: i32 = 64;
 const SHIFT: i32 = 12;
 const HALF: i32 = 1 << (SHIFT - 1);
 const EVEN: i32 = 16;
+const PARTS: f64 = 65536;
+const PHASE_SHIFT: i32 = 10;
+const HALF_PHASE: i32 = 1 << (PHASE_SHIFT - 1);
 
 let width: i32 = 0;
 let height: i32 = 0;
@@ -150,46 +153,46 @@ function twoShares(at: usize): v128 {
   return v128.shuffle<i64>(upper, lower, 0, 3);
 }
 
-/** One pixel at a place of the plane, in pixels from the middle of the first one. */
+/** Four pixels' sums of two columns each, one beside the other: their bytes, in one word. */
 @inline
-function placePixel(out: usize, base: usize, w: i32, h: i32, sx: f64, sy: f64, mirror: bool): void {
-  const px = <i32>floor<f64>(sx * <f64>PHASES + 0.5);
-  const py = <i32>floor<f64>(sy * <f64>PHASES + 0.5);
-  const ix = (px >> 6) - 1;
-  const iy = (py >> 6) - 1;
-  if (ix < 0 || iy < 0 || ix + 4 > w || iy + 4 > h) {
-    store<u8>(out, pixelNear(base, w, h, ix, iy, px & 63, py & 63, mirror));
-    return;
-  }
-  const step = <usize>w;
-  const at = from + base + <usize>(iy * w + ix);
+function fourBytes(one: v128, two: v128, three: v128, four: v128): u32 {
+  // Pairs of pixels: (1a+1b, 1c+1d, 2a+2b, 2c+2d), and so on.
+  const left = i32x4.add(v128.shuffle<i32>(one, two, 0, 2, 4, 6), v128.shuffle<i32>(one, two, 1, 3, 5, 7));
+  const right = i32x4.add(v128.shuffle<i32>(three, four, 0, 2, 4, 6), v128.shuffle<i32>(three, four, 1, 3, 5, 7));
+  const sums = i32x4.add(v128.shuffle<i32>(left, right, 0, 2, 4, 6), v128.shuffle<i32>(left, right, 1, 3, 5, 7));
+  const words = i32x4.shr_s(i32x4.add(sums, i32x4.splat(HALF)), SHIFT);
+  const halves = i16x8.narrow_i32x4_s(words, words);
+  return <u32>i32x4.extract_lane(i8x16.narrow_i16x8_u(halves, halves), 0);
+}
+
+/** What the sixteen pixels around a place count, in four parts. */
+@inline
+function sixteenAt(plane: usize, step: usize, x: i32, y: i32): v128 {
+  const px = (x + HALF_PHASE) >> PHASE_SHIFT;
+  const py = (y + HALF_PHASE) >> PHASE_SHIFT;
+  const at = plane + <usize>((py >> 6) - 1) * step + <usize>((px >> 6) - 1);
   const down = shares + (<usize>(py & 63) << 3);
   const upper = i16x8.mul(rowsAt(at, at + step), twoShares(down));
   const lower = i16x8.mul(rowsAt(at + 2 * step, at + 3 * step), twoShares(down + 4));
   // Each column of four, twice: the first two rows, and the last two.
-  const columns = i16x8.add(upper, lower);
   const across = v128.load64_splat(shares + (<usize>(px & 63) << 3));
-  const pairs = i32x4.dot_i16x8_s(columns, across);
-  const sum =
-    i32x4.extract_lane(pairs, 0) + i32x4.extract_lane(pairs, 1) + i32x4.extract_lane(pairs, 2) + i32x4.extract_lane(pairs, 3);
-  store<u8>(out, byteOf(sum));
+  return i32x4.dot_i16x8_s(i16x8.add(upper, lower), across);
 }
 
-function turnPlane(base: usize, w: i32, h: i32, a: f64, b: f64, c: f64, d: f64, e: f64, f: f64, mirror: bool): void {
-  let out = to + base;
-  for (let y = 0; y < h; y++) {
-    const v = <f64>y + 0.5;
-    const startX = c * v + e - 0.5;
-    const startY = d * v + f - 0.5;
-    for (let x = 0; x < w; x++, out++) {
-      const u = <f64>x + 0.5;
-      placePixel(out, base, w, h, a * u + startX, b * u + startY, mirror);
-    }
-  }
+@inline
+function parts(value: f64): i32 {
+  return <i32>floor<f64>(value * PARTS + 0.5);
 }
 
-/** In perspective: a row goes evenly over a few pixels. */
-function tiltPlane(
+/** Whether a place and the three beyond it lie in so many pixels. */
+@inline
+function isInside(at: i32, length: i32): bool {
+  const first = ((at + HALF_PHASE) >> 16) - 1;
+  return first >= 0 && first + 4 <= length;
+}
+
+/** A plane that is turned, too, or in perspective: a row goes evenly over a few pixels. */
+function turnPlane(
   base: usize,
   w: i32,
   h: i32,
@@ -203,9 +206,11 @@ function tiltPlane(
   i: f64,
   mirror: bool,
 ): void {
-  let out = to + base;
+  const plane = from + base;
+  const step = <usize>w;
   for (let y = 0; y < h; y++) {
     const v = <f64>y + 0.5;
+    let out = to + base + <usize>(y * w);
     for (let start = 0; start < w; start += EVEN) {
       const left = <f64>start + 0.5;
       const right = <f64>(start + EVEN) + 0.5;
@@ -213,11 +218,32 @@ function tiltPlane(
       const underRight = g * right + i * v + 1;
       const x0 = (a * left + c * v + e) / underLeft - 0.5;
       const y0 = (b * left + d * v + f) / underLeft - 0.5;
-      const stepX = ((a * right + c * v + e) / underRight - 0.5 - x0) / <f64>EVEN;
-      const stepY = ((b * right + d * v + f) / underRight - 0.5 - y0) / <f64>EVEN;
+      const stepX = parts(((a * right + c * v + e) / underRight - 0.5 - x0) / <f64>EVEN);
+      const stepY = parts(((b * right + d * v + f) / underRight - 0.5 - y0) / <f64>EVEN);
+      let px = parts(x0);
+      let py = parts(y0);
+      const lastX = px + (EVEN - 1) * stepX;
+      const lastY = py + (EVEN - 1) * stepY;
+      const inside =
+        start + EVEN <= w && isInside(px, w) && isInside(lastX, w) && isInside(py, h) && isInside(lastY, h);
+      if (inside) {
+        for (let n = 0; n < EVEN; n += 4, out += 4) {
+          const one = sixteenAt(plane, step, px, py);
+          const two = sixteenAt(plane, step, px + stepX, py + stepY);
+          const three = sixteenAt(plane, step, px + 2 * stepX, py + 2 * stepY);
+          const four = sixteenAt(plane, step, px + 3 * stepX, py + 3 * stepY);
+          store<u32>(out, fourBytes(one, two, three, four));
+          px += 4 * stepX;
+          py += 4 * stepY;
+        }
+        continue;
+      }
       const end = min(EVEN, w - start);
-      for (let n = 0; n < end; n++, out++)
-        placePixel(out, base, w, h, x0 + <f64>n * stepX, y0 + <f64>n * stepY, mirror);
+      for (let n = 0; n < end; n++, out++, px += stepX, py += stepY) {
+        const sx = (px + HALF_PHASE) >> PHASE_SHIFT;
+        const sy = (py + HALF_PHASE) >> PHASE_SHIFT;
+        store<u8>(out, pixelNear(base, w, h, (sx >> 6) - 1, (sy >> 6) - 1, sx & 63, sy & 63, mirror));
+      }
     }
   }
 }
@@ -236,9 +262,8 @@ function movePlane(
   i: f64,
   mirror: bool,
 ): void {
-  if (g != 0 || i != 0) tiltPlane(base, w, h, a, b, c, d, e, f, g, i, mirror);
-  else if (a == 1 && d == 1 && b == 0 && c == 0) shiftPlane(base, w, h, e, f, mirror);
-  else turnPlane(base, w, h, a, b, c, d, e, f, mirror);
+  if (a == 1 && d == 1 && b == 0 && c == 0 && g == 0 && i == 0) shiftPlane(base, w, h, e, f, mirror);
+  else turnPlane(base, w, h, a, b, c, d, e, f, g, i, mirror);
 }
 
 /** Moves the picture that was written: at each place what the map leads to, in pixels, the first one's middle at a half. */

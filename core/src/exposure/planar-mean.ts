@@ -1,6 +1,7 @@
 import { planarBytes, type PlanarPicture } from '../flow';
 import { fromPlanes, toPlanes, YUV_BITS, type YuvSpace } from '../picture';
 import { FULL, lightsOf, valueOfSum } from './light';
+import { LIT_PLACES, litPlace, litValues, valueOfParts, valueWeight, weighedValue } from './lightest';
 import { plainSum, type Mixing } from './lit';
 
 const HALF = 1 << (YUV_BITS - 1);
@@ -44,9 +45,11 @@ export class PlanarMean {
     this.look(data, this.first);
     const [reds, greens, blues] = sums;
     const { black, luma, redCr, greenCr, greenCb, blueCb } = fromPlanes(this.space);
-    const weighed = lightsOf.map((light) => light * weight * gain);
+    const lightest = this.mixing.combine === 'lightest';
+    const counts = valueWeight(weight);
+    const weighed = lightsOf.map((light, value) => (lightest ? weighedValue(value, counts) : light * weight * gain));
     const put = (sum: Float32Array, pixel: number, light: number): void => {
-      sum[pixel] = this.mixing.combine === 'lightest' ? Math.max(sum[pixel]!, light) : sum[pixel]! + light;
+      sum[pixel] = lightest ? Math.max(sum[pixel]!, light) : sum[pixel]! + light;
     };
     const across = (width + 1) >> 1;
     const [cbs, crs] = [width * height, width * height + across * ((height + 1) >> 1)];
@@ -93,7 +96,11 @@ export class PlanarMean {
     const { yr, yg, yb, ur, ug, ub, vr, vg, vb, yBase, cBase } = numbers;
     const data = this.first?.slice() ?? new Uint8Array(planarBytes(width, height));
     const { lit } = this.mixing;
+    const tables = lit && this.mixing.combine === 'lightest' ? litValues(lit) : undefined;
     const valueAt = (colour: 0 | 1 | 2, pixel: number): number => {
+      const parts = sums[colour][pixel]!;
+      if (tables) return tables[colour * LIT_PLACES + litPlace(parts)]!;
+      if (this.mixing.combine === 'lightest') return valueOfParts(parts);
       const light = sums[colour][pixel]! * (lit?.times[colour] ?? 1) + (lit?.plus[colour] ?? 0);
       return valueOfSum(Math.min(FULL, Math.trunc(light * FULL)));
     };

@@ -76,7 +76,8 @@ function lit(light: Lit, seen: Layers, sizes: Program['sizes'], whole: boolean):
     const { leaf, layer } = only;
     const of = isSeenSum(leaf)
       ? { ...leaf, lit: litTwice(leaf.lit, light) }
-      : { sum: [{ leaf, weight: 1 }], combine: 'sum' as const, lit: light };
+      : // Of one picture the lightest is itself, and is put together more quickly.
+        { sum: [{ leaf, weight: 1 }], combine: 'lightest' as const, lit: light };
     return { layers: [{ ...layer, of }], covers: seen.covers };
   }
   if (seen.layers.length === 0 && !(whole && adds)) return seen;

@@ -16,7 +16,7 @@ import type { ClipMoment } from '../values';
 import { frameCount, HELD_EPSILON, positionAt } from '../retime';
 import { effectChain, isDrafted, NOTHING, type EffectChain, type Layers, type Seen } from './apply-effects';
 import { exposedMoves, type Move } from './blur';
-import { itemOfClip, pointInFrame } from './points';
+import { carrierAt, pointInFrame } from './points';
 import { itemAt, programFrames, type Program, type ProgramBody, type ProgramItem } from './program';
 import { namedFor, topFrame, type SeenFrame, type SeenLayer, type SeenLeaf, type SeenPicture } from './seen';
 
@@ -106,7 +106,13 @@ function layersOf(program: Program, body: ProgramBody, item: ProgramItem, lookin
     isThere: (after) => isThere(item, times(after)),
     pointAfter: (effect, after) =>
       effect.kind === 'carry'
-        ? pointOn(program, itemOfClip(body, effect.clip), effect.track, times(after), looking)
+        ? pointOn(
+            program,
+            carrierAt(program, body, effect.clip, effect.track, times(after)),
+            effect.track,
+            times(after),
+            looking,
+          )
         : effect.follow &&
           pointOn(program, item, effect.follow.track, times(after), effect.follow.seconds === 0 && looking),
   });

@@ -18,7 +18,9 @@ import {
   programUpdate,
   putTrack,
   SEQUENCE,
+  removeClips,
   setPicture,
+  splitClip,
   updatedProgram,
   withTiming,
   type Program,
@@ -128,8 +130,16 @@ describe('a picture that is attached to a point', () => {
     }
   });
 
+  it('goes on over a split of what it is attached to, either part being left', () => {
+    const parts = splitClip(put(stacked(), 'c1', carry), 'c0', 30, 'later');
+    for (const project of [parts, removeClips(parts, ['c0'], 'leave')]) {
+      const above = at(project, 40).at(-1)!.settings!;
+      expect(above.x).toBeCloseTo(placeAt(40).x / 64 - 0.5, 9);
+    }
+  });
+
   it('stays where it is where the other clip is gone', () => {
-    const project = put(stacked(), 'c1', { ...carry, clip: 'gone' });
+    const project = removeClips(put(stacked(), 'c1', carry), ['c0'], 'leave');
     expect(at(project, 20)[0]!.settings).toBeUndefined();
   });
 
@@ -137,7 +147,8 @@ describe('a picture that is attached to a point', () => {
     const project = put(stacked(), 'c1', carry);
     const program = programOf(project, SEQUENCE);
     const first = updatedProgram(undefined, programUpdate(undefined, program));
-    expect(first.points).toEqual({ p: Float64Array.from(goes.at.filter((_, n) => n % 3 !== 2)) });
+    const places = Float64Array.from(goes.at.filter((_, n) => n % 3 !== 2));
+    expect(first.points).toEqual({ p: { sourceId: 's0', places } });
     const moved = programOf(setPicture(project, ['c0'], { ...plainPicture, scale: 0.5 }), SEQUENCE);
     const update = programUpdate(program, moved);
     expect(update.points).toBeNull();

@@ -3,24 +3,32 @@ import { effectsOn } from '../effects';
 import { mapPoint, pictureKeys, pictureMap, plainPicture, planeInverse, planePoint, type Point } from '../picture';
 import { HELD_EPSILON, positionAt } from '../retime';
 import { mapOfFrame } from '../steady';
-import type { Program, ProgramBody, ProgramItem } from './program';
+import { itemAt, type Program, type ProgramBody, type ProgramItem } from './program';
 
 /** The track an effect goes along with. */
 const trackOf = (effect: Effect): string | undefined =>
   effect.kind === 'carry' ? effect.track : effect.kind === 'reframe' ? effect.follow?.track : undefined;
 
-const known = new WeakMap<ProjectDocument['sources'], Map<string, Float64Array>>();
+/** Where a track is. */
+export interface ProgramPoints {
+  sourceId: string;
+  /** In pixels of the source's pictures, across and down, for each position. */
+  places: Float64Array;
+}
 
-/** The places of a track, across and down, one after the other; made once, as long as the sources are the same. */
-function placesOf({ sources }: ProjectDocument, id: string): Float64Array | undefined {
-  const made = known.get(sources) ?? new Map<string, Float64Array>();
+const known = new WeakMap<ProjectDocument['sources'], Map<string, ProgramPoints>>();
+
+/** The places of a track; made once, as long as the sources are the same. */
+function placesOf({ sources }: ProjectDocument, id: string): ProgramPoints | undefined {
+  const made = known.get(sources) ?? new Map<string, ProgramPoints>();
   known.set(sources, made);
   if (!made.has(id)) {
-    const at = sources.flatMap(({ tracks }) => tracks?.filter((track) => track.id === id) ?? [])[0]?.at;
+    const source = sources.find(({ tracks }) => tracks?.some((track) => track.id === id));
+    const at = source?.tracks?.find((track) => track.id === id)?.at;
     if (!at) return undefined;
     const places = new Float64Array((2 * at.length) / 3);
     for (let n = 0; n < places.length; n += 2) places.set([at[1.5 * n]!, at[1.5 * n + 1]!], n);
-    made.set(id, places);
+    made.set(id, { sourceId: source!.id, places });
   }
   return made.get(id);
 }
@@ -42,7 +50,7 @@ export function pointsOfBodies(project: ProjectDocument, bodies: readonly Progra
   return { points: last };
 }
 
-let last: Record<string, Float64Array> | undefined;
+let last: Record<string, ProgramPoints> | undefined;
 
 /**
  * Where a track is in the frame, in pixels, as an item shows it.
@@ -57,7 +65,7 @@ export function pointInFrame(
   time: number,
   held: boolean,
 ): Point | undefined {
-  const [places, size] = [points?.[track], of.kind === 'source' ? sizes[of.id] : undefined];
+  const [places, size] = [points?.[track]?.places, of.kind === 'source' ? sizes[of.id] : undefined];
   if (!places || places.length === 0 || !size || !frame) return undefined;
   const path = steady === undefined ? undefined : steadies?.[steady];
   const last = places.length / 2 - 1;
@@ -78,10 +86,28 @@ export function pointInFrame(
   });
 }
 
+/**
+ * The item of a body that shows the source of a track at a time: a clip's own; where it is not there then, as where it was split, another
+ * one, the uppermost; else the clip's own, before its beginning or past its end.
+ */
+export function carrierAt(
+  { points }: Program,
+  body: ProgramBody,
+  clipId: string,
+  track: string,
+  t: number,
+): ProgramItem | undefined {
+  const own = itemOfClip(body, clipId);
+  if (own && t >= own.from && t < own.from + own.frames) return own;
+  const sourceId = points?.[track]?.sourceId;
+  const there = body.tracks.flatMap((row) => (row.kind === 'picture' ? (itemAt(row, t) ?? []) : []));
+  return there.findLast(({ of }) => of.kind === 'source' && of.id === sourceId) ?? own;
+}
+
 const byClip = new WeakMap<ProgramBody, Map<string, ProgramItem>>();
 
 /** A clip's item in a body. */
-export function itemOfClip(body: ProgramBody, clipId: string): ProgramItem | undefined {
+function itemOfClip(body: ProgramBody, clipId: string): ProgramItem | undefined {
   let items = byClip.get(body);
   if (!items) {
     items = new Map(body.tracks.flatMap((track) => track.items.map((item) => [item.clipId, item] as const)));

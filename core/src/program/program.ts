@@ -16,7 +16,7 @@ import type { Size } from '../picture';
 import { compile, frameCount, HELD_EPSILON } from '../retime';
 import type { SteadyPath } from '../steady';
 import { clipMap, frameSize, mapOf } from '../timeline/clip-map';
-import { pointsOfBodies } from './points';
+import { pointsOfBodies, type ProgramPoints } from './points';
 import { steadyOf } from './steady-of';
 import { settingsThatCount, type TravellingSettings } from '../timeline/clip-settings';
 import { containerFrames, layoutOf, type PlacedItem } from '../timeline/layout';
@@ -78,8 +78,8 @@ export interface Program extends ProgramBody {
   effects?: readonly Effect[];
   /** How frames of sources are moved so that something in them stands still. */
   steadies?: Readonly<Record<string, SteadyPath>>;
-  /** Where tracks are that effects go along with, in pixels of their sources' pictures, across and down, by the tracks' ids. */
-  points?: Readonly<Record<string, Float64Array>>;
+  /** Where tracks are that effects go along with, by their ids. */
+  points?: Readonly<Record<string, ProgramPoints>>;
 }
 
 function bodyOf(project: ProjectDocument, container: Container): ProgramBody {

@@ -1,8 +1,10 @@
 import { planarBytes, type PlanarPicture } from '../flow';
 import { planeScaled, type PlaneMap } from '../picture';
 
-/** Pixels of a row over which a map in perspective is taken to go evenly: off by less than a hundredth of a pixel. */
+/** Pixels of a row over which a map is taken to go evenly, and parts of a pixel in which it is told: off by less than a hundredth. */
 const EVEN = 16;
+const PARTS = 2 ** 16;
+const PHASE_SHIFT = 10;
 /** Places between two pixels that are told apart. */
 const PHASES = 64;
 
@@ -68,37 +70,37 @@ function movedPlane(
   mirror: boolean,
 ): void {
   const [a, b, c, d, e, f, g, h] = map;
-  const pixel = (x: number, y: number, sx: number, sy: number): void => {
-    // By whole phases, so that what falls on a pixel stays it.
-    const [px, py] = [Math.floor(sx * PHASES + 0.5), Math.floor(sy * PHASES + 0.5)];
-    const [ix, iy] = [Math.floor(px / PHASES), Math.floor(py / PHASES)];
-    const [tx, ty] = [4 * (px - ix * PHASES), 4 * (py - iy * PHASES)];
-    let sum = 0;
-    for (let row = 0; row < 4; row++) {
-      const line = base + pixelWithin(iy + row - 1, height, mirror) * width;
-      let part = 0;
-      for (let column = 0; column < 4; column++)
-        part += cubicShares[tx + column]! * from[line + pixelWithin(ix + column - 1, width, mirror)]!;
-      sum += cubicShares[ty + row]! * part;
-    }
-    to[base + y * width + x] = Math.min(255, Math.max(0, (sum + (1 << (SHIFT - 1))) >> SHIFT));
-  };
+  const toParts = (value: number): number => Math.floor(value * PARTS + 0.5);
+  // What is only shifted is so by one phase, all of it.
+  const shifted = a === 1 && d === 1 && b === 0 && c === 0 && g === 0 && h === 0;
+  const whole = (value: number): number => (shifted ? Math.floor(value * PHASES + 0.5) << PHASE_SHIFT : toParts(value));
   for (let y = 0; y < height; y++) {
     const v = y + 0.5;
-    if (g === 0 && h === 0) {
-      for (let x = 0; x < width; x++) {
-        const u = x + 0.5;
-        pixel(x, y, a * u + (c * v + e - 0.5), b * u + (d * v + f - 0.5));
-      }
-      continue;
-    }
     const across = (u: number): number => (a * u + c * v + e) / (g * u + h * v + 1) - 0.5;
     const down = (u: number): number => (b * u + d * v + f) / (g * u + h * v + 1) - 0.5;
     for (let start = 0; start < width; start += EVEN) {
       const [left, right] = [start + 0.5, start + EVEN + 0.5];
-      const [x0, y0] = [across(left), down(left)];
-      const [stepX, stepY] = [(across(right) - x0) / EVEN, (down(right) - y0) / EVEN];
-      for (let n = 0; n < EVEN && start + n < width; n++) pixel(start + n, y, x0 + n * stepX, y0 + n * stepY);
+      const [x0, y0] = shifted ? [start + e, y + f] : [across(left), down(left)];
+      const [stepX, stepY] = shifted
+        ? [PARTS, 0]
+        : [toParts((across(right) - x0) / EVEN), toParts((down(right) - y0) / EVEN)];
+      const [fromX, fromY] = [whole(x0), whole(y0)];
+      for (let n = 0; n < EVEN && start + n < width; n++) {
+        // By whole phases, so that what falls on a pixel stays it.
+        const px = (fromX + n * stepX + (1 << (PHASE_SHIFT - 1))) >> PHASE_SHIFT;
+        const py = (fromY + n * stepY + (1 << (PHASE_SHIFT - 1))) >> PHASE_SHIFT;
+        const [ix, iy] = [px >> 6, py >> 6];
+        const [tx, ty] = [4 * (px & 63), 4 * (py & 63)];
+        let sum = 0;
+        for (let row = 0; row < 4; row++) {
+          const line = base + pixelWithin(iy + row - 1, height, mirror) * width;
+          let part = 0;
+          for (let column = 0; column < 4; column++)
+            part += cubicShares[tx + column]! * from[line + pixelWithin(ix + column - 1, width, mirror)]!;
+          sum += cubicShares[ty + row]! * part;
+        }
+        to[base + y * width + start + n] = Math.min(255, Math.max(0, (sum + (1 << (SHIFT - 1))) >> SHIFT));
+      }
     }
   }
 }

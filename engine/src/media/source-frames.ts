@@ -37,6 +37,8 @@ export interface SourceFrames {
    * not known.
    */
   readonly identity?: string | undefined;
+  /** Milliseconds that moving its frames has taken so far, where they are moved. */
+  readonly spent?: number;
   /** Where frames come at irregular times: what stands at a position, and since when. */
   readonly times?: FrameTimes;
   /**

@@ -28,6 +28,8 @@ export interface Kernels {
   takeLightest(): void;
   changeLight(tr: number, tg: number, tb: number, pr: number, pg: number, pb: number): void;
   addToMean(weight: number): void;
+  addToLightest(weight: number): void;
+  litValuesAt(): number;
   makeMean(): void;
   // Planes of pixels.
   openPlanes(width: number, height: number): void;

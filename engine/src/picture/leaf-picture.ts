@@ -38,6 +38,9 @@ export class LeafPicture {
   /** The shares, 0 to 1, of what was made between frames that could not be made of what moved. */
   readonly doubts: number[] = [];
 
+  /** Milliseconds that putting pictures together took, apart from getting them. */
+  mixed = 0;
+
   constructor(
     private readonly by: LeafMakers,
     private readonly frames: SourceFrames,
@@ -64,8 +67,18 @@ export class LeafPicture {
     const passing = sum.map((part) => ({ ...part, first: leafFrames(part.leaf)[0]!.frame }));
     passing.sort((a, b) => a.first - b.first);
     this.frames.prefetch([...new Set(passing.map(({ first }) => first))].slice(0, MOST_ANNOUNCED), 1);
-    const addends = passing.map(({ leaf, weight }) => ({ weight, get: () => this.of(leaf) }));
-    return mixOf(this.by.makers, addends, mixing);
+    let fetched = 0;
+    const fetch = async (leaf: SeenLeaf): Promise<VideoSample> => {
+      const started = performance.now();
+      const sample = await this.of(leaf);
+      fetched += performance.now() - started;
+      return sample;
+    };
+    const addends = passing.map(({ leaf, weight }) => ({ weight, get: () => fetch(leaf) }));
+    const started = performance.now();
+    return mixOf(this.by.makers, addends, mixing).finally(() => {
+      this.mixed += Math.max(0, performance.now() - started - fetched);
+    });
   }
 
   private mean(parts: readonly Part[]): Promise<VideoSample> {

@@ -3,10 +3,12 @@ import {
   dark,
   fromPlanes,
   lightsOf,
+  litValues,
   plainSum,
   planarBytes,
   PlanarMean,
   toPlanes,
+  valueWeight,
   type Mixing,
   type PlanarPicture,
   type YuvSpace,
@@ -51,6 +53,7 @@ export function sharesOf(space: YuvSpace): number[] {
 
 class KernelSum implements LightSum {
   private readonly bytes: number;
+  private readonly lightest: boolean;
 
   constructor(
     private readonly kernels: Kernels,
@@ -61,7 +64,12 @@ class KernelSum implements LightSum {
   ) {
     this.bytes = planarBytes(width, height);
     kernels.openMean(width, height);
-    if (combine === 'lightest') kernels.takeLightest();
+    this.lightest = combine === 'lightest';
+    if (this.lightest) kernels.takeLightest();
+    if (this.lightest && lit) {
+      const tables = litValues(lit);
+      this.at(kernels.litValuesAt(), tables.length).set(tables);
+    }
     if (lit) {
       kernels.changeLight(...lit.times, ...lit.plus);
       kernels.sumAll();
@@ -82,6 +90,7 @@ class KernelSum implements LightSum {
   }
 
   add(weight: number, gain = 1): void {
+    if (this.lightest) return this.kernels.addToLightest(valueWeight(weight));
     if (gain !== 1) this.sumAll();
     this.kernels.addToMean(weight * gain);
   }

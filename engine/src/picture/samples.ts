@@ -78,6 +78,8 @@ export class Studio implements LeafMakers {
 export class PictureSamples {
   private readonly samples = new Map<SeenLeaf, VideoSample>();
   private readonly doubts: number[] = [];
+  /** Milliseconds: what moving frames took, and what putting pictures together did. */
+  readonly costs = { moved: 0, mixed: 0 };
 
   /**
    * Decodes what a picture is made of.
@@ -98,8 +100,11 @@ export class PictureSamples {
         // What stands still in what moves is the same at every moment.
         const same = [...all.samples].find(([other]) => sameLeaf(other, leaf))?.[1];
         const made = new LeafPicture(studio, frames, signal);
+        const before = frames.spent ?? 0;
         all.samples.set(leaf, same?.clone() ?? (await made.of(leaf)));
         all.doubts.push(...made.doubts);
+        all.costs.moved += (frames.spent ?? 0) - before;
+        all.costs.mixed += made.mixed;
       }
       return all;
     } catch (error) {

@@ -23,4 +23,7 @@ export interface MadePicture {
   milliseconds: number;
   /** The share of it, 0 to 1, in which what moved could not be made out; null where nothing was made between frames. */
   doubt: number | null;
+  /** Of them, what steadying its frames took, and putting copies and light together. */
+  moved: number;
+  mixed: number;
 }

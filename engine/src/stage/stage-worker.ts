@@ -200,7 +200,8 @@ export class StageWorker {
       if (!current()) this.painted = undefined;
       else {
         const exact = sources.every(isExact);
-        if (!samePicture(instant, picture)) this.events?.made({ frame, milliseconds, doubt: samples.doubt ?? null });
+        if (!samePicture(instant, picture))
+          this.events?.made({ frame, milliseconds, doubt: samples.doubt ?? null, ...samples.costs });
         shown({ picture, exact });
         // Not waited for: what comes next need not wait either.
         if (!exact && look.kind === 'made') void this.sharpen(picture, current);

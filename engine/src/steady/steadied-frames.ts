@@ -10,6 +10,8 @@ const KEPT_PIXELS = 8 * 2 ** 20;
 
 /** A source's frames, moved so that something in them stands still: what is made of frames is made of these. */
 export class SteadiedFrames implements SourceFrames {
+  /** Milliseconds that moving frames has taken so far. */
+  spent = 0;
   private readonly kept: { frame: number; sample: VideoSample }[] = [];
 
   constructor(
@@ -42,7 +44,9 @@ export class SteadiedFrames implements SourceFrames {
       if (known) return known.clone();
       const map = mapAt(this.path, frame, sample.displayWidth);
       const mirror = this.path.edges === 'mirror';
+      const started = performance.now();
       const moved = sampleOf(await this.makers.with((makes) => makes.move(parcelOf(sample), map, mirror)));
+      this.spent += performance.now() - started;
       this.kept.unshift({ frame, sample: moved.clone() });
       const pixels = moved.displayWidth * moved.displayHeight;
       for (const old of this.kept.splice(Math.max(1, Math.min(KEPT, Math.floor(KEPT_PIXELS / pixels)))))

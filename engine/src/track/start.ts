@@ -8,7 +8,7 @@ import type { TrackQuestion } from './track';
 const TELL_EVERY = 8;
 
 /**
- * Follows what a box shows through a source, in a worker of its own.
+ * Follows what a box shows through a source, onwards and back at once, in a worker each.
  *
  * @param onDone hears how many frames are done
  */
@@ -17,8 +17,26 @@ export function startTrack(
   question: TrackQuestion,
   onDone: (frames: number) => void,
 ): Running<TrackedPoint[]> {
-  const tell = (frames: number): void => {
-    if (frames % TELL_EVERY === 0) onDone(frames);
+  const done = { 1: 0, [-1]: 0 };
+  const ways = ([1, -1] as const).map((way) => {
+    const tell = (frames: number): void => {
+      done[way] = frames;
+      if (frames % TELL_EVERY === 0) onDone(done[1] + done[-1]);
+    };
+    return running((api) => api.trackWay(location, question, way, proxy(tell)));
+  });
+  let settling: Running<TrackedPoint[]> | undefined;
+  let cancelled = false;
+  const cancel = (): void => {
+    cancelled = true;
+    for (const work of [...ways, ...(settling ? [settling] : [])]) work.cancel();
   };
-  return running((api) => api.track(location, question, proxy(tell)));
+  const result = Promise.all(ways.map((way) => way.result)).then(([onwards, back]) => {
+    settling = running((api) => api.pointsOfWays(onwards!, back!));
+    if (cancelled) settling.cancel();
+    return settling.result;
+  });
+  // Where one breaks down, the other need not go on.
+  result.catch(cancel);
+  return { result, cancel };
 }

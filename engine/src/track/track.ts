@@ -12,8 +12,8 @@ const LOOK_AHEAD = 12;
 const BUDGET = 192 * 2 ** 20;
 /** Pixels of a box each way at least. */
 const LEAST = 4;
-/** Pictures of which what is around the box is kept, so that all of them settle where it was; those after them are found by themselves. */
-const MOST_KEPT = 4000;
+/** Pictures on each way of which what is around the box is kept, so that all of them settle where it was; those after them are found by themselves. */
+const MOST_KEPT = 2000;
 
 /** What is tracked: the box of one frame, in pixels of the picture as displayed. */
 export interface TrackQuestion {
@@ -29,57 +29,79 @@ export interface TrackQuestion {
 const CHANGED = 0.92;
 const STILL_IT = 0.75;
 
+/** What was found in frames from the one with the box on, one after the other; the first is that one. */
+export interface FoundWay {
+  found: Found[];
+  /** What was looked for; undefined where that was taken anew on the way. */
+  template: PointTracker['template'] | undefined;
+}
+
 /**
- * Follows what a box of one frame shows through all of a source, from there to the end and back to the beginning.
+ * Follows what a box of one frame shows through a source, to its end or back to its beginning.
  *
  * @param onDone hears how many frames are done
- * @returns where it is in each frame, in order
  * @throws RefusedMedia for a source without pictures; a RangeError for a frame or a box that is not there; the signal's reason
  */
-export async function trackBox(
+export async function trackWay(
   location: MediaLocation,
   { frame, box, renewed = false, grey = false }: TrackQuestion,
+  way: 1 | -1,
   onDone: (frames: number) => void,
   signal?: AbortSignal,
-): Promise<TrackedPoint[]> {
+): Promise<FoundWay> {
   const source = await openSource(location, new PictureBudget(BUDGET));
   try {
     const { exact: frames, size } = source;
     if (!size || frames.frames === 0) throw new RefusedMedia('Only pictures can be tracked.');
-    if (!(Number.isInteger(frame) && frame >= 0 && frame < frames.frames))
-      throw new RangeError(`there is no frame ${frame}; the last is ${frames.frames - 1}`);
-    const inside = box.x < size.width && box.y < size.height && box.x + box.width > 0 && box.y + box.height > 0;
-    // Of a larger one there is nothing more to see, and it would cost by its size.
-    const fits = box.width >= LEAST && box.height >= LEAST && box.width <= size.width && box.height <= size.height;
-    if (!inside || !fits)
-      throw new RangeError(
-        `a box has ${LEAST} pixels each way at least, is no larger than the picture, and lies in the picture`,
-      );
+    refuseOutside({ frame, box }, size, frames.frames);
     const shownPlanes = new ShownPlanes();
     const planes = { of: async (sample: VideoSample) => inGrey(await shownPlanes.of(sample), grey) };
-    const found = new Array<Found>(frames.frames);
     const first = await frames.get(frame, signal);
-    const start = await planes.of(first);
+    let tracker = new PointTracker(await planes.of(first), box);
     first.close();
-    let done = 0;
-    let template: PointTracker['template'] | undefined;
-    for (const way of [1, -1] as const) {
-      let tracker = new PointTracker(start, box);
-      ({ template } = tracker);
-      found[frame] = tracker.start;
-      for (let at = frame + way; at >= 0 && at < frames.frames; at += way) {
-        signal?.throwIfAborted();
-        const picture = await shown(frames, planes, at, way, signal);
-        const one = tracker.next(picture);
-        if (renewed && one.confidence > STILL_IT && one.confidence < CHANGED) tracker = tracker.renewed(picture);
-        found[at] = done < MOST_KEPT && !renewed ? one : { pose: one.pose, confidence: one.confidence };
-        onDone(++done);
-      }
+    const { template } = tracker;
+    const found = [tracker.start];
+    for (let at = frame + way; at >= 0 && at < frames.frames; at += way) {
+      signal?.throwIfAborted();
+      const picture = await shown(frames, planes, at, way, signal);
+      const one = tracker.next(picture);
+      if (renewed && one.confidence > STILL_IT && one.confidence < CHANGED) tracker = tracker.renewed(picture);
+      found.push(found.length < MOST_KEPT && !renewed ? one : { pose: one.pose, confidence: one.confidence });
+      onDone(found.length - 1);
     }
-    return pointsOf(renewed ? undefined : template, found);
+    return { found, template: renewed ? undefined : template };
   } finally {
     await source.close();
   }
+}
+
+function refuseOutside({ frame, box }: TrackQuestion, { width, height }: Size, frames: number): void {
+  if (!(Number.isInteger(frame) && frame >= 0 && frame < frames))
+    throw new RangeError(`there is no frame ${frame}; the last is ${frames - 1}`);
+  const inside = box.x < width && box.y < height && box.x + box.width > 0 && box.y + box.height > 0;
+  // Of a larger one there is nothing more to see, and it would cost by its size.
+  const fits = box.width >= LEAST && box.height >= LEAST && box.width <= width && box.height <= height;
+  if (!inside || !fits)
+    throw new RangeError(
+      `a box has ${LEAST} pixels each way at least, is no larger than the picture, and lies in the picture`,
+    );
+}
+
+/** Where it is in each frame of a source, in order, by what was found on both ways. */
+export function pointsOfWays(onwards: FoundWay, back: FoundWay): TrackedPoint[] {
+  return pointsOf(onwards.template, [...back.found.slice(1).reverse(), ...onwards.found]);
+}
+
+/** Follows what a box of one frame shows through all of a source, one way after the other. Throws what `trackWay` does. */
+export async function trackBox(
+  location: MediaLocation,
+  question: TrackQuestion,
+  onDone: (frames: number) => void,
+  signal?: AbortSignal,
+): Promise<TrackedPoint[]> {
+  const onwards = await trackWay(location, question, 1, onDone, signal);
+  const before = onwards.found.length - 1;
+  return pointsOfWays(onwards, await trackWay(location, question, -1, (done) => onDone(before + done), signal));
 }
 
 /** A picture of which colour tells nothing, where that is wished. */

@@ -22,7 +22,7 @@ import type { Punctuality } from '../stage/punctuality';
 import type { HeardRecording, Recording } from '../sync/find';
 import type { WantedThumb } from '../thumbs/thumbnailer';
 import type { CameraQuestion } from '../camera/camera';
-import type { TrackQuestion } from '../track/track';
+import type { FoundWay, TrackQuestion } from '../track/track';
 import type { StageEvents } from '../stage/stage-events';
 
 /**
@@ -74,8 +74,15 @@ export interface EngineApi {
   cancelDerive(): void;
   analyseBeats(question: BeatQuestion, onProgress: (share: number) => void): Promise<BeatAnalysis>;
   envelope(question: BeatQuestion): Promise<OnsetEnvelope>;
-  /** Follows what a box shows through a source. */
-  track(location: MediaLocation, question: TrackQuestion, onDone: (frames: number) => void): Promise<TrackedPoint[]>;
+  /** Follows what a box shows through a source, onwards or back. */
+  trackWay(
+    location: MediaLocation,
+    question: TrackQuestion,
+    way: 1 | -1,
+    onDone: (frames: number) => void,
+  ): Promise<FoundWay>;
+  /** Where it is in each frame, by what was found on both ways. */
+  pointsOfWays(onwards: FoundWay, back: FoundWay): TrackedPoint[];
   /** How a source's camera moves. */
   camera(location: MediaLocation, question: CameraQuestion, onDone: (positions: number) => void): Promise<number[]>;
   loudness(program: Program, sources: SourceLocations, onProgress: (share: number) => void): Promise<Loudness | null>;

@@ -4,7 +4,7 @@ import { analyseBeatsAt, readEnvelopeAt } from '../beats/analyse';
 import { makeEffectFile } from '../sound-effects/make-file';
 import { derive } from '../derive/derive';
 import { findCamera } from '../camera/camera';
-import { trackBox } from '../track/track';
+import { pointsOfWays, trackWay } from '../track/track';
 import { measureLoudness } from '../loudness/measure';
 import { undecodable } from '../media/open';
 import { readSamples } from '../media/samples';
@@ -113,7 +113,8 @@ const api: EngineApi = {
       rows.map(({ buffer }) => buffer as ArrayBuffer),
     );
   },
-  track: trackBox,
+  trackWay,
+  pointsOfWays,
   camera: findCamera,
   loudness: measureLoudness,
   findSync,

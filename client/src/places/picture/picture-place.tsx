@@ -1,12 +1,14 @@
 import type { Clip, Effect, ExposureStep, ProjectDocument, RetimeMap, SlowWay, Stretch } from '@hastig/contract';
 import {
   baseStep,
+  clipSteadied,
   compile,
   effectList,
   exposureOf,
   findClip,
   formatMoment,
   formatTime,
+  isSteadying,
   moveEffect,
   placeOf,
   SEQUENCE,
@@ -69,15 +71,19 @@ function useCosts(
   map: RetimeMap,
   clip: Clip,
   film: FilmSteps | undefined,
-): Readonly<Record<string, number>> {
-  const costs = useRef<Record<string, number>>({});
+): Readonly<Partial<Record<string, number>>> {
+  const costs = useRef<Partial<Record<string, number>>>({});
   const last = useRef(made);
   // Once for each picture that was made: what is chosen after it is not how it was made.
   if (made && made !== last.current) {
     last.current = made;
     const runs = exposureRuns(map, clip.exposures ?? [], film);
     const run = runs.find(({ from, to }) => made.frame >= from && made.frame < to);
-    if (run) costs.current[exposureWords(run.exposure)] = made.milliseconds;
+    if (run) costs.current[exposureWords(run.exposure)] = made.milliseconds - made.moved - made.mixed;
+    const kinds = new Set((clip.effects ?? []).filter(({ off }) => !off).map(({ kind }) => kind));
+    if (made.moved > 0) costs.current.steady = costs.current.smooth = made.moved;
+    // Where copies are made, light costs next to nothing beside them.
+    if (made.mixed > 0) costs.current[kinds.has('trail') ? 'trail' : 'flash'] = made.mixed;
   }
   return costs.current;
 }
@@ -123,8 +129,12 @@ function OpenPicture({ clip, map, shown }: { clip: Clip; map: RetimeMap; shown: 
     };
   const effectTold =
     (where: (over: Stretch | undefined) => string) =>
-    (effect: Effect): string =>
-      [where(effect.over), effectCondition(effect)].filter(Boolean).join(' · ');
+    (effect: Effect): string => {
+      const takes = costs[effect.kind];
+      if (isSteadying(effect) && !clipSteadied(project, tried, shown, effect)) return 'Does nothing yet: open it';
+      const cost = takes === undefined || effect.off ? undefined : `${Math.max(1, Math.round(takes))} ms`;
+      return [where(effect.over), effectCondition(effect), cost].filter(Boolean).join(' · ');
+    };
   const inClip = (over: Stretch | undefined): string => clipWords(over, shown);
   const inWhole = (over: Stretch | undefined): string => filmWords(over, project);
   // What holds all the time stands in the list.
