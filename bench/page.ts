@@ -1,4 +1,6 @@
+import { startCamera, startTrack } from '@hastig/engine';
 import { render } from '@hastig/engine/render';
+import type { TrackQuestion } from '@hastig/engine/analyse';
 import type { RenderJob } from '@hastig/engine/job';
 import {
   ALL_FORMATS,
@@ -23,6 +25,10 @@ declare global {
     exportedTo(job: RenderJob): Promise<number>;
     /** Frames per second of the engine's export. */
     exported(job: RenderJob): Promise<number>;
+    /** Seconds that telling how the camera moves over so many frames takes, in workers. */
+    analysed(url: string, bytes: number, frames: number): Promise<number>;
+    /** Frames per second of following a box, both ways, in workers. */
+    tracked(url: string, bytes: number, question: TrackQuestion, frames: number): Promise<number>;
     /** Makes a clip of flat, moving pictures, 16:9 and so many pixels high. */
     makeClip(seconds: number, fps: number, height: number): Promise<number>;
   }
@@ -72,6 +78,18 @@ window.decoded = async (address) => {
     frames++;
   }
   input.dispose();
+  return (frames * 1000) / (performance.now() - started);
+};
+
+window.analysed = async (url, bytes, frames) => {
+  const started = performance.now();
+  await startCamera({ url, bytes }, { from: 0, to: frames }, () => undefined).result;
+  return (performance.now() - started) / 1000;
+};
+
+window.tracked = async (url, bytes, question, frames) => {
+  const started = performance.now();
+  await startTrack({ url, bytes }, question, () => undefined).result;
   return (frames * 1000) / (performance.now() - started);
 };
 

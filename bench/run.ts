@@ -8,6 +8,7 @@ import { benchLarge } from './large';
 import { line } from './line';
 import { benchFilm } from './film-page';
 import { benchFlow } from './flow';
+import { benchFollow } from './follow';
 import { benchFootage } from './footage';
 import { benchSound } from './sound';
 import { benchSync } from './sync';
@@ -45,6 +46,7 @@ const benches: Record<string, () => void | Promise<void>> = {
   export: benchExport,
   exposures: benchExposures,
   flow: benchFlow,
+  follow: benchFollow,
   preview: benchPlaying,
   sync: benchSync,
   film: () => benchFilm(3),

@@ -108,10 +108,10 @@ test('the shake is taken out in Picture: analysed, cancelled, seen before and af
   await expect(sheet.getByText('0.1 to 20 seconds.')).toBeVisible();
   await expect(sheet.getByRole('button', { name: 'Apply' })).toBeDisabled();
   await seconds.fill('0.5');
-  await sheet.getByRole('radio', { name: 'Stands' }).click();
-  await expect(sheet.getByRole('status').filter({ hasText: /camera stands, scaled to/ })).toBeVisible();
+  await sheet.getByRole('radio', { name: 'Tripod' }).click();
+  await expect(sheet.getByRole('status').filter({ hasText: /camera as on a tripod, scaled to/ })).toBeVisible();
   expect((await shakes())[1]).toBe(0);
-  await sheet.getByRole('radio', { name: 'Goes smoothly' }).click();
+  await sheet.getByRole('radio', { name: 'Smooth', exact: true }).click();
   await sheet.getByRole('radio', { name: 'Perspective too' }).click();
   await sheet.getByRole('radio', { name: 'Scaled as needed' }).click();
   expect(await accessFaults(page, 'guidelines')).toEqual([]);

@@ -69,7 +69,7 @@ function reframeWords({ shape, from, to, follow }: Reframe): string {
 export function steadyWords(effect: Steady | Smooth): string {
   if (effect.kind === 'steady') return `Steady: ${effect.tracks.length === 1 ? 'one point' : 'two points'}`;
   const { seconds } = effect;
-  return `Steady: ${seconds === undefined ? 'camera stands' : `camera smoothed over ${trimDecimals(seconds, 2)} s`}`;
+  return `Steady: ${seconds === undefined ? 'camera as on a tripod' : `camera smoothed over ${trimDecimals(seconds, 2)} s`}`;
 }
 
 /** What an effect does, in a few words. */

@@ -1,5 +1,5 @@
 import { HEIGHT, photographOf, photographs, pictured, WIDTH, type Warp } from '../../test/photographs';
-import { CameraTracker, planarBytes, planePoint, type PlanarPicture, type Point } from '..';
+import { CameraTracker, planarBytes, planePoint, smoothedWay, type PlanarPicture, type Point } from '..';
 
 // Photographs in the public domain, moved by maps that are known; the tracker was made on other pictures (the demo's own).
 const size = { width: WIDTH, height: HEIGHT };
@@ -56,6 +56,16 @@ describe.each(photographs)('a camera before %s', (name) => {
     const there = moves.slice(1).reduce((at, { map }) => planePoint(map, at), placeIn(warps[0]!, { x: 0, y: 0 }));
     const end = placeIn(warps.at(-1)!, { x: 0, y: 0 });
     expect(Math.hypot(there.x - end.x, there.y - end.y)).toBeLessThan(0.08);
+  });
+
+  it('that only pans is not fought', () => {
+    const pan = Array.from({ length: 24 }, (_, n): Warp => ({ x: 12 - 1.3 * n, y: 0.2 * n }));
+    const moves = followedThrough(pan.map((warp) => pictured(photograph, warp)));
+    const { maps } = smoothedWay(moves, size, { seconds: 0.5, model: 'similarity' }, 24, 0);
+    for (const map of maps) {
+      const { x, y } = planePoint(map, { x: WIDTH / 2, y: HEIGHT / 2 });
+      expect(Math.hypot(x - WIDTH / 2, y - HEIGHT / 2)).toBeLessThan(0.1);
+    }
   });
 
   it('is not led astray by something large that goes its own way', () => {

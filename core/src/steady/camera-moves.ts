@@ -32,6 +32,17 @@ const framesOf = ({ moves }: SourceCamera): number => Math.floor(moves.length / 
 /** The position after the last one of a stretch. */
 export const cameraEnd = (camera: SourceCamera): number => camera.from + framesOf(camera);
 
+/** Of a stretch what lies in some positions; one position at least. */
+export function partOf(camera: SourceCamera, { from, to }: { from: number; to: number }): SourceCamera {
+  const last = framesOf(camera) - 1;
+  const [first, end] = [from, to - 1].map((position) => Math.min(last, Math.max(0, position - camera.from)));
+  if (first === 0 && end === last) return camera;
+  return {
+    from: camera.from + first!,
+    moves: camera.moves.slice(CAMERA_NUMBERS * first!, CAMERA_NUMBERS * (end! + 1)),
+  };
+}
+
 /** The stretch that tells most of some positions. */
 export function cameraFor(
   cameras: readonly SourceCamera[] | undefined,

@@ -1,7 +1,9 @@
 import type { Smooth, Source } from '@hastig/contract';
 import {
   cameraMoves,
+  cameraWay,
   keptMoves,
+  makeRate,
   moveMap,
   planeAfter,
   planeInverse,
@@ -13,6 +15,7 @@ import {
   type FrameMove,
   type PlaneMap,
 } from '..';
+import { factsOf } from '../../test/projects';
 import { smoothed } from './smoother';
 
 const size = { width: 640, height: 360 };
@@ -135,6 +138,27 @@ describe('a camera’s way', () => {
     expect(planePoint(maps[40]!, middle)).toEqual(middle);
     expect(planePoint(maps[10]!, middle)).toEqual(middle);
   });
+});
+
+it('of a long source, what is far from what is used makes no difference', () => {
+  const poses = Array.from({ length: 1200 }, (_, n) => ({ ...shake(n), x: shake(n).x + 40 * Math.sin(n / 60) }));
+  const source: Source = {
+    ...{ id: 's', name: 'long', sha256: '0'.repeat(64), facts: factsOf(makeRate(24), 1200) },
+    cameras: [{ from: 0, moves: keptMoves(movesOf(poses), size) }],
+  };
+  source.facts = { ...source.facts, video: { ...source.facts.video!, ...size } };
+  const smooth: Smooth = { id: 'c', kind: 'smooth', seconds: 1, model: 'similarity', frame: 0, edges: 'mirror' };
+  const whole = cameraWay(smooth, source, { from: 0, to: 1200 })!;
+  const part = cameraWay(smooth, source, { from: 600, to: 700 })!;
+  expect(part.from).toBe(600 - 96);
+  expect(part.maps).toHaveLength(100 + 2 * 96);
+  for (let n = 600; n < 700; n++) {
+    const [a, b] = [planePoint(whole.maps[n]!, middle), planePoint(part.maps[n - part.from]!, middle)];
+    expect(Math.hypot(a.x - b.x, a.y - b.y)).toBeLessThan(0.02);
+  }
+  // As on a tripod: with the frame on which it stands.
+  const { seconds: _, ...stands } = smooth;
+  expect(cameraWay({ ...stands, frame: 20 }, source, { from: 600, to: 700 })!.from).toBe(20);
 });
 
 describe('moves as they are kept', () => {

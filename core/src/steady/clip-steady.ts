@@ -4,7 +4,7 @@ import type { Size } from '../picture';
 import { rateToNumber } from '../time';
 import { sourceRate } from '../timeline/clip-map';
 import type { TrackedPoint } from '../track';
-import { cameraFor, cameraMoves } from './camera-moves';
+import { cameraFor, cameraMoves, partOf } from './camera-moves';
 import { smoothedWay, type CameraWay } from './camera-path';
 import { holding, steadyPath, type SteadyPath } from './path';
 
@@ -73,9 +73,20 @@ export function cameraWay(
   const size = pictureOf(source.facts);
   const camera = cameraFor(source.cameras, used);
   if (!size || !camera) return undefined;
-  const { from } = camera;
   const rate = rateToNumber(sourceRate(source));
-  return { ...smoothedWay(cameraMoves(camera, size), size, effect, rate, effect.frame - from), from };
+  const part = partOf(camera, aroundUsed(effect, used, rate));
+  const moves = cameraMoves(part, size);
+  return { ...smoothedWay(moves, size, effect, rate, effect.frame - part.from), from: part.from };
+}
+
+/** Times the smoothed-over time beyond what is used after which what is there makes no difference. */
+const BEYOND = 4;
+
+/** The positions that a camera's way over some depends on: a whole source's would take long. */
+function aroundUsed({ seconds, frame }: Smooth, { from, to }: UsedPositions, rate: number): UsedPositions {
+  if (seconds === undefined) return { from: Math.min(from, frame), to: Math.max(to, frame + 1) };
+  const aside = Math.ceil(BEYOND * seconds * rate);
+  return { from: from - aside, to: to + aside };
 }
 
 function smoothPath(effect: Smooth, source: Source, size: Size, used: UsedPositions): SteadyPath | undefined {

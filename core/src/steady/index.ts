@@ -1,4 +1,4 @@
-export * from './camera-moves';
+export { cameraEnd, cameraFor, cameraMoves, keptMoves, withCamera } from './camera-moves';
 export * from './camera-path';
 export * from './clip-steady';
 export * from './path';

@@ -55,7 +55,7 @@ export class Studio implements LeafMakers {
   }
 
   private keep(isKept: (one: SteadiedFrames) => boolean): void {
-    for (const one of this.steadied) if (!isKept(one)) one.rest();
+    for (const one of this.steadied) if (!isKept(one)) void one.close();
     this.steadied = this.steadied.filter(isKept);
   }
 

@@ -12,6 +12,7 @@ const KEPT_PIXELS = 8 * 2 ** 20;
 export class SteadiedFrames implements SourceFrames {
   /** Milliseconds that moving frames has taken so far. */
   spent = 0;
+  private closed = false;
   private readonly kept: { frame: number; sample: VideoSample }[] = [];
 
   constructor(
@@ -47,6 +48,8 @@ export class SteadiedFrames implements SourceFrames {
       const started = performance.now();
       const moved = sampleOf(await this.makers.with((makes) => makes.move(parcelOf(sample), map, mirror)));
       this.spent += performance.now() - started;
+      // Whoever let go of it meanwhile would never give back what is kept now.
+      if (this.closed) return moved;
       this.kept.unshift({ frame, sample: moved.clone() });
       const pixels = moved.displayWidth * moved.displayHeight;
       for (const old of this.kept.splice(Math.max(1, Math.min(KEPT, Math.floor(KEPT_PIXELS / pixels)))))
@@ -84,6 +87,7 @@ export class SteadiedFrames implements SourceFrames {
 
   /** Lets go of what was made; the source's own frames stay open. */
   close(): Promise<void> {
+    this.closed = true;
     this.rest();
     return Promise.resolve();
   }

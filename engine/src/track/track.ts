@@ -1,4 +1,12 @@
-import { PointTracker, pointsOf, type Found, type PlanarPicture, type TrackBox, type TrackedPoint } from '@hastig/core';
+import {
+  PointTracker,
+  pointsOf,
+  type Found,
+  type PlanarPicture,
+  type Size,
+  type TrackBox,
+  type TrackedPoint,
+} from '@hastig/core';
 import type { VideoSample } from 'mediabunny';
 import { RefusedMedia } from '@hastig/probe';
 import type { MediaLocation } from '../media/location';

@@ -65,11 +65,11 @@ export function reframeFields(before: Reframe | undefined, frame: number, tracks
         { value: NOTHING, label: 'Nothing' },
         ...tracks.map(({ id, name }) => ({ value: id, label: name })),
       ]),
-      when: () => tracks.length > 0,
+      when: ({ owner }: Texts) => tracks.length > 0 && owner !== 'film',
     },
     evened: {
       ...numberField('Evened out, seconds', trimDecimals(before?.follow?.seconds ?? 1, 2), 0, MOST_FOLLOWED),
-      when: ({ follow }: Texts) => follow !== NOTHING,
+      when: ({ follow, owner }: Texts) => follow !== NOTHING && owner !== 'film',
     },
     ease: { ...easeField((before && easeName(before.ease)) ?? 'ease-in-out'), when: moves },
   };

@@ -66,9 +66,12 @@ export function ReframeSheet(props: ReframeSheetProps) {
       (off: boolean) =>
       (state: typeof project): typeof project => {
         const { owner: whose, over } = extent.chosen(filled);
+        // The film has no points of its own.
+        const { follow, ...box } = made;
         return effectList.put(state, whose, {
           ...{ id, kind: 'reframe' as const },
-          ...made,
+          ...box,
+          ...(follow && whose !== 'film' && { follow }),
           ...(off && { off: true }),
           ...(over && { over }),
         });

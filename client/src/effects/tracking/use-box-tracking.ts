@@ -34,6 +34,12 @@ export function useBoxTracking(
   const frames = sourceFrames(source);
   const here = Math.min(frames - 1, Math.max(0, Math.floor(positionAt(map, playhead) + 1e-6)));
   const [box, setBox] = useState<TrackBox>(() => firstBox(size));
+  // Keys may come faster than what they change is drawn.
+  const last = useRef(box);
+  const put = (next: TrackBox): void => {
+    last.current = next;
+    setBox(next);
+  };
   const [way, setWay] = useState<TrackWay>({ renewed: false, grey: false });
   const tracking = useTracking(source, frames, onFound);
   const held = useRef(box);
@@ -41,15 +47,15 @@ export function useBoxTracking(
   const grip = useMemo<StageGrip | null>(() => {
     if (!placing) return null;
     const move = (x: number, y: number): void =>
-      setBox({ ...held.current, x: held.current.x + x * size.width, y: held.current.y + y * size.height });
+      put({ ...held.current, x: held.current.x + x * size.width, y: held.current.y + y * size.height });
     return {
       label: 'Box to track',
       loupe: true,
       corners: cornersOf(box).map(({ x, y }) => ({ x: x / size.width, y: y / size.height })),
-      hold: () => (held.current = box),
+      hold: () => (held.current = last.current),
       drag: move,
       step: move,
-      scale: (factor) => setBox(scaledBox(held.current, factor)),
+      scale: (factor) => put(scaledBox(held.current, factor)),
     };
   }, [placing, box, size.width, size.height]);
   usePutGrip(grip);
@@ -57,7 +63,7 @@ export function useBoxTracking(
     frames > MOST_TRACKED
       ? `This source has ${frames} frames; up to ${MOST_TRACKED} can be tracked. Cut the file and import the part you need.`
       : undefined;
-  return { ...tracking, way, setWay, placing, tooLong, begin: () => tracking.begin(here, box, way) };
+  return { ...tracking, way, setWay, placing, tooLong, begin: () => tracking.begin(here, last.current, way) };
 }
 
 function firstBox({ width, height }: { width: number; height: number }): TrackBox {

@@ -132,8 +132,8 @@ export function SmoothCamera({ clipId, map, before, ways, onClose }: SmoothCamer
             value={goal}
             onChange={setGoal}
             options={[
-              { value: 'window', label: 'Goes smoothly' },
-              { value: 'tripod', label: 'Stands' },
+              { value: 'window', label: 'Smooth' },
+              { value: 'tripod', label: 'Tripod' },
             ]}
           />
           {goal === 'window' ? (
@@ -141,7 +141,7 @@ export function SmoothCamera({ clipId, map, before, ways, onClose }: SmoothCamer
               label="Smoothed over, seconds"
               value={text}
               onChange={setText}
-              hint="What swings faster than this goes; slower moves stay."
+              hint="What swings faster than this is taken out; slower moves stay."
               {...(!fits && { fault: `${SMOOTHED_OVER.least} to ${SMOOTHED_OVER.most} seconds.` })}
               onStep={(by) => setText(trimDecimals(Math.max(SMOOTHED_OVER.least, (seconds || 0) + by * 0.1), 2))}
             />
