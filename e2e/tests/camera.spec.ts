@@ -1,10 +1,11 @@
-import { constantSpan } from '@hastig/core';
+import { join } from 'node:path';
+import { addTrack, constantSpan, moveClips, plainPicture, putTrack, SEQUENCE, setPicture } from '@hastig/core';
 import { scenes } from '@hastig/demo';
 import type { Page } from '@playwright/test';
 import { accessFaults } from '../support/accessible';
 import { expect, makeDemo, saved, startAction, test, type TestApp } from '../support/app';
-import { demoClip, hastig, renderByCommand } from '../support/files';
-import { storedDocument } from '../support/timeline';
+import { demoClip, hastig, renderByCommand, scratch } from '../support/files';
+import { storedDocument, storeDocument } from '../support/timeline';
 
 const { fps, frames, view, held } = scenes.find(({ name }) => name === 'handheld')!;
 const [width, height] = [1280, 720];
@@ -192,4 +193,47 @@ test('a point is tracked for a reframe that follows it, and for a picture that i
   const attach = page.getByRole('dialog', { name: 'Attach to point' });
   await expect(attach.getByRole('button', { name: 'Apply' })).toBeDisabled();
   await expect(attach.getByText(/track a point there with Points first/)).toBeVisible();
+});
+
+test('a picture is attached to a point of the clip beneath it, seen there, copied and kept', async ({ page, app }) => {
+  const { document } = await makeDemo(app);
+  const [drop, bowl] = ['clip-drop', 'clip-bowl'];
+  const marble = scenes.find(({ name }) => name === 'drop')!;
+  const across = width / marble.view.width;
+  const at = Array.from({ length: marble.frames }, (_, n) => {
+    const { x, y } = marble.marbles[0]!.at(n / marble.fps);
+    return [width / 2 + (x - marble.view.x) * across, height / 2 - (y - marble.view.y) * across, 1];
+  }).flat();
+  const box = { x: 0, y: 0, width: 50, height: 50 };
+  const tracked = putTrack(document, 'source-drop', { id: 'marble', name: 'Marble', frame: 0, box, at });
+  const stacked = moveClips(addTrack(tracked, SEQUENCE, 'picture', 'upper'), [bowl], 'upper', 0, 'leave');
+  const small = setPicture(stacked, [bowl], { ...plainPicture, scale: 0.2 });
+  const id = await storeDocument(app, small);
+  await page.goto(`${app.address}/project/${id}/clip/${bowl}/picture`);
+  await page.getByRole('toolbar', { name: 'Picture actions' }).waitFor();
+  await startAction(page, 'Picture', 'Attach to point');
+  const sheet = page.getByRole('dialog', { name: 'Attach to point' });
+  await expect(sheet.getByRole('radio', { name: 'The drop: Marble' })).toBeChecked();
+  await expect(sheet.getByRole('status').filter({ hasText: 'Goes with Marble of The drop' })).toBeVisible();
+  expect(await accessFaults(page, 'guidelines')).toEqual([]);
+  await sheet.getByRole('button', { name: 'Apply' }).click();
+  await saved(page);
+  await expect(page.getByRole('button', { name: /^Attached to a point/ })).toBeVisible();
+  await page.reload();
+  await expect(page.getByRole('button', { name: /^Attached to a point/ })).toBeVisible();
+  const stored = await storedDocument(page, app);
+  const carry = { kind: 'carry', clip: drop, track: 'marble' };
+  expect(stored.clips.find((clip) => clip.id === bowl)!.effects).toMatchObject([carry]);
+  // A project's file has the track, and what goes with it.
+  await page.goto(`${app.address}/project/${id}/output`);
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: 'Project', exact: true }).click(),
+  ]);
+  const file = join(await scratch(), 'film.json');
+  await download.saveAs(file);
+  await page.goto(app.address);
+  await page.getByLabel('Project file').setInputFiles(file);
+  await expect(page.getByRole('heading', { name: 'Marble film' })).toBeVisible();
+  expect(await storedDocument(page, app)).toEqual(stored);
 });
