@@ -2,7 +2,7 @@ import { DISPLAY_GAMMA, FULL, valueOfSum } from './light';
 import type { Lit } from './lit';
 
 /** Bits of a part of a value, and of a weight: values of 0 to 255 take 15 bits then. */
-export const PART_BITS = 7;
+const PART_BITS = 7;
 const WEIGHT_BITS = 15;
 /** Places of a table of values in light that is changed: a sixteenth of a value each. */
 export const LIT_PLACES = 4096;

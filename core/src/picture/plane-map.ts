@@ -1,4 +1,4 @@
-import type { Affine, Point, Size } from './affine';
+import type { Point, Size } from './affine';
 
 /**
  * A map of the plane that keeps lines straight, `x' = (a·x + c·y + e) / (g·x + h·y + 1)`, `y' = (b·x + d·y + f) / (g·x + h·y + 1)`: an
@@ -10,8 +10,6 @@ export type PlaneMap = readonly [a: number, b: number, c: number, d: number, e: 
 export const MAP_NUMBERS = 8;
 
 export const planeIdentity: PlaneMap = [1, 0, 0, 1, 0, 0, 0, 0];
-
-export const planeMapOf = ([a, b, c, d, e, f]: Affine): PlaneMap => [a, b, c, d, e, f, 0, 0];
 
 /** The map that first does `inner`, then `outer`. */
 export function planeAfter(outer: PlaneMap, inner: PlaneMap): PlaneMap {

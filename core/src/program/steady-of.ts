@@ -23,7 +23,7 @@ export function shownPositions({ shown }: Pick<Clip, 'shown'>, map: RetimeMap, o
 }
 
 /** The effect that steadies a clip: the first that is on. */
-export const steadyingOf = ({ effects }: Pick<Clip, 'effects'>): Steady | Smooth | undefined =>
+const steadyingOf = ({ effects }: Pick<Clip, 'effects'>): Steady | Smooth | undefined =>
   effectsOn(effects).find(isSteadying);
 
 /** How an effect of a clip steadies it; undefined where there is none, or what it needs is not there. */

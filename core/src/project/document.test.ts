@@ -2,6 +2,8 @@ import type { MediaFacts } from '@hastig/contract';
 import {
   addSource,
   fileDifferences,
+  putCamera,
+  putTrack,
   replaceFile,
   wholeClip,
   withSourceMarkers,
@@ -110,6 +112,24 @@ describe('a source', () => {
       'length was 300 frames, is 200 frames',
     ]);
   });
+});
+
+it('a file of another size in its place keeps its tracks, in its own pixels; what was told of the camera is told anew', () => {
+  const before = { id: 's', name: 'a.mp4', sha256: '0', facts: facts(24, 1, 100) };
+  const box = { x: 10, y: 20, width: 8, height: 6 };
+  const track = { id: 'p', name: 'Point', frame: 0, box, at: [14, 23, 1, 16, 25, 0.5] };
+  const project = putCamera(putTrack(addSource(newProject('x', makeRate(24)), before, 'c'), 's', track), 's', {
+    from: 0,
+    moves: Array<number>(9).fill(0),
+  });
+  const { video } = before.facts;
+  const file = { ...before.facts, video: { ...video!, width: video!.width * 2, height: video!.height * 3 } };
+  const [after] = replaceFile(project, 's', { sha256: 'f', facts: file }).sources;
+  expect(after!.tracks).toEqual([
+    { ...track, box: { x: 20, y: 60, width: 16, height: 18 }, at: [28, 69, 1, 32, 75, 0.5] },
+  ]);
+  expect(after!.cameras).toBeUndefined();
+  expect(replaceFile(project, 's', { sha256: 'f', facts: before.facts }).sources[0]!.tracks).toEqual([track]);
 });
 
 describe('the picture plan', () => {

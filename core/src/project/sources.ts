@@ -3,6 +3,7 @@ import type {
   Colours,
   Marker,
   MediaFacts,
+  PictureTrack,
   ProjectDocument,
   SoundFacts,
   Source,
@@ -10,6 +11,7 @@ import type {
 } from '@hastig/contract';
 import { fileCountOf, kindOf, pictureOf, type FootageKind } from '../counting';
 import { fieldsOf, framesPerFileFrame, suggestedFields } from '../fields';
+import type { Size } from '../picture';
 import { EditRefused, frameCount } from '../retime';
 import { formatRate, rateToNumber } from '../time';
 import { clipMap, sourceFrames } from '../timeline/clip-map';
@@ -170,8 +172,8 @@ export function replaceFile(
         `“${old.name}” is ${nature[was]}; the new file is ${nature[is]}. Import it instead.`,
       );
     }
-    // What was said of the old file's colours is not said of the new one's.
-    const { part, markers, counting, colours: _colours, soundTrack = 0, ...rest } = old;
+    // What was said of the old file's colours, and told of its camera, is not said of the new one's.
+    const { part, markers, counting, tracks, colours: _colours, cameras: _cameras, soundTrack = 0, ...rest } = old;
     // Its fields are taken as they were: another scan that suggests another way must not shift any clip's frames.
     const before = fieldsOf(old);
     const suggested = suggestedFields(file);
@@ -183,6 +185,21 @@ export function replaceFile(
       ...(soundTrack in (file.facts.sounds ?? []) && soundTrack > 0 && { soundTrack }),
       ...(part && part.from + part.frames <= frames && { part }),
       ...(markers && { markers: markers.filter(({ at }) => at < frames) }),
+      ...(tracks && {
+        tracks: tracks.map((track) => resizedTrack(track, pictureOf(old.facts), pictureOf(file.facts))),
+      }),
     };
   });
+}
+
+/** A track in pixels of a picture of another size. */
+function resizedTrack(track: PictureTrack, was: Size | null, is: Size | null): PictureTrack {
+  if (!was || !is || (was.width === is.width && was.height === is.height)) return track;
+  const [across, down] = [is.width / was.width, is.height / was.height];
+  const { box, at } = track;
+  return {
+    ...track,
+    box: { x: box.x * across, y: box.y * down, width: box.width * across, height: box.height * down },
+    at: at.map((value, n) => (n % 3 === 0 ? value * across : n % 3 === 1 ? value * down : value)),
+  };
 }

@@ -4,7 +4,7 @@ import { memo } from 'react';
 export const GRAPH = { width: 300, height: 72 } as const;
 
 /** A line of values, evenly spread: its colour, and whether it is dashed. */
-export interface GraphLine {
+interface GraphLine {
   values: readonly number[];
   colour: string;
   dashed?: boolean;
