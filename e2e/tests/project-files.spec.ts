@@ -60,6 +60,27 @@ test('the timing goes out as OpenTimelineIO and comes back exactly; what is left
   await expect(page.getByRole('alert')).toContainText('timeline has no clips');
 });
 
+test('the timing goes out as an edit decision list and comes back within what is told', async ({ page, app }) => {
+  await openDemoTimeline(page, app);
+  await saved(page);
+  const before = await storedRow(page, app);
+  await page.getByRole('link', { name: 'Output', exact: true }).click();
+  const file = await downloaded(page, 'EDL');
+  expect(file).toMatch(/Marble film\.edl$/);
+  await expect(page.getByText(/^\d+ events, within [\d.]+ source frames\.$/)).toBeVisible();
+  const list = await readFile(file, 'utf8');
+  expect(list).toMatch(/^TITLE: Marble film\nFCM: NON-DROP FRAME\n\n001 {2}THEDROP {2}B/);
+  await page.getByLabel('EDL file').setInputFiles(file);
+  await expect(page.getByText('Undo restores the previous timeline')).toBeVisible();
+  await saved(page);
+  const frames = (row: string): number[] => [...row.matchAll(/\/(\d+)/g)].map(([, count]) => Number(count));
+  expect(frames(await storedRow(page, app))).toEqual(frames(before));
+  const other = join(await scratch(), 'other.edl');
+  await writeFile(other, 'TITLE: nothing');
+  await page.getByLabel('EDL file').setInputFiles(other);
+  await expect(page.getByRole('alert')).toContainText('it has no events');
+});
+
 test('a project is renamed, which is undone like any edit, and copied with all that is in it', async ({
   page,
   app,

@@ -1,2 +1,3 @@
+export * from './edl';
 export * from './markers';
 export * from './otio';

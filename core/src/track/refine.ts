@@ -227,9 +227,34 @@ function summed(template: Template, taken: Float32Array, reach: number, h: Float
       }
     }
   }
-  h.set([h00, 0, 0, 0, 0, 0, h10, h11, 0, 0, 0, 0, h20, h21, h22, 0, 0, 0], 0);
-  h.set([h30, h31, h32, h33, 0, 0, h40, h41, h42, h43, h44, 0, h50, h51, h52, h53, h54, h55], 18);
-  g.set([g0, g1, g2, g3, g4, g5]);
+  // One by one: lists would be made for every step.
+  h[0] = h00;
+  h[6] = h10;
+  h[7] = h11;
+  h[12] = h20;
+  h[13] = h21;
+  h[14] = h22;
+  h[18] = h30;
+  h[19] = h31;
+  h[20] = h32;
+  h[21] = h33;
+  h[24] = h40;
+  h[25] = h41;
+  h[26] = h42;
+  h[27] = h43;
+  h[28] = h44;
+  h[30] = h50;
+  h[31] = h51;
+  h[32] = h52;
+  h[33] = h53;
+  h[34] = h54;
+  h[35] = h55;
+  g[0] = g0;
+  g[1] = g1;
+  g[2] = g2;
+  g[3] = g3;
+  g[4] = g4;
+  g[5] = g5;
 }
 
 /** The same without turn and size. */

@@ -35,9 +35,12 @@ export function regionAt(
   const luma = width * height;
   const chroma = (planarBytes(width, height) - luma) >> 1;
   const down = chroma / across;
+  const [sides, lines] = [between(column, columns, unit, across), between(row, columns, unit, down)];
   for (let j = 0; j < columns; j++) {
+    const y0 = (row + j) * unit;
+    const [ya, yb, fy] = [lines.low[j]! * across, lines.high[j]! * across, lines.share[j]!];
     for (let i = 0; i < columns; i++) {
-      const [x0, y0] = [(column + i) * unit, (row + j) * unit];
+      const x0 = (column + i) * unit;
       const at = PLANES * (j * columns + i);
       let sum = 0;
       for (let v = 0; v < unit; v++) {
@@ -45,12 +48,7 @@ export function regionAt(
         for (let u = 0; u < unit; u++) sum += data[line + clamp(x0 + u, width)]!;
       }
       values[at] = sum / (unit * unit) + 0.5;
-      // Chroma lies between its four pixels; linear between its own places.
-      const [cx, cy] = [(x0 + unit / 2) / 2 - 0.5, (y0 + unit / 2) / 2 - 0.5];
-      const [ix, iy] = [Math.floor(cx), Math.floor(cy)];
-      const [fx, fy] = [cx - ix, cy - iy];
-      const [xa, xb] = [clamp(ix, across), clamp(ix + 1, across)];
-      const [ya, yb] = [clamp(iy, down) * across, clamp(iy + 1, down) * across];
+      const [xa, xb, fx] = [sides.low[i]!, sides.high[i]!, sides.share[i]!];
       for (let plane = 1, base = luma; plane < PLANES; plane++, base += chroma) {
         const upper = data[base + ya + xa]! * (1 - fx) + data[base + ya + xb]! * fx;
         const lower = data[base + yb + xa]! * (1 - fx) + data[base + yb + xb]! * fx;
@@ -59,6 +57,24 @@ export function regionAt(
     }
   }
   return { left: (column + 0.5) * unit, top: (row + 0.5) * unit, unit, columns, rows: columns, values };
+}
+
+/** For units in a row: the colour's places on both sides of their middles, and how far between; colour lies between its four pixels. */
+function between(
+  first: number,
+  count: number,
+  unit: number,
+  length: number,
+): { low: Int32Array; high: Int32Array; share: Float64Array } {
+  const [low, high, share] = [new Int32Array(count), new Int32Array(count), new Float64Array(count)];
+  for (let n = 0; n < count; n++) {
+    const place = ((first + n) * unit + unit / 2) / 2 - 0.5;
+    const before = Math.floor(place);
+    low[n] = clamp(before, length);
+    high[n] = clamp(before + 1, length);
+    share[n] = place - before;
+  }
+  return { low, high, share };
 }
 
 const clamp = (value: number, length: number): number => (value < 0 ? 0 : value >= length ? length - 1 : value);

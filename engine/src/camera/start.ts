@@ -4,8 +4,10 @@ import type { MediaLocation } from '../media/location';
 import { running, type Running } from '../worker/handle';
 import type { CameraQuestion } from './camera';
 
-/** Workers at most, and positions that are worth one of their own. */
+/** Workers at most, gigabytes of the device's memory for each, those that a browser that does not tell has, and positions that are worth one. */
 const MOST_WORKERS = 4;
+const MEMORY_EACH = 2;
+const UNTOLD = 4;
 const WORTH_ONE = 60;
 /** Positions after which is told again how many are done. */
 const TELL_EVERY = 8;
@@ -21,7 +23,10 @@ export function startCamera(
   { from, to }: CameraQuestion,
   onDone: (positions: number) => void,
 ): Running<number[]> {
-  const count = Math.max(1, Math.min(MOST_WORKERS, navigator.hardwareConcurrency, Math.floor((to - from) / WORTH_ONE)));
+  // Each decodes for itself: a phone has memory for two.
+  const { deviceMemory = UNTOLD } = navigator as { deviceMemory?: number };
+  const fit = Math.min(MOST_WORKERS, navigator.hardwareConcurrency, Math.floor(deviceMemory / MEMORY_EACH));
+  const count = Math.max(1, Math.min(fit, Math.floor((to - from) / WORTH_ONE)));
   const done = new Array<number>(count).fill(0);
   const edge = (part: number): number => from + Math.round(((to - from) * part) / count);
   const parts = done.map((_, part) => {

@@ -15,9 +15,9 @@ import { openSource } from '../media/source';
 import type { SourceFrames } from '../media/source-frames';
 import { ShownPlanes } from '../picture/shown-planes';
 
-/** Frames decoded ahead of the one that is looked at, and bytes of decoded pictures kept: a long group, backwards. */
+/** Frames decoded ahead of the one that is looked at, and bytes of decoded pictures kept on each way: a long group, backwards. */
 const LOOK_AHEAD = 12;
-const BUDGET = 192 * 2 ** 20;
+const BUDGET = 96 * 2 ** 20;
 /** Pixels of a box each way at least. */
 const LEAST = 4;
 /** Pictures on each way of which what is around the box is kept, so that all of them settle where it was; those after them are found by themselves. */

@@ -1,4 +1,4 @@
-import { OtioUnreadable, readOtio, writeOtio } from '@hastig/core';
+import { EdlUnreadable, EdlUnwritable, OtioUnreadable, readEdl, readOtio, writeEdl, writeOtio } from '@hastig/core';
 import { nanoid } from '@reduxjs/toolkit';
 import Download from 'lucide-react-native/icons/download';
 import Upload from 'lucide-react-native/icons/upload';
@@ -31,11 +31,27 @@ export function Interchange() {
     });
   };
 
-  const read = async (file: File): Promise<void> => {
+  const writeList = (): void => {
     if (!document) return;
     try {
-      const json: unknown = JSON.parse(await file.text());
-      const { project, notes } = readOtio(json, document, () => `id-${nanoid(12)}`);
+      const { text, events, greatestError, notes } = writeEdl(document);
+      saveText(`${document.name}.edl`, 'text/plain', text);
+      const many = `${events} ${events === 1 ? 'event' : 'events'}`;
+      const error = (Math.round(greatestError * 100) / 100).toString();
+      const told = greatestError < 0.005 ? 'exact to the frame' : `within ${error} source frames`;
+      setMessage({ bad: notes.length > 0, text: [`${many}, ${told}.`, ...notes.slice(0, 6)].join(' ') });
+    } catch (error) {
+      if (!(error instanceof EdlUnwritable)) throw error;
+      setMessage({ bad: true, text: error.message });
+    }
+  };
+
+  const read = async (file: File, isList: boolean): Promise<void> => {
+    if (!document) return;
+    const newId = (): string => `id-${nanoid(12)}`;
+    try {
+      const text = await file.text();
+      const { project, notes } = isList ? readEdl(text, document, newId) : readOtio(JSON.parse(text), document, newId);
       if (!dispatch(rearrange(`import ${file.name}`, () => project))) return;
       const omitted = notes.length > 0 ? ` ${notes.slice(0, 6).join(' ')}` : '';
       setMessage({
@@ -45,12 +61,14 @@ export function Interchange() {
     } catch (error) {
       if (error instanceof SyntaxError)
         setMessage({ bad: true, text: `${file.name} isn’t an OpenTimelineIO file. Choose a file ending in .otio.` });
-      else if (error instanceof OtioUnreadable) setMessage({ bad: true, text: `${file.name}: ${error.message}` });
+      else if (error instanceof OtioUnreadable || error instanceof EdlUnreadable)
+        setMessage({ bad: true, text: `${file.name}: ${error.message}` });
       else throw error;
     }
   };
 
-  const picker = useFilePicker('OpenTimelineIO file', '.otio,application/json', (file) => void read(file));
+  const picker = useFilePicker('OpenTimelineIO file', '.otio,application/json', (file) => void read(file, false));
+  const listPicker = useFilePicker('EDL file', '.edl,text/plain', (file) => void read(file, true));
   if (!id || !document) return null;
 
   return (
@@ -62,9 +80,12 @@ export function Interchange() {
         <Button label="Project" icon={Download} onPress={() => saveFrom(projectFileAddress(id))} />
         <Button label="Project with media" icon={Download} onPress={() => saveFrom(projectArchiveAddress(id))} />
         <Button label="OpenTimelineIO" icon={Download} onPress={write} />
+        <Button label="EDL" icon={Download} onPress={writeList} />
         <Button label="Import OpenTimelineIO" icon={Upload} onPress={() => picker.open()} />
+        <Button label="Import EDL" icon={Upload} onPress={() => listPicker.open()} />
       </View>
       {picker.picker}
+      {listPicker.picker}
       {message ? (
         <Text
           role={message.bad ? 'alert' : 'status'}

@@ -1,0 +1,2 @@
+export { EdlUnreadable, readEdl } from './read';
+export { EdlUnwritable, writeEdl } from './write';
