@@ -4,7 +4,7 @@ import { findSource, layoutOf, mapOf } from '../../timeline';
 import { linearPieces, type LinearPiece } from '../otio/pieces';
 
 /** Frames a second that a timecode of two digits can count, and letters of a reel's name. */
-export const MOST_BASE = 99;
+const MOST_BASE = 99;
 const REEL_LETTERS = 8;
 /** Decimals of a speed in frames a second. */
 const SPEED_DECIMALS = 1;
