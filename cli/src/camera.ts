@@ -16,10 +16,16 @@ export interface Taken {
 /**
  * How the camera of a clip moved, over all of it.
  *
+ * @param onAnalysed hears how many frames are done
  * @throws CommandFailed for what cannot be read or has no pictures
  */
-export function cameraOf(path: string, { frames, fields, counting }: Taken): Promise<SourceCamera> {
+export function cameraOf(
+  path: string,
+  { frames, fields, counting }: Taken,
+  onAnalysed: (frames: number) => void,
+): Promise<SourceCamera> {
   return withSourcePage(path, './page/camera-page.ts', async (page, url, bytes) => {
+    await page.exposeFunction('onAnalysed', onAnalysed);
     const file = { url, bytes, fields, counting };
     const question = { from: 0, to: frames };
     return {

@@ -143,7 +143,7 @@ program
       .argParser(parsedSmooth)
       .conflicts('steady'),
   )
-  .option('--perspective', 'with --smooth: take out tilting too, not only movement, turn and size')
+  .option('--perspective', 'with --smooth: take out tilt too, not only position, rotation and size')
   .addOption(
     new Option('--edges <way>', 'of a steadied picture: enlarged all the time or as needed, or mirrored')
       .choices([...edgeWays])
@@ -211,6 +211,7 @@ program
         ...(counting && { counting }),
         ...(soundTrack && { soundTrack: soundTrack - 1 }),
         onProgress: showProgress,
+        onAnalysed: (frames) => process.stderr.isTTY && process.stderr.write(`\rcamera: ${frames} frames`),
         onWarning: (words) => console.error(`${flags.source}: ${words}`),
       });
       if (process.stderr.isTTY) process.stderr.write('\n');

@@ -52,6 +52,8 @@ interface RenderOptions {
   /** Which of the clip's tracks of sound is heard, counted from 0; the first unless given. */
   soundTrack?: number;
   onProgress(progress: RenderProgress): void;
+  /** Hears of how many frames the camera is told, before the render begins. */
+  onAnalysed?(frames: number): void;
   /** Told of what will not be as it might be expected. */
   onWarning?(words: string): void;
 }
@@ -167,13 +169,13 @@ export async function renderFile(options: RenderOptions): Promise<RenderResult> 
 
 /** How frames are moved, where that is wished. */
 async function steadyFor(
-  { source, map, steady, smooth }: RenderOptions,
+  { source, map, steady, smooth, onAnalysed }: RenderOptions,
   { width, height }: Size,
   taken: Taken,
 ): Promise<SteadyPath | undefined> {
   const size = { width, height };
   if (smooth) {
-    const moves = cameraMoves(await cameraOf(resolve(source), taken), size);
+    const moves = cameraMoves(await cameraOf(resolve(source), taken, (frames) => onAnalysed?.(frames)), size);
     const { maps } = smoothedWay(moves, size, smooth, rateToNumber(map.sourceRate), 0);
     return steadyPath(maps, size, smooth.edges, { key: 'camera' });
   }

@@ -7,6 +7,7 @@ const HALF: i32 = 1 << (SHIFT - 1);
 const EVEN: i32 = 16;
 const PARTS: f64 = 65536;
 const PHASE_SHIFT: i32 = 10;
+const MOST_STEP: i32 = 1 << 24;
 const HALF_PHASE: i32 = 1 << (PHASE_SHIFT - 1);
 
 let width: i32 = 0;
@@ -184,6 +185,12 @@ function parts(value: f64): i32 {
   return <i32>floor<f64>(value * PARTS + 0.5);
 }
 
+/** Whether a step is so small that places of a few pixels do not go round in 32 bits. */
+@inline
+function isSmall(step: i32): bool {
+  return step < MOST_STEP && step > -MOST_STEP;
+}
+
 /** Whether a place and the three beyond it lie in so many pixels. */
 @inline
 function isInside(at: i32, length: i32): bool {
@@ -224,8 +231,8 @@ function turnPlane(
       let py = parts(y0);
       const lastX = px + (EVEN - 1) * stepX;
       const lastY = py + (EVEN - 1) * stepY;
-      const inside =
-        start + EVEN <= w && isInside(px, w) && isInside(lastX, w) && isInside(py, h) && isInside(lastY, h);
+      const small = start + EVEN <= w && isSmall(stepX) && isSmall(stepY);
+      const inside = small && isInside(px, w) && isInside(lastX, w) && isInside(py, h) && isInside(lastY, h);
       if (inside) {
         for (let n = 0; n < EVEN; n += 4, out += 4) {
           const one = sixteenAt(plane, step, px, py);

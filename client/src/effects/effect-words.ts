@@ -26,7 +26,7 @@ export const curveOptions = optionsOf(curveWords);
 export const edgeOptions = optionsOf(edgeWords);
 
 const modelWords: Record<CameraModel, string> = {
-  similarity: 'Movement, turn and size',
+  similarity: 'Position, rotation and size',
   perspective: 'Perspective too',
 };
 export const modelOptions = optionsOf(modelWords);

@@ -20,13 +20,12 @@ export interface CameraQuestion {
  *
  * @param onDone hears how many are done
  * @returns nine numbers for each, as a `SourceCamera` has them
- * @throws RefusedMedia for a source without moving pictures; the signal's reason; what opening and decoding throw
+ * @throws RefusedMedia for a source without moving pictures; what opening and decoding throw
  */
 export async function findCamera(
   location: MediaLocation,
   { from, to }: CameraQuestion,
   onDone: (positions: number) => void,
-  signal?: AbortSignal,
 ): Promise<number[]> {
   const source = await openSource(location, new PictureBudget(BUDGET));
   try {
@@ -38,12 +37,11 @@ export async function findCamera(
     // The first one is told by the one before it.
     const start = Math.max(0, from - 1);
     for (let at = start; at < end; at++) {
-      signal?.throwIfAborted();
       frames.prefetch(
         Array.from({ length: Math.min(LOOK_AHEAD, end - at) }, (_, n) => at + n),
         1,
       );
-      const sample = await frames.get(at, signal);
+      const sample = await frames.get(at);
       try {
         tracker.push(await planes.of(sample));
       } finally {

@@ -40,3 +40,21 @@ it.each([
   }
   expect((await steadier.of({ width, height, data }, maps[0]!, true)).slice()).toEqual(data);
 });
+
+it('what leaps too far for the numbers of the kernels is a picture all the same', async () => {
+  const [width, height] = [64, 36];
+  const data = new Uint8Array(planarBytes(width, height)).fill(90);
+  const steadier = new Steadier(width, height);
+  // Also so that a row's last place seems to lie where its first one does.
+  for (const scale of [1e4, 32_768, 1e11, 2 ** 31 / 65_536]) {
+    for (const map of [
+      [scale, 0, 0, scale, 0, 0, 0, 0],
+      [1, 0, 0, 1, 1e5, -1e5, 0, 0],
+      [1, 0, 0, 1, 0, 0, -1 / 32, 0],
+    ] as const) {
+      // prettier-ignore
+      const made = await steadier.of({ width, height, data }, map, false);
+      expect(made.every((value) => value === 90)).toBe(true);
+    }
+  }
+});

@@ -152,12 +152,13 @@ function laidOut(
   let at = 0;
   let before: { source: Source; end: number; clip: Clip } | undefined;
   const missing = new Set<string>();
+  const sourceFor = sourceFinder(project.sources);
   for (const event of ordered) {
     const from = event.recordIn - zero;
     const frames = event.recordOut - event.recordIn;
     if (event.join !== 'C') notes.push(`The transition of event ${event.number} was left out: it is a cut.`);
     if (/^(BL|BLACK)$/i.test(event.reel)) continue;
-    const source = sourceOf(event, project.sources);
+    const source = sourceFor(event);
     if (!source) {
       missing.add(event.name ?? event.reel);
       continue;
@@ -223,14 +224,17 @@ function extended(clip: Clip, span: Span): void {
   clip.shown = { from: 0, frames: clip.shown.frames + span.frames };
 }
 
-/** The source of an event: by the name of its clip, with or without its ending, or by its reel. */
-function sourceOf({ name, reel }: EdlEvent, sources: readonly Source[]): Source | undefined {
+/** Finds the source of an event: by the name of its clip, with or without its ending, or by its reel. A list may have many events. */
+function sourceFinder(sources: readonly Source[]): (event: EdlEvent) => Source | undefined {
   const bare = (one: string): string => one.replace(/\.[^.]*$/, '').toLowerCase();
-  const letters = (one: string): string =>
+  const reelOf = (one: string): string =>
     bare(one)
       .replace(/[^a-z0-9]/g, '')
       .slice(0, 8);
-  const named =
-    name && (sources.find((one) => one.name === name) ?? sources.find((one) => bare(one.name) === bare(name)));
-  return named || sources.find((one) => letters(one.name) === reel.toLowerCase());
+  // Of several the first counts.
+  const by = (key: (name: string) => string): Map<string, Source> =>
+    new Map(sources.toReversed().map((source) => [key(source.name), source]));
+  const [whole, bared, reels] = [by((name) => name), by(bare), by(reelOf)];
+  return ({ name, reel }) =>
+    (name === undefined ? undefined : (whole.get(name) ?? bared.get(bare(name)))) ?? reels.get(reel.toLowerCase());
 }

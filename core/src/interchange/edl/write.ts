@@ -68,6 +68,9 @@ class EdlWriter {
   events = 0;
   greatestError = 0;
   private readonly reels = new Map<string, string>();
+  private readonly taken = new Set<string>();
+  /** How many reels begin with the same letters. */
+  private readonly alike = new Map<string, number>();
 
   constructor(
     private readonly project: ProjectDocument,
@@ -125,9 +128,12 @@ class EdlWriter {
       .normalize('NFKD')
       .toUpperCase();
     const letters = words.replace(/[^A-Z0-9]/g, '').slice(0, REEL_LETTERS) || 'AX';
-    const taken = new Set(this.reels.values());
     let reel = letters;
-    for (let n = 2; taken.has(reel); n++) reel = `${letters.slice(0, REEL_LETTERS - String(n).length)}${n}`;
+    for (let n = this.alike.get(letters) ?? 2; this.taken.has(reel); n++) {
+      reel = `${letters.slice(0, REEL_LETTERS - String(n).length)}${n}`;
+      this.alike.set(letters, n + 1);
+    }
+    this.taken.add(reel);
     this.reels.set(id, reel);
     return reel;
   }

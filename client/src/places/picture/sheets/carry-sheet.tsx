@@ -44,23 +44,19 @@ export function CarrySheet({ clipId, map, effect, onClose }: PictureSheetProps) 
     label: `${clip.name}: ${track.name}`,
   }));
   const [picked, setPicked] = useState(before ? nameOf(before) : options[0]?.value);
-  const { fields, over } = useStretch({ clipId, map, before });
+  const { fields, over, refused } = useStretch({ clipId, map, before });
   const carrier = carriers.find(({ clip, track }) => nameOf({ clip: clip.id, track: track.id }) === picked);
   const stretch = JSON.stringify(over);
   const edit = useMemo(
     () =>
       carrier &&
-      ((state: ProjectDocument): ProjectDocument =>
-        effectList.put(
-          state,
-          { clips: [clipId] },
-          {
-            ...{ id, kind: 'carry' as const, clip: carrier.clip.id, track: carrier.track.id },
-            ...(before?.off && { off: true }),
-            ...(over && { over }),
-          },
-        )),
-    [carrier?.clip.id, carrier?.track.id, id, clipId, stretch, before?.off],
+      ((state: ProjectDocument): ProjectDocument => {
+        if (refused) throw refused;
+        const carry: Carry = { id, kind: 'carry', clip: carrier.clip.id, track: carrier.track.id };
+        const put = { ...carry, ...(before?.off && { off: true }), ...(over && { over }) };
+        return effectList.put(state, { clips: [clipId] }, put);
+      }),
+    [carrier?.clip.id, carrier?.track.id, id, clipId, stretch, refused?.message, before?.off],
   );
   return (
     <ProjectSheet

@@ -41,7 +41,7 @@ export function HoldPoint({ clipId, map, before, ways, onClose }: HoldPointProps
   const [tracks, setTracks] = useState<readonly PictureTrack[]>(() =>
     (steady?.tracks ?? []).flatMap((one) => source.tracks?.find((track) => track.id === one) ?? []),
   );
-  const { fields, over } = useStretch({ clipId, map, before });
+  const { fields, over, refused } = useStretch({ clipId, map, before });
   // What a box is placed for: a new point, or one that is in doubt here.
   const [placing, setPlacing] = useState<'point' | 'mend' | null>(tracks.length === 0 ? 'point' : null);
   const tracking = useBoxTracking({ source, map, active: placing !== null }, (points, frame, box) => {
@@ -63,6 +63,7 @@ export function HoldPoint({ clipId, map, before, ways, onClose }: HoldPointProps
     const put =
       (off: boolean) =>
       (state: ProjectDocument): ProjectDocument => {
+        if (refused) throw refused;
         const kept = tracks.reduce((one, track) => putTrack(one, source.id, track), state);
         const made: Steady = {
           ...{ id, kind: 'steady', edges, frame: first.frame, tracks: tracks.map((track) => track.id) },
@@ -72,7 +73,7 @@ export function HoldPoint({ clipId, map, before, ways, onClose }: HoldPointProps
         return withoutTracks(effectList.put(kept, { clips: [clipId] }, made), source.id, steady?.tracks ?? []);
       };
     return { kept: put(!!before?.off), hidden: put(true) };
-  }, [tracks, edges, id, clipId, source.id, stretch, before?.off]);
+  }, [tracks, edges, id, clipId, source.id, stretch, refused?.message, before?.off]);
   const graphs = useMemo(() => tracks.map((track) => ({ id: track.id, points: trackPoints(track) })), [tracks]);
   const doubted = graphs.at(-1)?.points.some(({ confidence }) => confidence < DOUBTFUL) ?? false;
   const startOver = (): void => {

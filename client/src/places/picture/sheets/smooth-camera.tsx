@@ -64,7 +64,7 @@ export function SmoothCamera({ clipId, map, before, ways, onClose }: SmoothCamer
   const [goal, setGoal] = useState<Goal>(smooth && smooth.seconds === undefined ? 'tripod' : 'window');
   const [text, setText] = useState(trimDecimals(smooth?.seconds ?? 1, 2));
   const [model, setModel] = useState<CameraModel>(smooth?.model ?? 'similarity');
-  const { fields, over } = useStretch({ clipId, map, before });
+  const { fields, over, refused } = useStretch({ clipId, map, before });
   const used = shownPositions(clip, map, over);
   const [frame, setFrame] = useState(smooth?.frame ?? used.from);
   const analysis = useCameraAnalysis(source, (moves, from) => setCameras((now) => withCamera(now, { from, moves })));
@@ -88,10 +88,11 @@ export function SmoothCamera({ clipId, map, before, ways, onClose }: SmoothCamer
       made &&
       camera &&
       ((state: ProjectDocument): ProjectDocument => {
+        if (refused) throw refused;
         const known = cameras === source.cameras ? state : putCamera(state, source.id, camera);
         return effectList.put(known, { clips: [clipId] }, made);
       }),
-    [made, camera, cameras, source.cameras, source.id, clipId],
+    [made, camera, cameras, source.cameras, source.id, clipId, refused?.message],
   );
   const way = useMemo(
     () => made && cameraWay(made, { ...source, ...(cameras && { cameras }) }, used),
