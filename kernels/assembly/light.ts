@@ -1,8 +1,8 @@
+import { lightOf, numberOf, PART, toColours } from './colours';
 import { releaseAll, take } from './memory';
-import { BITS, pairs, storeFour, weighed as shared } from './shares';
+import { pairs, storeFour, weighed as shared } from './shares';
 
 /** What `core/src/exposure/planar-mean.ts` and `core/src/picture/yuv.ts` do, with the numbers of those files. */
-const HALF: i32 = 1 << (BITS - 1);
 const FULL: i32 = 1 << 30;
 const DARK: i32 = 1 << 22;
 const BRIGHT_SHIFT: i32 = 14;
@@ -13,9 +13,6 @@ const LIT_PLACES: i32 = 4096;
 const PLACE_SHIFT: i32 = 3;
 const PART_BITS: i32 = 7;
 const HALF_PART: i16 = 64;
-
-/** Pixels of a part of a row that is looked at as a whole. */
-const PART: i32 = 16;
 
 let width: i32 = 0;
 let height: i32 = 0;
@@ -121,64 +118,8 @@ export function darkAt(): usize {
 }
 
 @inline
-function numberOf(index: i32): i32 {
-  return load<i32>(numbers + (<usize>index << 2));
-}
-
-@inline
 function splatOf(index: i32): v128 {
-  return i32x4.splat(numberOf(index));
-}
-
-/** Eight values of 32 bits, as bytes from 0 to 255. */
-@inline
-function storeEight(at: usize, low: v128, high: v128): void {
-  const words = i16x8.narrow_i32x4_s(i32x4.shr_s(low, BITS), i32x4.shr_s(high, BITS));
-  v128.store64_lane(at, i8x16.narrow_i16x8_u(words, words), 0);
-}
-
-/** Turns a part of a row of planes to red, green and blue; what lies past its end is of no account. */
-function turn(luma: usize, cbs: usize, crs: usize): void {
-  const black = i16x8.splat(<i16>numberOf(0));
-  const grey = i16x8.splat(128);
-  const half = i32x4.splat(HALF);
-  const lumas = splatOf(1);
-  const redCr = splatOf(2);
-  const greenCr = splatOf(3);
-  const greenCb = splatOf(4);
-  const blueCb = splatOf(5);
-  for (let at: usize = 0; at < <usize>PART; at += 8) {
-    const values = i16x8.sub(v128.load_ext<u8>(luma + at), black);
-    const brightLow = i32x4.add(i32x4.mul(i32x4.extend_low_i16x8_s(values), lumas), half);
-    const brightHigh = i32x4.add(i32x4.mul(i32x4.extend_high_i16x8_s(values), lumas), half);
-    // Four colour differences, each for two pixels.
-    const cb = i32x4.extend_low_i16x8_s(i16x8.sub(v128.load_ext<u8>(cbs + (at >> 1)), grey));
-    const cr = i32x4.extend_low_i16x8_s(i16x8.sub(v128.load_ext<u8>(crs + (at >> 1)), grey));
-    const toRed = i32x4.mul(cr, redCr);
-    const toGreen = i32x4.add(i32x4.mul(cr, greenCr), i32x4.mul(cb, greenCb));
-    const toBlue = i32x4.mul(cb, blueCb);
-    const out = row + at;
-    storeEight(
-      out,
-      i32x4.add(brightLow, v128.shuffle<i32>(toRed, toRed, 0, 0, 1, 1)),
-      i32x4.add(brightHigh, v128.shuffle<i32>(toRed, toRed, 2, 2, 3, 3)),
-    );
-    storeEight(
-      out + PART,
-      i32x4.sub(brightLow, v128.shuffle<i32>(toGreen, toGreen, 0, 0, 1, 1)),
-      i32x4.sub(brightHigh, v128.shuffle<i32>(toGreen, toGreen, 2, 2, 3, 3)),
-    );
-    storeEight(
-      out + 2 * PART,
-      i32x4.add(brightLow, v128.shuffle<i32>(toBlue, toBlue, 0, 0, 1, 1)),
-      i32x4.add(brightHigh, v128.shuffle<i32>(toBlue, toBlue, 2, 2, 3, 3)),
-    );
-  }
-}
-
-@inline
-function lightOf(table: usize, four: u32, shift: u32): usize {
-  return table + (<usize>((four >>> shift) & 255) << 2);
+  return i32x4.splat(numberOf(numbers, index));
 }
 
 /** Adds what the last picture shows in a part of two rows, by how much it counts. */
@@ -192,7 +133,7 @@ function addPart(upper: i32, part: usize, weight: f32): void {
   const table = lights;
   const weights = f32x4.splat(weight);
   for (let y = upper; y < min(upper + 2, height); y++) {
-    turn(last + <usize>(y * width) + part, cbs, crs);
+    toColours(last + <usize>(y * width) + part, cbs, crs, numbers, row);
     let sum = sums + ((<usize>y * stride + part) << 2);
     let value = row;
     for (let colour = 0; colour < 3; colour++, sum += plane) {
@@ -209,6 +150,30 @@ function addPart(upper: i32, part: usize, weight: f32): void {
   }
 }
 
+/** What was written is the last picture now, and the next is written where the one before lay. */
+function passOn(): void {
+  const free = last;
+  last = next;
+  next = free;
+}
+
+@inline
+function differ(at: usize): v128 {
+  return v128.xor(v128.load(next + at), v128.load(last + at));
+}
+
+@inline
+function halfDiffer(at: usize): v128 {
+  return v128.xor(v128.load64_zero(next + at), v128.load64_zero(last + at));
+}
+
+/** Whether a part of two rows shows another picture than the one before: where its brightness and both its colours are. */
+@inline
+function partDiffers(luma: usize, below: usize, cb: usize, toCr: usize): bool {
+  const lumas = v128.or(differ(luma), differ(luma + below));
+  return v128.any_true(v128.or(lumas, v128.or(halfDiffer(cb), halfDiffer(cb + toCr))));
+}
+
 /** Takes the most of what is there and what the picture that was written shows in a part of two rows. */
 function mostOfPart(upper: i32, part: usize, weight: i16): void {
   const across = (width + 1) >> 1;
@@ -218,7 +183,7 @@ function mostOfPart(upper: i32, part: usize, weight: i16): void {
   const plane = (stride * <usize>(height + (height & 1))) << 1;
   const weights = i16x8.splat(weight);
   for (let y = upper; y < min(upper + 2, height); y++) {
-    turn(next + <usize>(y * width) + part, cbs, crs);
+    toColours(next + <usize>(y * width) + part, cbs, crs, numbers, row);
     let most = sums + ((<usize>y * stride + part) << 1);
     let value = row;
     for (let colour = 0; colour < 3; colour++, most += plane) {
@@ -231,9 +196,7 @@ function mostOfPart(upper: i32, part: usize, weight: i16): void {
   }
 }
 
-/**
- * The most of what is there and the picture that was written, weighed (15 bits, of values, not of light).
- */
+/** The most of what is there and the picture that was written, weighed (15 bits, of values, not of light). */
 export function addToLightest(weight: i32): void {
   const across = (width + 1) >> 1;
   const pixels = <usize>(width * height);
@@ -245,28 +208,13 @@ export function addToLightest(weight: i32): void {
     const chroma = pixels + <usize>((y >> 1) * across);
     for (let part: usize = 0; part < <usize>width; part += PART, move++) {
       mostOfPart(y, part, <i16>weight);
-      const one = next + luma + part;
-      const other = last + luma + part;
-      const cb = chroma + (part >> 1);
-      const cr = cb + toCr;
-      const lumas = v128.or(differs(one, other), differs(one + below, other + below));
-      const colours = v128.or(
-        v128.xor(v128.load64_zero(next + cb), v128.load64_zero(last + cb)),
-        v128.xor(v128.load64_zero(next + cr), v128.load64_zero(last + cr)),
-      );
+      const differs = partDiffers(luma + part, below, chroma + (part >> 1), toCr);
       // What was there before the first one was nothing.
-      if (begun && v128.any_true(v128.or(lumas, colours))) store<u8>(move, 1);
+      if (begun && differs) store<u8>(move, 1);
     }
   }
   begun = true;
-  const free = last;
-  last = next;
-  next = free;
-}
-
-@inline
-function differs(one: usize, other: usize): v128 {
-  return v128.xor(v128.load(one), v128.load(other));
+  passOn();
 }
 
 /**
@@ -284,17 +232,9 @@ export function addToMean(weight: f32): void {
     const below: usize = y + 1 < height ? <usize>width : 0;
     const chroma = pixels + <usize>((y >> 1) * across);
     for (let part: usize = 0; part < <usize>width; part += PART, wait += 4, move++) {
-      const one = next + luma + part;
-      const other = last + luma + part;
-      const cb = chroma + (part >> 1);
-      const cr = cb + toCr;
-      const lumas = v128.or(differs(one, other), differs(one + below, other + below));
-      const colours = v128.or(
-        v128.xor(v128.load64_zero(next + cb), v128.load64_zero(last + cb)),
-        v128.xor(v128.load64_zero(next + cr), v128.load64_zero(last + cr)),
-      );
+      const differs = partDiffers(luma + part, below, chroma + (part >> 1), toCr);
       const waits = load<f32>(wait);
-      if (v128.any_true(v128.or(lumas, colours))) {
+      if (differs) {
         if (waits > 0) {
           addPart(y, part, waits);
           store<u8>(move, 1);
@@ -303,9 +243,7 @@ export function addToMean(weight: f32): void {
       } else store<f32>(wait, waits + weight);
     }
   }
-  const free = last;
-  last = next;
-  next = free;
+  passOn();
 }
 
 @inline

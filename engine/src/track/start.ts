@@ -1,5 +1,5 @@
 import type { TrackedPoint } from '@hastig/core';
-import { proxy } from 'comlink';
+import { proxy, transfer } from 'comlink';
 import type { MediaLocation } from '../media/location';
 import { running, type Running } from '../worker/handle';
 import type { TrackQuestion } from './track';
@@ -8,7 +8,7 @@ import type { TrackQuestion } from './track';
 const TELL_EVERY = 8;
 
 /**
- * Follows what a box shows through a source, onwards and back at once, in a worker each.
+ * Follows what a box shows through a source, onwards and back at once, in a worker each; what one found goes to the other straight away.
  *
  * @param onDone hears how many frames are done
  */
@@ -17,25 +17,24 @@ export function startTrack(
   question: TrackQuestion,
   onDone: (frames: number) => void,
 ): Running<TrackedPoint[]> {
-  const done = { 1: 0, [-1]: 0 };
-  const ways = ([1, -1] as const).map((way) => {
-    const tell = (frames: number): void => {
+  const done = [0, 0];
+  const tell = (way: 0 | 1): ((frames: number) => void) =>
+    proxy((frames: number) => {
       done[way] = frames;
-      if (frames % TELL_EVERY === 0) onDone(done[1] + done[-1]);
-    };
-    return running((api) => api.trackWay(location, question, way, proxy(tell)));
+      if (frames % TELL_EVERY === 0) onDone(done[0]! + done[1]!);
+    });
+  const { port1, port2 } = new MessageChannel();
+  const onwards = running((api) => api.trackWith(location, question, tell(0), transfer(port1, [port1])));
+  // It stays until what it found has arrived: a worker that ends takes its messages along.
+  const back = running(async (api) => {
+    await api.trackBack(location, question, tell(1), transfer(port2, [port2]));
+    await onwards.result;
   });
-  let settling: Running<TrackedPoint[]> | undefined;
-  let cancelled = false;
   const cancel = (): void => {
-    cancelled = true;
-    for (const work of [...ways, ...(settling ? [settling] : [])]) work.cancel();
+    onwards.cancel();
+    back.cancel();
   };
-  const result = Promise.all(ways.map((way) => way.result)).then(([onwards, back]) => {
-    settling = running((api) => api.pointsOfWays(onwards!, back!));
-    if (cancelled) settling.cancel();
-    return settling.result;
-  });
+  const result = Promise.all([onwards.result, back.result]).then(([points]) => points);
   // Where one breaks down, the other need not go on.
   result.catch(cancel);
   return { result, cancel };

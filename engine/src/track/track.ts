@@ -38,7 +38,7 @@ const CHANGED = 0.92;
 const STILL_IT = 0.75;
 
 /** What was found in frames from the one with the box on, one after the other; the first is that one. */
-export interface FoundWay {
+interface FoundWay {
   found: Found[];
   /** What was looked for; undefined where that was taken anew on the way. */
   template: PointTracker['template'] | undefined;
@@ -50,7 +50,7 @@ export interface FoundWay {
  * @param onDone hears how many frames are done
  * @throws RefusedMedia for a source without pictures; a RangeError for a frame or a box that is not there; the signal's reason
  */
-export async function trackWay(
+async function trackWay(
   location: MediaLocation,
   { frame, box, renewed = false, grey = false }: TrackQuestion,
   way: 1 | -1,
@@ -96,8 +96,31 @@ function refuseOutside({ frame, box }: TrackQuestion, { width, height }: Size, f
 }
 
 /** Where it is in each frame of a source, in order, by what was found on both ways. */
-export function pointsOfWays(onwards: FoundWay, back: FoundWay): TrackedPoint[] {
+function pointsOfWays(onwards: FoundWay, back: FoundWay): TrackedPoint[] {
   return pointsOf(onwards.template, [...back.found.slice(1).reverse(), ...onwards.found]);
+}
+
+/** Follows it back to the source's beginning, and sends what was found through a port, to `trackWith`. Throws what `trackWay` does. */
+export async function trackBack(
+  location: MediaLocation,
+  question: TrackQuestion,
+  onDone: (frames: number) => void,
+  port: MessagePort,
+): Promise<void> {
+  port.postMessage(await trackWay(location, question, -1, onDone));
+}
+
+/** Follows it to the source's end, and settles it with what `trackBack` finds meanwhile, in another worker. Throws what `trackWay` does. */
+export async function trackWith(
+  location: MediaLocation,
+  question: TrackQuestion,
+  onDone: (frames: number) => void,
+  port: MessagePort,
+): Promise<TrackedPoint[]> {
+  const back = new Promise<FoundWay>((resolve) => {
+    port.onmessage = ({ data }: MessageEvent<FoundWay>) => resolve(data);
+  });
+  return pointsOfWays(await trackWay(location, question, 1, onDone), await back);
 }
 
 /** Follows what a box of one frame shows through all of a source, one way after the other. Throws what `trackWay` does. */

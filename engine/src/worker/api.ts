@@ -22,7 +22,7 @@ import type { Punctuality } from '../stage/punctuality';
 import type { HeardRecording, Recording } from '../sync/find';
 import type { WantedThumb } from '../thumbs/thumbnailer';
 import type { CameraQuestion } from '../camera/camera';
-import type { FoundWay, TrackQuestion } from '../track/track';
+import type { TrackQuestion } from '../track/track';
 import type { StageEvents } from '../stage/stage-events';
 
 /**
@@ -74,15 +74,19 @@ export interface EngineApi {
   cancelDerive(): void;
   analyseBeats(question: BeatQuestion, onProgress: (share: number) => void): Promise<BeatAnalysis>;
   envelope(question: BeatQuestion): Promise<OnsetEnvelope>;
-  /** Follows what a box shows through a source, onwards or back. */
-  trackWay(
+  /** Follows what a box shows through a source: back, what was found being sent through the port; and onwards, with what comes from there. */
+  trackBack(
     location: MediaLocation,
     question: TrackQuestion,
-    way: 1 | -1,
     onDone: (frames: number) => void,
-  ): Promise<FoundWay>;
-  /** Where it is in each frame, by what was found on both ways. */
-  pointsOfWays(onwards: FoundWay, back: FoundWay): TrackedPoint[];
+    port: MessagePort,
+  ): Promise<void>;
+  trackWith(
+    location: MediaLocation,
+    question: TrackQuestion,
+    onDone: (frames: number) => void,
+    port: MessagePort,
+  ): Promise<TrackedPoint[]>;
   /** How a source's camera moves. */
   camera(location: MediaLocation, question: CameraQuestion, onDone: (positions: number) => void): Promise<number[]>;
   loudness(program: Program, sources: SourceLocations, onProgress: (share: number) => void): Promise<Loudness | null>;

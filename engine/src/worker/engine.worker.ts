@@ -4,7 +4,7 @@ import { analyseBeatsAt, readEnvelopeAt } from '../beats/analyse';
 import { makeEffectFile } from '../sound-effects/make-file';
 import { derive } from '../derive/derive';
 import { findCamera } from '../camera/camera';
-import { pointsOfWays, trackWay } from '../track/track';
+import { trackBack, trackWith } from '../track/track';
 import { measureLoudness } from '../loudness/measure';
 import { undecodable } from '../media/open';
 import { readSamples } from '../media/samples';
@@ -113,8 +113,8 @@ const api: EngineApi = {
       rows.map(({ buffer }) => buffer as ArrayBuffer),
     );
   },
-  trackWay,
-  pointsOfWays,
+  trackBack,
+  trackWith,
   camera: findCamera,
   loudness: measureLoudness,
   findSync,
