@@ -3,7 +3,7 @@ import { addTrack, constantSpan, moveClips, plainPicture, putTrack, SEQUENCE, se
 import { scenes } from '@hastig/demo';
 import type { Page } from '@playwright/test';
 import { accessFaults } from '../support/accessible';
-import { expect, makeDemo, saved, startAction, test, type TestApp } from '../support/app';
+import { expect, makeDemo, saved, startAction, test, typeReadout, type TestApp } from '../support/app';
 import { demoClip, hastig, renderByCommand, scratch } from '../support/files';
 import { storedDocument, storeDocument } from '../support/timeline';
 
@@ -135,6 +135,56 @@ test('the shake is taken out in Picture: analysed, cancelled, seen before and af
   const undone = await storedDocument(page, app);
   expect(undone.sources.find(({ id }) => id === 'source-handheld')!.cameras).toBeUndefined();
   expect(undone.clips.find(({ id }) => id === clipId)!.effects).toBeUndefined();
+});
+
+test('the cameras of a stretch of the film are smoothed at once, and what was analysed when it is called off is kept', async ({
+  page,
+  app,
+}) => {
+  const clipId = await openHandheld(page, app);
+  const id = /project\/([^/]+)/.exec(page.url())![1]!;
+  await page.goto(`${app.address}/project/${id}/timeline`);
+  // From the middle of one clip to the middle of the next.
+  for (const [name, at] of [
+    ['Mark in', '00:00:04:00'],
+    ['Mark out', '00:00:10:00'],
+  ] as const) {
+    await typeReadout(page, 'Output', at);
+    await page.getByRole('button', { name }).click();
+  }
+  await startAction(page, 'Timeline', 'Steady');
+  const sheet = page.getByRole('dialog', { name: 'Steady' });
+  await expect(sheet.getByText(/^0 of 2 clips analysed/)).toBeVisible();
+  await expect(sheet.getByRole('button', { name: 'Apply' })).toBeDisabled();
+  expect(await accessFaults(page, 'guidelines')).toEqual([]);
+  await sheet.getByRole('button', { name: 'Analyse' }).click();
+  await expect(sheet.getByText(/^1 of 2 clips analysed/)).toBeVisible({ timeout: 60_000 });
+  await sheet.getByRole('button', { name: 'Cancel analysis' }).click();
+  await expect(sheet.getByRole('status').filter({ hasText: '1 clip: camera smoothed over 1 s' })).toBeVisible();
+  await sheet.getByRole('radio', { name: 'All of it' }).click();
+  await expect(sheet.getByText(/^1 of 4 clips analysed/)).toBeVisible();
+  await sheet.getByRole('radio', { name: 'In to out' }).click();
+  await sheet.getByRole('button', { name: 'Apply' }).click();
+  await saved(page);
+  const stored = await storedDocument(page, app);
+  expect(stored.sources.filter(({ cameras }) => cameras)).toHaveLength(1);
+  expect(stored.sequence.effects).toMatchObject([{ kind: 'smooth', seconds: 1, over: { by: 'output' } }]);
+  // In Picture of a clip that it reaches: it is opened there, and gone on with.
+  await page.goto(`${app.address}/project/${id}/clip/${clipId}/picture`);
+  await page.getByRole('button', { name: /^Steady: camera smoothed over 1 s/ }).click();
+  await sheet.getByRole('radio', { name: 'All of it' }).click();
+  await sheet.getByRole('button', { name: 'Analyse' }).click();
+  await expect(sheet.getByText('The cameras of all 4 clips are analysed.')).toBeVisible({ timeout: 60_000 });
+  await sheet.getByRole('radio', { name: 'Tripod' }).click();
+  await expect(sheet.getByRole('status').filter({ hasText: '4 clips: camera as on a tripod' })).toBeVisible();
+  await sheet.getByRole('button', { name: 'Apply' }).click();
+  await saved(page);
+  const [effect] = (await storedDocument(page, app)).sequence.effects!;
+  expect(effect).toMatchObject({ kind: 'smooth', frame: 0 });
+  expect(effect!.over).toBeUndefined();
+  await page.getByRole('button', { name: 'Undo: steady the film' }).click();
+  await saved(page);
+  expect((await storedDocument(page, app)).sequence.effects).toMatchObject([{ seconds: 1 }]);
 });
 
 test('a point is tracked for a reframe that follows it, and for a picture that is attached to it', async ({

@@ -23,7 +23,7 @@ export {
 export { listRenders, readRender, removeRender, type StoredRender } from './render/targets';
 export { estimate, startRender, type RunningRender } from './render/start';
 export { startTrack } from './track/start';
-export { startCamera } from './camera/start';
+export { startCamera, startCameras } from './camera/start';
 export { startLoudness } from './loudness/start';
 export { searchMoments } from './moments/search';
 export { fetchEnvelope, searchBeats } from './beats/search';

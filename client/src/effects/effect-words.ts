@@ -65,12 +65,13 @@ function reframeWords({ shape, from, to, follow }: Reframe): string {
   return `Reframe: ${shapeWords(shape)}, ${size}${follow ? ', follows a point' : ''}`;
 }
 
+/** How a camera is smoothed. */
+export const cameraWords = ({ seconds }: Smooth): string =>
+  seconds === undefined ? 'camera as on a tripod' : `camera smoothed over ${trimDecimals(seconds, 2)} s`;
+
 /** How a clip is steadied, but for its edges. */
-export function steadyWords(effect: Steady | Smooth): string {
-  if (effect.kind === 'steady') return `Steady: ${effect.tracks.length === 1 ? 'one point' : 'two points'}`;
-  const { seconds } = effect;
-  return `Steady: ${seconds === undefined ? 'camera as on a tripod' : `camera smoothed over ${trimDecimals(seconds, 2)} s`}`;
-}
+export const steadyWords = (effect: Steady | Smooth): string =>
+  `Steady: ${effect.kind === 'smooth' ? cameraWords(effect) : effect.tracks.length === 1 ? 'one point' : 'two points'}`;
 
 /** What an effect does, in a few words. */
 export function effectWords(effect: Effect): string {

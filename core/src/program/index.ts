@@ -8,3 +8,4 @@ export * from './program-mix';
 export * from './update';
 export * from './enlargements';
 export { clipSteadied, shownPositions } from './steady-of';
+export { smoothedParts, type SmoothedPart } from './steadies';

@@ -41,6 +41,8 @@ interface Looking {
   film: readonly ExposureStep[];
   /** What the film does to all its clips at this moment. */
   effects: readonly Effect[];
+  /** Those of the film's effects that smooth cameras at this moment, by their ids; in groups too. */
+  smooths: readonly string[];
   /** As a draft: what takes long is left out. */
   draft: boolean;
 }
@@ -104,22 +106,18 @@ function layersOf(program: Program, body: ProgramBody, item: ProgramItem, lookin
     ...{ program, momentAfter, rate: looking.rate, whole: false },
     all: { from: item.at, to: item.at + item.frames },
     isThere: (after) => isThere(item, times(after)),
-    pointAfter: (effect, after) =>
-      effect.kind === 'carry'
-        ? pointOn(
-            program,
-            carrierAt(program, body, effect.clip, effect.track, times(after)),
-            effect.track,
-            times(after),
-            looking,
-          )
-        : effect.follow &&
-          pointOn(program, item, effect.follow.track, times(after), effect.follow.seconds === 0 && looking),
+    pointAfter: (effect, after) => {
+      const t = times(after);
+      if (effect.kind === 'carry')
+        return pointOn(program, carrierAt(program, body, effect.clip, effect.track, t), effect.track, t, looking);
+      const { follow } = effect;
+      return follow && pointOn(program, item, follow.track, t, looking, follow.seconds > 0);
+    },
   });
   const seenWith = (its: ExposureWish): Seen =>
     chain.apply((after) => {
       const positions = (later: number): number => positionAfter(after + later);
-      return shownBy(program, steadiedAt(item, momentAfter(after)), settingsAfter(after), positions, {
+      return shownBy(program, steadiedAt(item, momentAfter(after), looking.smooths), settingsAfter(after), positions, {
         ...looking,
         wish: its,
       });
@@ -136,29 +134,33 @@ function layersOf(program: Program, body: ProgramBody, item: ProgramItem, lookin
 /**
  * Where a track is in the frame, as an item shows it at a time of what it lies in; before its beginning and past its end as there.
  *
- * @param looking how it is looked at: where frames are held, the point is held with them; false for where it is between them
+ * @param looking how it is looked at: where frames are held, the point is held with them, unless it is to be told `between` them
  */
 function pointOn(
   program: Program,
   item: ProgramItem | undefined,
   track: string,
   t: number,
-  looking: Looking | false,
+  looking: Looking,
+  between = false,
 ): Point | undefined {
   if (!item) return undefined;
   const time = timeIn(item, Math.min(t, lastTime(item)));
   if (time === undefined) return undefined;
   const moment = { output: time, source: positionAt(item.map, time) };
   const after = (later: number): number => positionAt(item.map, Math.max(0, time + later));
-  const held = looking && exposureOf(wishIn(item, moment, after, looking)).slow === 'held';
-  return pointInFrame(program, steadiedAt(item, moment), track, time, held);
+  const held = !between && exposureOf(wishIn(item, moment, after, looking)).slow === 'held';
+  return pointInFrame(program, steadiedAt(item, moment, looking.smooths), track, time, held);
 }
 
-/** An item as it is at a moment: past the stretch over which it is steadied, it is not. */
-function steadiedAt(item: ProgramItem, moment: ClipMoment): ProgramItem {
-  if (!item.steadyOver || holdsAt({ over: item.steadyOver }, moment)) return item;
-  const { steady: _steady, ...rest } = item;
-  return rest;
+/** An item as it is at a moment: past the stretch over which it is steadied, it is not; the film may smooth it then. */
+function steadiedAt(item: ProgramItem, moment: ClipMoment, smooths: readonly string[]): ProgramItem {
+  const own = item.steady !== undefined && (!item.steadyOver || holdsAt({ over: item.steadyOver }, moment));
+  if (own) return item;
+  const { steady, ...rest } = item;
+  const smooth = item.smoothed && smooths.find((id) => item.smoothed![id] !== undefined);
+  if (smooth !== undefined) return { ...rest, steady: item.smoothed![smooth]! };
+  return steady === undefined ? item : rest;
 }
 
 /** What moves the whole frame. What it cuts off of it is no movement. */
@@ -192,7 +194,7 @@ function shownBy(
   item: ProgramItem,
   settings: PictureSettings | undefined,
   positionAfter: (after: number) => number,
-  { wish, rate, draft }: Looking,
+  { wish, rate, draft, smooths }: Looking,
 ): Layers {
   const { of, clipId } = item;
   if (settings?.opacity === 0) return NOTHING;
@@ -206,8 +208,8 @@ function shownBy(
   }
   const body = program.groups[of.id];
   const times = (after: number): number => heldPosition(positionAfter(after), body!);
-  const inside =
-    body && body.length > 0 ? layersIn(program, body, { times, rate, wish, draft, film: [], effects: [] }) : NOTHING;
+  const within = { times, rate, wish, draft, smooths, film: [], effects: [] };
+  const inside = body && body.length > 0 ? layersIn(program, body, within) : NOTHING;
   const layers = inside.layers.map((layer) => namedFor(clipId, layer));
   // A group that lies in its frame as it is by itself is no layer of its own.
   if (!settings || layers.length === 0) return { layers, covers: inside.covers };
@@ -265,12 +267,16 @@ function filmAt({ exposures }: Program, t: number): readonly ExposureStep[] {
   return exposures?.filter((step) => holdsAt(step, { output: t, source: t })) ?? [];
 }
 
-/** The film's effects on its clips that hold at one of its frames. */
-const trailsAt = (effects: readonly Effect[], t: number): readonly Effect[] =>
-  effects.filter((effect) => effect.kind === 'trail' && holdsAt(effect, { output: t, source: t }));
+/** The film's effects of a kind, on its clips, that hold at one of its frames. */
+const heldAt = (effects: readonly Effect[], kind: 'trail' | 'smooth', t: number): readonly Effect[] =>
+  effects.filter((effect) => effect.kind === kind && holdsAt(effect, { output: t, source: t }));
+
+const smoothsAt = (effects: readonly Effect[], t: number): readonly string[] =>
+  heldAt(effects, 'smooth', t).map(({ id }) => id);
 
 const lookingAt = (program: Program, t: number): Looking => ({
   ...{ times: (after) => t + after, rate: program.rate, wish: INSTANT, film: [], effects: [], draft: true },
+  smooths: smoothsAt(effectsOn(program.effects), t),
 });
 
 /**
@@ -306,17 +312,18 @@ function planOf(program: Program, rate: Rate = program.rate, wish: ExposureWish,
   const step = rateRatio(program.rate, rate);
   const done = effectsOn(program.effects).filter((effect) => !draft || isDrafted(effect));
   // Trails are the clips' own: what came before a cut is no earlier moment of what is seen after it.
-  const ofWhole = done.filter(({ kind }) => kind !== 'trail');
+  const ofWhole = done.filter(({ kind }) => kind !== 'trail' && kind !== 'smooth');
   return {
     count: Math.max(1, Math.ceil(program.length / step - HELD_EPSILON)),
     rate,
     at: (n) => {
       const times = (after: number): number => (n + after) * step;
       const film = filmAt(program, times(0));
-      const effects = trailsAt(done, times(0));
+      const effects = heldAt(done, 'trail', times(0));
+      const smooths = smoothsAt(done, times(0));
       const look = (later: number, its: ExposureWish): Layers => {
         const shifted = (after: number): number => times(after + later);
-        return layersIn(program, program, { times: shifted, rate, wish: its, film, effects, draft });
+        return layersIn(program, program, { times: shifted, rate, wish: its, film, effects, smooths, draft });
       };
       return ofWhole.length === 0 ? look(0, wish).layers : filmed(program, ofWhole, look, { rate, wish, times });
     },

@@ -20,13 +20,14 @@ import {
   SEQUENCE,
   removeClips,
   setPicture,
+  smoothedParts,
   splitClip,
   updatedProgram,
   withTiming,
   type Program,
   type SeenPicture,
 } from '..';
-import { clipOf, rowOf } from '../../test/projects';
+import { clipOf, group as groupClips, rowOf } from '../../test/projects';
 import { withScaledSource } from '../project/scaled-source';
 
 // Pictures of 64 by 36; a point that goes to the right by a pixel and down by half of one with each position.
@@ -199,6 +200,70 @@ describe('a camera that is smoothed', () => {
     expect(pathOf(programOf(both, SEQUENCE))!.from).toBe(10);
     const other = put(both, 'c0', { ...smooth, off: true }, steady);
     expect(pathOf(programOf(other, SEQUENCE))!.from).toBe(0);
+  });
+
+  describe('by the film, over a stretch of it', () => {
+    const film = (project: ProjectDocument, ...effects: Smooth[]): ProjectDocument =>
+      effectList.set(project, 'film', () => effects);
+    const over = { by: 'output', from: 40, to: 80 } as const;
+    const over40to80 = { ...smooth, over };
+    const steadied = (project: ProjectDocument): number[] =>
+      Array.from({ length: 120 }, (_, n) => n).filter((n) => steadyAt(project, n) !== undefined);
+    const range = (from: number, to: number): number[] => Array.from({ length: to - from }, (_, n) => from + n);
+    const shot = (id: string): ProjectDocument['clips'][number]['effects'] => [{ ...smooth, id, edges: 'scale' }];
+
+    it('is smoothed in all its clips, each by its own source and from the first frame that is shown there', () => {
+      const project = film(analysed(rowOf(60, 60)), over40to80);
+      expect(steadied(project)).toEqual(range(40, 80));
+      const program = programOf(project, SEQUENCE);
+      const [first, second] = program.tracks[0]!.items.map(({ smoothed }) => program.steadies![smoothed!.c!]!);
+      // As in frame 40 of the one and frame 10, the first that is known, of the other: nothing is moved there.
+      expect(first!.maps[8 * (40 - first!.from) + 4]).toBeCloseTo(0, 2);
+      expect(second!.maps[4]).toBeCloseTo(0, 2);
+      expect(first!.key).not.toBe(second!.key);
+    });
+
+    it('holds for film frames inside a group that plays at another speed', () => {
+      const grouped = groupClips(analysed(rowOf(60, 60)), ['c1']);
+      const clip = grouped.clips.find(({ of }) => of.kind === 'group')!;
+      const slow = withTiming(grouped, clip.id, { ...mapOf(grouped, clip), spans: [constantSpan(0.5, 60)] });
+      expect(steadied(film(slow, over40to80))).toEqual(range(40, 80));
+    });
+
+    it('leaves clips that are steadied by themselves, that were not analysed, and those past the stretch', () => {
+      const own = put(film(analysed(rowOf(60, 60)), { ...smooth, id: 'f' }), 'c1', ...shot('own')!);
+      const program = programOf(own, SEQUENCE);
+      const [, second] = program.tracks[0]!.items;
+      expect(steadyAt(own, 70)).toBe(second!.steady);
+      expect(steadyAt(own, 10)).toBe(program.tracks[0]!.items[0]!.smoothed!.f);
+      expect(steadied(film(sized(rowOf(60, 60)), over40to80))).toEqual([]);
+      const late = film(analysed(rowOf(60, 60)), { ...smooth, over: { by: 'output', from: 60, to: 80 } });
+      expect(programOf(late, SEQUENCE).tracks[0]!.items[0]!.smoothed).toBeUndefined();
+      expect(smoothedParts(late, programOf(late, SEQUENCE), { ...smooth, over })).toMatchObject([
+        { clipId: 'c0', sourceId: 's0', from: 40, to: 60, told: false },
+        { clipId: 'c1', sourceId: 's1', from: 0, to: 21, told: false },
+      ]);
+    });
+
+    it('goes with the film, and is told to a worker when it changes', () => {
+      const project = film(analysed(rowOf(60, 60)), over40to80);
+      const before = programOf(project, SEQUENCE);
+      // What is not changed by an edit of another clip stays the same object.
+      const trimmed = programOf(removeClips(project, ['c1'], 'leave'), SEQUENCE);
+      expect(trimmed.tracks[0]!.items[0]).toBe(before.tracks[0]!.items[0]);
+      const after = programOf(film(project, { ...over40to80, edges: 'scale' }), SEQUENCE);
+      const has = updatedProgram(undefined, programUpdate(undefined, before));
+      expect(has).toEqual(before);
+      expect(updatedProgram(has, programUpdate(before, after))).toEqual(after);
+      expect(programOf(film(project), SEQUENCE).steadies).toBeUndefined();
+    });
+  });
+
+  it('is steadied over another stretch, and a worker hears of it', () => {
+    const of = (to: number): Program =>
+      programOf(put(analysed(rowOf(60)), 'c0', { ...smooth, over: { by: 'output', from: 20, to } }), SEQUENCE);
+    const [before, after] = [of(40), of(41)];
+    expect(updatedProgram(before, programUpdate(before, after))).toEqual(after);
   });
 
   it('of the frame that clips are shown in nothing is asked', () => {

@@ -17,6 +17,7 @@ import { compile, frameCount, HELD_EPSILON } from '../retime';
 import type { SteadyPath } from '../steady';
 import { clipMap, frameSize, mapOf } from '../timeline/clip-map';
 import { pointsOfBodies, type ProgramPoints } from './points';
+import { filmSmooths, keepPaths, pathsOf, smoothedBody, steadiesOf } from './steadies';
 import { steadyOf } from './steady-of';
 import { settingsThatCount, type TravellingSettings } from '../timeline/clip-settings';
 import { containerFrames, layoutOf, type PlacedItem } from '../timeline/layout';
@@ -38,6 +39,8 @@ export interface ProgramItem extends TravellingSettings {
   steady?: string;
   /** Over which stretch; all of it unless told. */
   steadyOver?: Stretch;
+  /** The same as the film says, where it does not say so itself: by the ids of the film's effects. */
+  smoothed?: Readonly<Record<string, string>>;
   /** The stretch of it that is shown elsewhere: there its fades lie. All of it where it is not told. */
   faded?: { from: number; frames: number };
 }
@@ -137,35 +140,9 @@ function itemOf(project: ProjectDocument, clip: Clip, map: RetimeMap, from: numb
     ...settingsThatCount(clip),
     ...steady?.item,
   };
-  if (steady) paths.set(item, steady.path);
+  if (steady) keepPaths(item, [steady.path]);
   return item;
 }
-
-/** The paths of items that have one; they are told by their keys. */
-const paths = new WeakMap<ProgramItem, SteadyPath>();
-
-/** The paths of all items of some bodies, by their keys; nothing where there are none. */
-function steadiesOf(bodies: readonly ProgramBody[]): Pick<Program, 'steadies'> {
-  const items = bodies.flatMap(({ tracks }) => tracks.flatMap((track) => track.items.filter(({ steady }) => steady)));
-  const found = items.flatMap((item) => {
-    const path = paths.get(item);
-    return path ? [[path.key, path] as const] : [];
-  });
-  if (found.length === 0) return {};
-  // Told once, as long as nothing of them changes: they are long.
-  const same = lastSteadies && sameSteadies(lastSteadies, found);
-  lastSteadies = same ? lastSteadies : Object.fromEntries(found);
-  return { steadies: lastSteadies! };
-}
-
-let lastSteadies: Program['steadies'];
-
-const sameSteadies = (
-  before: NonNullable<Program['steadies']>,
-  now: readonly (readonly [string, SteadyPath])[],
-): boolean =>
-  Object.keys(before).length === new Set(now.map(([key]) => key)).size &&
-  now.every(([key, path]) => before[key] === path);
 
 const sizesOf = new WeakMap<ProjectDocument['sources'], Record<string, PictureSize | null>>();
 
@@ -205,14 +182,19 @@ export function programOf(project: ProjectDocument, containerId: string): Progra
   let program = made.get(containerId);
   if (!program) {
     const container = findContainer(project, containerId);
-    const body = container ? bodyOf(project, container) : { rate: project.sequence.rate, length: 0, tracks: [] };
+    const bare = container ? bodyOf(project, container) : { rate: project.sequence.rate, length: 0, tracks: [] };
     const { master, exposures, effects } = project.sequence;
     const whole = containerId === SEQUENCE && {
       ...(master && { master }),
       ...(exposures && { exposures }),
       ...(effects && { effects }),
     };
-    const groups = groupsOf(project, body);
+    const smooths = containerId === SEQUENCE ? filmSmooths(effects) : [];
+    const smoothed = <T extends ProgramBody>(its: T, inFilm: boolean): T =>
+      smooths.length > 0 ? smoothedBody(project, its, smooths, inFilm) : its;
+    const body = smoothed(bare, true);
+    const inside = Object.entries(groupsOf(project, bare)).map(([id, group]) => [id, smoothed(group, false)] as const);
+    const groups = Object.fromEntries(inside);
     program = {
       ...body,
       groups,
@@ -237,10 +219,9 @@ export const isFramed = ({ of, effects }: Pick<Clip, 'of' | 'effects'>): boolean
  */
 export function clipProgram(project: ProjectDocument, clip: Clip, map = mapOf(project, clip)): Program {
   const whole = itemOf(project, clip, map, 0, frameCount(map));
-  const steady = paths.get(whole);
   const { picture: _picture, ...bare } = whole;
   const item: ProgramItem = { ...bare, at: 0, heard: true, faded: clip.shown };
-  if (steady) paths.set(item, steady);
+  keepPaths(item, pathsOf(whole));
   const body: ProgramBody = {
     rate: map.outputRate,
     length: compile(map).length,

@@ -55,6 +55,12 @@ function bodyUpdate(before: ProgramBody = nothing, { rate, length, tracks }: Pro
   };
 }
 
+const sameStretch = (a: ProgramItem['steadyOver'], b: ProgramItem['steadyOver']): boolean =>
+  a?.by === b?.by && a?.from === b?.from && a?.to === b?.to;
+
+const sameSmoothed = (a: ProgramItem['smoothed'] = {}, b: ProgramItem['smoothed'] = {}): boolean =>
+  Object.keys(a).length === Object.keys(b).length && Object.entries(a).every(([id, key]) => b[id] === key);
+
 // Alike but for where it lies.
 const alike = (a: ProgramItem, b: ProgramItem): boolean =>
   a.map === b.map &&
@@ -62,6 +68,8 @@ const alike = (a: ProgramItem, b: ProgramItem): boolean =>
   a.at === b.at &&
   a.heard === b.heard &&
   a.steady === b.steady &&
+  sameStretch(a.steadyOver, b.steadyOver) &&
+  sameSmoothed(a.smoothed, b.smoothed) &&
   sameClipSettings(a, b) &&
   a.faded?.from === b.faded?.from &&
   a.faded?.frames === b.faded?.frames &&

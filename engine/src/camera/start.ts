@@ -47,3 +47,37 @@ export function startCamera(
   result.catch(cancel);
   return { result, cancel };
 }
+
+/** Positions of a source whose camera is to be told. */
+export interface CameraPart extends CameraQuestion {
+  location: MediaLocation;
+}
+
+/**
+ * The same of several parts, one after another.
+ *
+ * @param onDone hears how many positions of all are done, @param onFound of each part as soon as it is told
+ */
+export function startCameras(
+  parts: readonly CameraPart[],
+  onDone: (positions: number) => void,
+  onFound: (part: number, moves: number[]) => void,
+): Running<void> {
+  let current: Running<number[]> | undefined;
+  let ended = false;
+  const all = async (): Promise<void> => {
+    let before = 0;
+    for (const [index, { location, from, to }] of parts.entries()) {
+      if (ended) return;
+      const done = before;
+      current = startCamera(location, { from, to }, (positions) => onDone(done + positions));
+      onFound(index, await current.result);
+      before += to - from;
+    }
+  };
+  const cancel = (): void => {
+    ended = true;
+    current?.cancel();
+  };
+  return { result: all(), cancel };
+}

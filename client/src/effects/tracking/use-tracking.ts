@@ -1,6 +1,6 @@
 import type { Source } from '@hastig/contract';
 import type { TrackBox, TrackedPoint } from '@hastig/core';
-import { startCamera, startTrack, type Running } from '@hastig/engine';
+import { startCamera, startCameras, startTrack, type Running } from '@hastig/engine';
 import { useEffect, useRef, useState } from 'react';
 import { locationOf } from '../../store/selectors';
 import { useStable } from '../../ui/use-stable';
@@ -87,5 +87,36 @@ export function useCameraAnalysis(
         (onShare) => startCamera(locationOf(source), { from, to }, (done) => onShare(done / (to - from))),
         (moves) => onFound(moves, from),
       ),
+  };
+}
+
+/** Positions of a source whose camera is to be told. */
+export interface SourcePart {
+  source: Source;
+  from: number;
+  to: number;
+}
+
+/** The same for several parts, one after another. @param onFound hears of each as soon as it is told: what is called off keeps it */
+export function useCameraAnalyses(
+  onFound: (part: SourcePart, moves: number[]) => void,
+): Waiting & { begin(parts: readonly SourcePart[]): void } {
+  const { begin, ...waiting } = useRunning();
+  const heard = useStable(onFound);
+  return {
+    ...waiting,
+    begin: (parts) => {
+      const all = parts.reduce((sum, { from, to }) => sum + to - from, 0);
+      const asked = parts.map(({ source, from, to }) => ({ location: locationOf(source), from, to }));
+      begin(
+        (onShare) =>
+          startCameras(
+            asked,
+            (done) => onShare(done / all),
+            (index, moves) => heard(parts[index]!, moves),
+          ),
+        () => undefined,
+      );
+    },
   };
 }

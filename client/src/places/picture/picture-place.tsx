@@ -1,4 +1,14 @@
-import type { Clip, Effect, ExposureStep, ProjectDocument, RetimeMap, SlowWay, Stretch } from '@hastig/contract';
+import type {
+  Clip,
+  Effect,
+  ExposureStep,
+  ProjectDocument,
+  RetimeMap,
+  SlowWay,
+  Smooth,
+  Steady,
+  Stretch,
+} from '@hastig/contract';
 import {
   baseStep,
   clipSteadied,
@@ -27,6 +37,7 @@ import { EffectBars } from '../../effects/effect-bars';
 import { effectRuns } from '../../effects/effect-runs';
 import { effectCondition, effectWords } from '../../effects/effect-words';
 import { conditionWords, exposureWords, slowOptions, stepWords } from '../../exposure/exposure-words';
+import { doesSmooth } from '../../effects/sheets/smooth-film';
 import { PlaceFrame } from '../../project/place-frame';
 import { Beside } from '../../project/side';
 import { rearrange } from '../../store/edit';
@@ -128,10 +139,10 @@ function OpenPicture({ clip, map, shown }: { clip: Clip; map: RetimeMap; shown: 
       return [where(step.over), conditionWords(step), takes].filter(Boolean).join(' · ');
     };
   const effectTold =
-    (where: (over: Stretch | undefined) => string) =>
+    (where: (over: Stretch | undefined) => string, does: (effect: Steady | Smooth) => boolean) =>
     (effect: Effect): string => {
       const takes = costs[effect.kind];
-      if (isSteadying(effect) && !clipSteadied(project, tried, shown, effect)) return 'Does nothing yet: open it';
+      if (isSteadying(effect) && !does(effect)) return 'Does nothing yet: open it';
       const cost = takes === undefined || effect.off ? undefined : `${Math.max(1, Math.round(takes))} ms`;
       return [where(effect.over), effectCondition(effect), cost].filter(Boolean).join(' · ');
     };
@@ -192,7 +203,7 @@ function OpenPicture({ clip, map, shown }: { clip: Clip; map: RetimeMap; shown: 
               owner={owner}
               empty="Add a trail, a flash or a reframe, or steady the clip. Effects apply from top to bottom."
               words={effectWords}
-              told={effectTold(inClip)}
+              told={effectTold(inClip, (effect) => !!clipSteadied(project, tried, shown, effect))}
               onOpen={(effect) => editEffect(effect, false)}
             />
             {inFilm ? (
@@ -215,9 +226,9 @@ function OpenPicture({ clip, map, shown }: { clip: Clip; map: RetimeMap; shown: 
                 list={effectList}
                 all={effectList.of(project, 'film')}
                 owner="film"
-                empty="Flashes at cuts and reframes of the whole film are added in Timeline; they are seen there."
+                empty="Flashes at cuts, reframes and steady cameras of the whole film are added in Timeline; they are seen there."
                 words={effectWords}
-                told={effectTold(inWhole)}
+                told={effectTold(inWhole, (effect) => effect.kind === 'smooth' && doesSmooth(project, effect))}
                 onOpen={(effect) => editEffect(effect, true)}
               />
             ) : null}

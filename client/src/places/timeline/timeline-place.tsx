@@ -60,6 +60,7 @@ export function TimelinePlace({ containerId }: { containerId: string }) {
     const kind = project && effectList.of(project, 'film').find((one) => one.id === id)?.kind;
     setEffect(id);
     if (kind === 'flash' || kind === 'reframe') open(kind);
+    else if (kind === 'smooth') open('steady');
   });
   const onEffectMoved = useStable(
     (id: string, by: number) => void dispatch(rearrange('move an effect', (now) => moveEffect(now, 'film', id, by))),
@@ -138,7 +139,7 @@ interface FilmEffectsProps {
   onMove(id: string, by: number): void;
 }
 
-/** Where the film's flashes and reframes are. */
+/** Where the film's flashes, reframes and steadied stretches are. */
 function FilmEffects({ project, length, ...bars }: FilmEffectsProps) {
   const effects = effectList.of(project, 'film');
   const runs = useMemo(

@@ -2,6 +2,7 @@ import { effectList, findClip, findSource, placeOf } from '@hastig/core';
 import { Text } from 'react-native';
 import { FlashSheet } from '../../../effects/sheets/flash-sheet';
 import { ReframeSheet } from '../../../effects/sheets/reframe-sheet';
+import { SmoothFilm } from '../../../effects/sheets/smooth-film';
 import { ThinSheet } from '../../../effects/sheets/thin-sheet';
 import { useAppSelector } from '../../../store/hooks';
 import type { PictureSheetProps } from '../commands/context';
@@ -36,6 +37,14 @@ export function ClipReframe({ clipId, map, effect, film = false, onClose }: Pict
       ) : null}
     </ReframeSheet>
   );
+}
+
+/** The cameras of the film's clips, smoothed, seen from one of them. */
+export function FilmSmooth({ clipId, map, effect, onClose }: PictureSheetProps) {
+  const project = useAppSelector((state) => state.project.document)!;
+  const before = effectList.of(project, 'film').find(({ id }) => id === effect);
+  const extent = useExtent({ clipId, map, film: true, before });
+  return <SmoothFilm {...{ extent, onClose }} {...(effect && { effect })} />;
 }
 
 export const ClipThin = ({ clipId, onClose }: PictureSheetProps) => <ThinSheet owner={clipId} onClose={onClose} />;

@@ -1,8 +1,6 @@
 import type { RetimeMap, Stretch } from '@hastig/contract';
-import { EditRefused } from '@hastig/core';
-import { useState, type ReactNode } from 'react';
 import { useExtent } from '../../../effects/use-extent';
-import { Choice } from '../../../ui/choice';
+import { useStretchFields } from '../../../effects/use-stretch-fields';
 
 interface StretchOf {
   clipId: string;
@@ -10,40 +8,6 @@ interface StretchOf {
   before: { over?: Stretch } | undefined;
 }
 
-interface ChosenStretch {
-  fields: ReactNode;
-  /** Undefined for all of the clip. */
-  over: Stretch | undefined;
-  /** Why there is no such stretch; for the edit to throw. */
-  refused: EditRefused | undefined;
-}
-
 /** For which stretch of a clip something holds: the choices, and what is chosen. */
-export function useStretch(of: StretchOf): ChosenStretch {
-  const { fields, chosen } = useExtent(of);
-  const { extent, by } = fields;
-  const [picked, setPicked] = useState(extent.initial);
-  const [stays, setStays] = useState(by.initial);
-  // What was marked may have gone.
-  const there = extent.options.some(({ value }) => value === picked) ? picked : extent.initial;
-  const texts = { extent: there, owner: 'clip' };
-  return {
-    ...stretchOr(() => chosen({ owner: 'clip', extent: there, by: stays }).over),
-    fields: extent.when!(texts) ? (
-      <>
-        <Choice label={extent.label} value={there} options={extent.options} onChange={setPicked} />
-        {by.when!(texts) ? <Choice label={by.label} value={stays} options={by.options} onChange={setStays} /> : null}
-      </>
-    ) : null,
-  };
-}
-
-/** What is chosen, or why it can't be: drawing goes on either way. */
-function stretchOr(choose: () => Stretch | undefined): Pick<ChosenStretch, 'over' | 'refused'> {
-  try {
-    return { over: choose(), refused: undefined };
-  } catch (error) {
-    if (!(error instanceof EditRefused)) throw error;
-    return { over: undefined, refused: error };
-  }
-}
+export const useStretch = (of: StretchOf): ReturnType<typeof useStretchFields> =>
+  useStretchFields(useExtent(of), 'clip');

@@ -1,4 +1,5 @@
 import { edgesOf, effectList, findContainer, markersOver, placeOf, SEQUENCE, setMarkers } from '@hastig/core';
+import Anchor from 'lucide-react-native/icons/anchor';
 import Bookmark from 'lucide-react-native/icons/bookmark';
 import Crop from 'lucide-react-native/icons/crop';
 import ListFilter from 'lucide-react-native/icons/list-filter';
@@ -10,7 +11,7 @@ import Sun from 'lucide-react-native/icons/sun';
 import Wind from 'lucide-react-native/icons/wind';
 import { rearrange } from '../../../store/edit';
 import { edgesChosen, noticeSet, rippleModeSet } from '../../../store/session-slice';
-import { FilmFlash, FilmReframe, FilmThin } from '../sheets/film-effects';
+import { FilmFlash, FilmReframe, FilmSteady, FilmThin } from '../sheets/film-effects';
 import { MarkersSheet } from '../sheets/markers-sheet';
 import { SequenceSheet } from '../sheets/sequence-sheet';
 import { TimelineEffects, TimelineMix } from '../sheets/sound-sheets';
@@ -100,6 +101,14 @@ export const sequenceCommands = [
     group: 'Effect',
     possible: ({ containerId }) => containerId === SEQUENCE,
     sheet: FilmReframe,
+  },
+  {
+    id: 'steady',
+    label: 'Steady',
+    icon: Anchor,
+    group: 'Effect',
+    possible: ({ containerId }) => containerId === SEQUENCE,
+    sheet: FilmSteady,
   },
   { id: 'sound-effects', label: 'Sound effects', icon: Wind, group: 'Sound', sheet: TimelineEffects },
   { id: 'mix', label: 'Mix', icon: Sliders, group: 'Sound', sheet: TimelineMix },

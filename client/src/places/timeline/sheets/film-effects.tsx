@@ -2,6 +2,7 @@ import { effectList } from '@hastig/core';
 import { Text } from 'react-native';
 import { FlashSheet } from '../../../effects/sheets/flash-sheet';
 import { ReframeSheet } from '../../../effects/sheets/reframe-sheet';
+import { SmoothFilm } from '../../../effects/sheets/smooth-film';
 import { ThinSheet } from '../../../effects/sheets/thin-sheet';
 import { useFilmExtent } from '../../../effects/use-extent';
 import { useAppSelector } from '../../../store/hooks';
@@ -25,6 +26,13 @@ export function FilmReframe({ effect, onClose }: FilmEffectProps) {
       ) : null}
     </ReframeSheet>
   );
+}
+
+/** The cameras of the film's clips, smoothed. */
+export function FilmSteady({ effect, onClose }: FilmEffectProps) {
+  const project = useAppSelector((state) => state.project.document)!;
+  const extent = useFilmExtent(effectList.of(project, 'film').find(({ id }) => id === effect));
+  return <SmoothFilm key={effect} {...{ extent, onClose }} {...(effect && { effect })} />;
 }
 
 export const FilmThin = ({ onClose }: FilmEffectProps) => <ThinSheet owner="film" onClose={onClose} />;
