@@ -1,7 +1,7 @@
 import { stat } from 'node:fs/promises';
 import type { Effect } from '@hastig/contract';
 import { constantSpan, mapProgram, plainPicture, moveMap, steadyPath, type Exposure, type Size } from '@hastig/core';
-import type { RenderJob } from '@hastig/engine/job';
+import type { RenderJob } from '@hastig/engine';
 import { line } from './line';
 import { here, openBench } from './render-page';
 

@@ -1,7 +1,7 @@
 import { startCamera, startTrack } from '@hastig/engine';
 import { render } from '@hastig/engine/render';
 import type { TrackQuestion } from '@hastig/engine/analyse';
-import type { RenderJob } from '@hastig/engine/job';
+import type { RenderJob } from '@hastig/engine';
 import {
   ALL_FORMATS,
   CanvasSource,
@@ -93,10 +93,11 @@ window.tracked = async (url, bytes, question, frames) => {
   return (frames * 1000) / (performance.now() - started);
 };
 
-window.exportedTo = async (job) => (await render(job, () => undefined, new AbortController().signal)).bytes;
+window.exportedTo = async (job) =>
+  (await render(job, { onProgress: () => undefined, signal: new AbortController().signal })).bytes;
 
 window.exported = async (job) => {
-  const { frames, took } = await render(job, () => undefined, new AbortController().signal);
+  const { frames, took } = await render(job, { onProgress: () => undefined, signal: new AbortController().signal });
   return frames / took;
 };
 

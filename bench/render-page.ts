@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import type { Rate } from '@hastig/contract';
 import { mapProgram, constantSpan } from '@hastig/core';
-import type { RenderJob } from '@hastig/engine/job';
+import type { RenderJob } from '@hastig/engine';
 import { openHeadlessPage, type HeadlessPage } from '@hastig/headless';
 import express from 'express';
 

@@ -1,4 +1,4 @@
-import { spawn } from 'node:child_process';
+import { spawn, spawnSync } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import lockfile from 'proper-lockfile';
@@ -65,10 +65,26 @@ function ensureChromium(): void {
   }
 }
 
+/** The general media framework that reads what was rendered: tools, and what decodes. */
+const framework = [
+  'gstreamer1.0-tools',
+  'gstreamer1.0-plugins-base-apps',
+  'gstreamer1.0-plugins-good',
+  'gstreamer1.0-plugins-bad',
+  'gstreamer1.0-libav',
+];
+
+function ensureFramework(): void {
+  const found = spawnSync('gst-discoverer-1.0', ['--version'], { stdio: 'ignore' }).status === 0;
+  const decodes = found && spawnSync('gst-inspect-1.0', ['libav'], { stdio: 'ignore' }).status === 0;
+  if (!decodes) framework.forEach(installPackage);
+}
+
 mkdirSync(dataFolder, { recursive: true });
 rmSync(resultFolder, { recursive: true, force: true });
 mkdirSync(resultFolder, { recursive: true });
 ensureChromium();
+ensureFramework();
 // Two test runs in one folder would share a database; the second waits.
 const release = await lockfile.lock(dataFolder, {
   lockfilePath: join(dataFolder, 'test.lock'),

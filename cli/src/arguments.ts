@@ -1,5 +1,5 @@
 import { MOST_SAMPLES, MOST_SHUTTER, SMOOTHED_OVER, type Rate } from '@hastig/contract';
-import { parseSpeed, rateFromNumber, rateToNumber, standardRates } from '@hastig/core';
+import { parseRate, parseSpeed } from '@hastig/core';
 import { InvalidArgumentError } from 'commander';
 import { boxOf } from './track-table';
 import { trailOf } from './trail';
@@ -86,9 +86,7 @@ export function parsedTrack(text: string): number {
 
 /** A rate as it is written in film and television: 25, 29.97, 30000/1001. */
 export function parsedRate(text: string): Rate {
-  const [num, den] = text.split('/').map(Number);
-  const fps = num! / (den ?? 1);
-  if (!(fps > 0) || !(fps < 1000))
-    throw new InvalidArgumentError('Frames per second, such as 30, 29.97 or 30000/1001.');
-  return standardRates.find((rate) => Math.abs(rateToNumber(rate) - fps) < 0.005) ?? rateFromNumber(fps);
+  const rate = parseRate(text);
+  if (!rate) throw new InvalidArgumentError('Frames per second, such as 30, 29.97 or 30000/1001.');
+  return rate;
 }

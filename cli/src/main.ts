@@ -4,6 +4,7 @@ import {
   fieldUses,
   freezeSounds,
   pitchModes,
+  renderQualities,
   slowWays,
   soundFocuses,
   type Counting,
@@ -11,11 +12,12 @@ import {
   type Fields,
   type FieldUse,
   type Rate,
+  type RenderQuality,
   type SlowWay,
   type SoundSettings,
   type Trail,
 } from '@hastig/contract';
-import { renderQualities, type RenderProgress, type RenderQuality } from '@hastig/engine/job';
+import type { RenderProgress } from '@hastig/engine';
 import { formatTime, instant, onsetBands, type OnsetBand, type TrackBox } from '@hastig/core';
 import { Command, Option } from 'commander';
 import {

@@ -1,12 +1,26 @@
 import { open, rename, rm } from 'node:fs/promises';
 import { dirname, extname, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import type { Counting, EdgeWay, Effect, Fields, Rate, RetimeMap, Smooth } from '@hastig/contract';
+import {
+  outputFormats,
+  type Counting,
+  type EdgeWay,
+  type Effect,
+  type Fields,
+  type OutputFormat,
+  type Rate,
+  type RenderQuality,
+  type RetimeMap,
+  type Smooth,
+} from '@hastig/contract';
 import {
   cameraMoves,
   countingOf,
+  even,
   fileCountOf,
+  formatFacts,
   framesPerFileFrame,
+  hasPicture,
   holding,
   mapProgram,
   pictureOf,
@@ -20,9 +34,8 @@ import {
   type SteadyPath,
   type TrackedPoint,
 } from '@hastig/core';
-import type { RenderFormat, RenderJob, RenderProgress, RenderQuality, RenderResult } from '@hastig/engine';
+import type { RenderJob, RenderProgress, RenderResult } from '@hastig/engine';
 import { silentWords } from '@hastig/engine/hearing';
-import { renderFormats } from '@hastig/engine/job';
 import { openHeadlessPage } from '@hastig/headless';
 import express from 'express';
 import { cameraOf, type Taken } from './camera';
@@ -144,8 +157,8 @@ export async function renderFile(options: RenderOptions): Promise<RenderResult> 
         },
       },
       rate: options.rate ?? options.map.outputRate,
-      width: evenDown(picture?.width),
-      height: evenDown(picture?.height),
+      width: even(picture?.width ?? 2),
+      height: even(picture?.height ?? 2),
       quality: options.quality,
       ...(options.exposure && { exposure: options.exposure }),
       sound: options.sound,
@@ -190,15 +203,17 @@ function steadied({ points, edges }: NonNullable<RenderOptions['steady']>, size:
 }
 
 /** By the ending of the file's name: MP4 unless it says otherwise, and a WAVE file of what has no picture. */
-function formatOf(out: string, { picture, sound }: { picture: boolean; sound: boolean }): RenderFormat {
+function formatOf(out: string, { picture, sound }: { picture: boolean; sound: boolean }): OutputFormat {
   const ending = extname(out).slice(1).toLowerCase();
-  const asked = renderFormats.find((format) => format === ending);
-  if (!picture && asked !== undefined && asked !== 'wav') {
-    throw new CommandFailed(`the clip has no picture: it can be written as .wav only (--out)`);
+  const asked = oneFile.find((format) => formatFacts[format].ending === ending);
+  if (!picture && asked !== undefined && hasPicture(asked)) {
+    const endings = oneFile.filter((format) => !hasPicture(format)).map((format) => `.${formatFacts[format].ending}`);
+    throw new CommandFailed(`the clip has no picture: it can be written as ${endings.join(', ')} (--out)`);
   }
-  if (asked === 'wav' && !sound) throw new CommandFailed('the clip has no sound to write as .wav (--out)');
+  if (asked !== undefined && !hasPicture(asked) && !sound)
+    throw new CommandFailed(`the clip has no sound to write as .${ending} (--out)`);
   return asked ?? (picture ? 'mp4' : 'wav');
 }
 
-// Codecs count pixels in pairs.
-const evenDown = (pixels = 2): number => Math.max(2, pixels - (pixels % 2));
+/** Formats that are one file, not many in a ZIP. */
+const oneFile = outputFormats.filter((format) => formatFacts[format].kind !== 'stills');

@@ -9,6 +9,7 @@ export * from './schema/exposure';
 export * from './schema/effects';
 export * from './schema/track';
 export * from './schema/sound';
+export * from './schema/output';
 export * from './schema/sequence';
 export * from './schema/project';
 export * from './schema/api';

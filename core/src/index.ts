@@ -15,6 +15,7 @@ export * from './camera';
 export * from './steady';
 export * from './timeline';
 export * from './program';
+export * from './output';
 export * from './project';
 export * from './sound-effects';
 export * from './interchange';

@@ -310,7 +310,7 @@ test('what is made is compared with what was, and plays as it is made once it is
     await saved(page);
     await page.reload();
     await typeReadout(page, 'Output', '43f');
-    await expect(page.getByText(/^This picture took \d+ ms on this device\.$/)).toBeVisible();
+    await expect(page.getByText(/^This picture took \d+ ms on this device, about [\d.]+ (kB|MB)\.$/)).toBeVisible();
     expect(await rest()).toBe(made);
     // Of a file that the server does not have nothing is left.
     const there = await page.evaluate(async () => {
@@ -360,8 +360,10 @@ test('what is made is compared with what was, and plays as it is made once it is
   });
   await test.step('how long a render takes is estimated before', async () => {
     await page.getByRole('link', { name: 'Output' }).click();
-    await page.getByRole('button', { name: 'Estimate time' }).click();
-    await expect(page.getByText(/^It takes (less than|about) [\d.]+ (s|min) on this device\.$/)).toBeVisible();
+    await page.getByRole('button', { name: 'Estimate' }).click();
+    await expect(
+      page.getByText(/^It takes (less than|about) [\d.]+ (s|min) on this device, about [\d.]+ (kB|MB)\.$/),
+    ).toBeVisible();
     // What was found of another file is not told of this one.
     await page.getByRole('radio', { name: '640 × 360' }).click();
     await expect(page.getByText(/^It takes/)).toBeHidden();

@@ -126,13 +126,13 @@ test('a render can be cancelled and leaves nothing', async ({ page, app }) => {
   await page.getByRole('link', { name: 'Retime The steps' }).click();
   await page.getByRole('link', { name: 'Output', exact: true }).click();
   await page.getByRole('textbox', { name: 'File name' }).fill('a/b');
-  await page.getByRole('button', { name: 'Render', exact: true }).click();
   await expect(page.getByRole('alert')).toContainText('must not contain');
+  await expect(page.getByRole('button', { name: 'Render', exact: true })).toBeDisabled();
   await page.getByRole('textbox', { name: 'File name' }).fill('given up');
   await page.getByRole('button', { name: 'Render', exact: true }).click();
   await expect(page.getByText(/\d+ of \d+ frames/)).toBeVisible();
   await page.getByRole('button', { name: 'Cancel render' }).click();
-  await expect(page.getByText('Render cancelled. Nothing was saved.')).toBeVisible();
+  await expect(page.getByText('Render cancelled: given up.mp4. Nothing was saved.')).toBeVisible();
   await expect(page.getByRole('list', { name: 'Rendered files' })).toBeHidden();
 });
 
@@ -142,7 +142,7 @@ test('a clip becomes a file of open formats, or its sound alone', async ({ page,
   await page.getByRole('link', { name: 'Retime The drop' }).click();
   await page.getByRole('link', { name: 'Output', exact: true }).click();
   const rendered = async (format: string, name: string): Promise<string> => {
-    await page.getByRole('radio', { name: format, exact: true }).click();
+    await page.getByRole('radiogroup', { name: 'Format' }).getByRole('radio', { name: format, exact: true }).click();
     await expect(page.getByText(name, { exact: true })).toBeVisible();
     await page.getByRole('button', { name: 'Render', exact: true }).click();
     await expect(page.getByText(`${name} is ready`)).toBeVisible({ timeout: 120_000 });
@@ -154,10 +154,10 @@ test('a clip becomes a file of open formats, or its sound alone', async ({ page,
   };
   const webm = await rendered('WebM', 'The drop.webm');
   // Of sound alone nothing is asked about a picture.
-  await page.getByRole('radio', { name: 'WAV, sound only' }).click();
+  await page.getByRole('radio', { name: 'Sound', exact: true }).click();
   await expect(page.getByRole('radiogroup', { name: 'Frame rate' })).toBeHidden();
-  await expect(page.getByText(/^WAV, 48 kHz, 24 bit, stereo/)).toBeVisible();
-  const wav = await rendered('WAV, sound only', 'The drop.wav');
+  await expect(page.getByText(/^WAV, PCM 24 bit: /)).toBeVisible();
+  const wav = await rendered('WAV', 'The drop.wav');
   const map = await storedMap(app, page);
   const { plates } = await readPlates(webm, false);
   expect(plates).toEqual(await heldFrames(map));

@@ -63,7 +63,9 @@ test('a render whose worker breaks down is told, and the next one is made', asyn
     await expect(page.getByRole('progressbar')).toBeVisible();
     // Its pictures' worker, and the one that makes its sound.
     await crash(page, (workers) => workers - which);
-    await expect(page.getByText(/The render failed: (The render crashed|Making the sound crashed)/)).toBeVisible();
+    await expect(
+      page.getByText(/The render of .* failed: (The render crashed|Making the sound crashed)/),
+    ).toBeVisible();
   }
   await render.click();
   await expect(page.getByRole('progressbar')).toBeVisible();

@@ -11,16 +11,9 @@ export type { Levels } from './stage/level-watch';
 export { ClickRun } from './stage/click-run';
 export { wallTime } from './stage/clock';
 export type { Punctuality } from './stage/punctuality';
-export {
-  renderFormats,
-  renderQualities,
-  type RenderFormat,
-  type RenderJob,
-  type RenderProgress,
-  type RenderQuality,
-  type RenderResult,
-} from './render/job';
-export { listRenders, readRender, removeRender, type StoredRender } from './render/targets';
+export type { RenderJob, RenderProgress, RenderResult, RenderTarget } from './render/job';
+export { encodable, type Encodable } from './render/encodable';
+export { describeRender, listRenders, readRender, removeRender, type StoredRender } from './render/targets';
 export { estimate, startRender, type RunningRender } from './render/start';
 export { startTrack } from './track/start';
 export { startCamera, startCameras } from './camera/start';

@@ -78,8 +78,9 @@ function Entry({ name, spec, texts, faults, phone, onChange }: EntryProps) {
       return (
         <Choice
           label={spec.label}
-          value={texts[name]!}
+          value={spec.instead?.(texts[name]!, texts) ?? texts[name]!}
           options={spec.options}
+          whyNot={spec.whyNot && ((value) => spec.whyNot?.(value, texts))}
           oneLine={phone && spec.short === true}
           onChange={(value) => onChange(name, value)}
         />

@@ -112,7 +112,7 @@ function readField(name: string, spec: FieldSpec, texts: Texts, context: FormCon
       return parsed.ok ? { value: parsed.value } : { faults: { [name]: parsed.reason } };
     }
     case 'choice':
-      return { value: texts[name] };
+      return { value: spec.instead?.(texts[name]!, texts) ?? texts[name] };
     case 'words': {
       const fault = spec.fault(texts[name]!);
       return fault === undefined ? { value: texts[name] } : { faults: { [name]: fault } };

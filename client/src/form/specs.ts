@@ -49,6 +49,10 @@ export interface ChoiceSpec<T extends string = string> extends Common {
   options: readonly { value: T; label: string }[];
   /** On a phone on one line, pushed sideways, so that more fields are in sight at once. */
   short?: boolean;
+  /** Why an option can't be chosen, given the others, in words; undefined where it can. */
+  whyNot?(value: T, texts: Texts): string | undefined;
+  /** What counts in the place of what was chosen before it could not be any more. */
+  instead?(value: T, texts: Texts): T;
 }
 
 /** The stretch of output an edit is about. */

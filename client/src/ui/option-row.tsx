@@ -44,17 +44,19 @@ interface OptionProps {
   onPress(): void;
   /** Before the words. */
   mark?: ReactNode;
+  disabled?: boolean;
 }
 
 /** One option of a row. */
-export function Option({ label, role, chosen, onPress, mark }: OptionProps) {
+export function Option({ label, role, chosen, onPress, mark, disabled = false }: OptionProps) {
   return (
     <Pressable
       role={role}
       aria-checked={chosen}
       accessibilityLabel={label}
+      disabled={disabled}
       onPress={onPress}
-      className={`min-h-[44px] flex-auto flex-row items-center justify-center gap-2 rounded-md px-3 ${chosen ? 'bg-line' : 'hover:bg-raised'}`}
+      className={`${disabled ? 'opacity-40' : ''} min-h-[44px] flex-auto flex-row items-center justify-center gap-2 rounded-md px-3 ${chosen ? 'bg-line' : 'hover:bg-raised'}`}
     >
       {mark}
       <Text numberOfLines={1} className={`text-[14px] ${chosen ? 'font-medium text-bone' : 'font-sans text-quiet'}`}>

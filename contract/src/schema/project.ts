@@ -5,6 +5,7 @@ import { exposuresSchema, slowWays } from './exposure';
 import { mediaFactsSchema, MOST_SOUND_TRACKS, sha256Schema } from './media';
 import { pictureSettingsSchema } from './picture';
 import { rateSchema } from './rate';
+import { presetsSchema } from './output';
 import { groupSchema, partSchema, sequenceSchema, sourceMarkerSchema, frameRangeSchema } from './sequence';
 import { soundSettingsSchema } from './sound';
 import { timingSchema } from './timing';
@@ -164,6 +165,8 @@ export const projectDocumentSchema = {
     sources: { type: 'array', maxItems: MOST.sources, items: sourceSchema },
     groups: { type: 'array', maxItems: MOST.groups, items: groupSchema },
     clips: { type: 'array', maxItems: MOST.clips, items: clipSchema },
+    /** Forms of files that were saved. */
+    presets: presetsSchema,
   },
 } as const;
 

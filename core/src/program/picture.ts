@@ -304,20 +304,37 @@ export function pictureBy(program: Program, item: ProgramItem, t: number): SeenP
  * @param rate of the pictures; where it is not the program's, the moments are taken at the new rate and the length in
  *   seconds stays
  * @param wish counts over what clips and film say; its shutter, as theirs, is counted in pictures of the plan
+ * @param span what of it the pictures show; all of it unless told
  */
-export const picturePlan = (program: Program, rate?: Rate, wish: ExposureWish = {}): PicturePlan =>
-  planOf(program, rate, wish, false);
+export const picturePlan = (
+  program: Program,
+  rate?: Rate,
+  wish: ExposureWish = {},
+  span: ProgramSpan = { from: 0, to: program.length },
+): PicturePlan => planOf(program, rate, wish, false, span);
 
-function planOf(program: Program, rate: Rate = program.rate, wish: ExposureWish, draft: boolean): PicturePlan {
+/** A stretch of a program, in its frames; `to` not included. */
+export interface ProgramSpan {
+  from: number;
+  to: number;
+}
+
+function planOf(
+  program: Program,
+  rate: Rate = program.rate,
+  wish: ExposureWish,
+  draft: boolean,
+  { from, to }: ProgramSpan = { from: 0, to: program.length },
+): PicturePlan {
   const step = rateRatio(program.rate, rate);
   const done = effectsOn(program.effects).filter((effect) => !draft || isDrafted(effect));
   // Trails are the clips' own: what came before a cut is no earlier moment of what is seen after it.
   const ofWhole = done.filter(({ kind }) => kind !== 'trail' && kind !== 'smooth');
   return {
-    count: Math.max(1, Math.ceil(program.length / step - HELD_EPSILON)),
+    count: Math.max(1, Math.ceil((to - from) / step - HELD_EPSILON)),
     rate,
     at: (n) => {
-      const times = (after: number): number => (n + after) * step;
+      const times = (after: number): number => from + (n + after) * step;
       const film = filmAt(program, times(0));
       const effects = heldAt(done, 'trail', times(0));
       const smooths = smoothsAt(done, times(0));

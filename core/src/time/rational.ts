@@ -105,3 +105,23 @@ export const standardRates: readonly Rate[] = [
   makeRate(100),
   makeRate(120),
 ];
+
+/** Frames a second at most that are typed. */
+const MOST_TYPED = 1000;
+
+/**
+ * A rate as people type it: `30`, `29.97` or `30000/1001`; one of the standard ones where it is meant.
+ *
+ * @returns undefined where it is none, or not below 1000
+ */
+export function parseRate(text: string): Rate | undefined {
+  const [num, den = 1, ...more] = text
+    .trim()
+    .replace(',', '.')
+    .split('/')
+    .map((part) => (part.trim() === '' ? NaN : Number(part)));
+  const fps = num! / den;
+  if (more.length > 0 || !(fps > 0) || !(fps < MOST_TYPED)) return undefined;
+  if (Number.isInteger(num) && Number.isInteger(den) && num! > 0) return makeRate(num!, den);
+  return standardRates.find((rate) => Math.abs(rateToNumber(rate) - fps) < 0.005) ?? rateFromNumber(fps);
+}

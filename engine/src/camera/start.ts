@@ -49,7 +49,7 @@ export function startCamera(
 }
 
 /** Positions of a source whose camera is to be told. */
-export interface CameraPart extends CameraQuestion {
+interface CameraPart extends CameraQuestion {
   location: MediaLocation;
 }
 

@@ -1,6 +1,8 @@
+import type { FitWay } from '@hastig/contract';
 import {
   after,
   croppedPart,
+  fitScale,
   identity,
   isLeaf,
   isSeenMix,
@@ -37,23 +39,27 @@ type Context = OffscreenCanvasRenderingContext2D;
  *
  * @param sizes the frame's size and the sources', as the program has them
  * @param pictureOf what a source gives to it; it may be smaller than the source, as a proxy's is
+ * @param fit how the frame lies in a canvas of another shape; not told where the canvas has its shape
  */
 export function drawPicture(
   context: Context,
   picture: SeenPicture,
   sizes: Pick<Program, 'frame' | 'sizes'>,
   pictureOf: (leaf: SeenLeaf) => Drawable,
+  fit?: FitWay,
 ): void {
   const single = singleLeaf(picture);
-  if (single && !sizes.sizes[leafFrames(single)[0]!.sourceId]?.alpha) return drawWhole(context, pictureOf(single));
+  if (single && !fit && !sizes.sizes[leafFrames(single)[0]!.sourceId]?.alpha)
+    return drawWhole(context, pictureOf(single));
   const { width, height } = context.canvas;
-  drawPictureIn(context, { x: 0, y: 0, width, height }, picture, sizes, pictureOf);
+  drawPictureIn(context, { x: 0, y: 0, width, height }, picture, sizes, pictureOf, fit);
 }
 
 /**
  * Draws a picture in a part of a canvas: its frame as large as it fits, in the middle, the rest black.
  *
  * @param box in the canvas' own pixels
+ * @param fit or otherwise, where that is told
  */
 export function drawPictureIn(
   context: Context,
@@ -61,9 +67,10 @@ export function drawPictureIn(
   picture: SeenPicture,
   sizes: Pick<Program, 'frame' | 'sizes'>,
   pictureOf: (leaf: SeenLeaf) => Drawable,
+  fit: FitWay = 'fit',
 ): void {
   const frame = sizes.frame ?? { width, height };
-  const scale = Math.min(width / frame.width, height / frame.height);
+  const scale = fitScale(fit, frame, { width, height });
   const [left, top] = [x + (width - frame.width * scale) / 2, y + (height - frame.height * scale) / 2];
   context.save();
   context.setTransform(...identity);

@@ -17,11 +17,14 @@ export interface FileColours {
  * The colours of a file: those of its first picture, where planes of its kind can be made here too; HDTV's else.
  *
  * @param first undefined where there is no picture
+ * @param range whether numbers from 0 to 255 are used, or from 16 to 235; as the picture does unless told
  */
-export function fileColours(first: ColourSpace | undefined): FileColours {
-  const { primaries, transfer, matrix, fullRange } = first ?? standard;
-  const planes = planeSpace(first ?? standard);
-  if (!planes) return fileColours(undefined);
+export function fileColours(first: ColourSpace | undefined, range?: boolean): FileColours {
+  const own = first ?? standard;
+  const { primaries, transfer, matrix } = own;
+  const fullRange = range ?? own.fullRange;
+  const planes = planeSpace({ primaries, transfer, matrix, fullRange });
+  if (!planes) return fileColours(undefined, range);
   return {
     init: { primaries, transfer, matrix, fullRange } as VideoColorSpaceInit,
     planes,

@@ -1,12 +1,15 @@
-import { picturePlan, rateToNumber } from '@hastig/core';
-import { NullTarget, Output } from 'mediabunny';
+import { formatFacts, hasPicture, isLossless, picturePlan, rateToNumber, soundCodingOf } from '@hastig/core';
+import { NullTarget, Output, type VideoSample, type VideoSampleSource } from 'mediabunny';
 import { SourcePool } from '../media/source-pool';
 import { MakerPool, makersForDevice } from '../picture/makers/maker-pool';
 import { Studio } from '../picture/samples';
-import { codings, outputFormat } from './formats';
+import { fileSound, outputFormat } from './formats';
+import { GifCoder } from './gif-coder';
 import type { RenderJob } from './job';
-import { pictureEncoder } from './picture-encoder';
+import { KEY_INTERVAL, pictureEncoder } from './picture-encoder';
 import { RenderPictures } from './pictures';
+import { spanOf } from './span';
+import { StillCoder } from './still-coder';
 
 /** Where pictures are made to see how long they take, as shares of the length. */
 const PLACES = [0.1, 0.5, 0.9];
@@ -15,6 +18,18 @@ const RUN = 8;
 const WARM = 3;
 /** Milliseconds after which no further picture is made, once there is one that tells something. */
 const ENOUGH = 6000;
+/** The share of PCM that FLAC takes of sound as it is mixed here; from memory. */
+const FLAC_SHARE = 0.6;
+/** Bytes of a sample of PCM that FLAC codes. */
+const FLAC_BYTES = 3;
+
+/** What a render will come to. */
+export interface RenderEstimate {
+  /** Seconds of work on this device; undefined where no picture is made. */
+  seconds: number | undefined;
+  /** Bytes of the file. */
+  bytes: number;
+}
 
 /** Which pictures are made to find out: all of a short film. */
 export function placesOf(count: number): { from: number; to: number }[] {
@@ -25,39 +40,127 @@ export function placesOf(count: number): { from: number; to: number }[] {
   });
 }
 
+/** Codes pictures for nothing, and tells how many bytes a file of so many has. */
+interface Coder {
+  start(): Promise<void>;
+  /** @param first whether it is the first of some that follow each other */
+  add(sample: VideoSample, first: boolean): Promise<void>;
+  bytesOf(pictures: number): Promise<number>;
+  close(): Promise<void>;
+}
+
+/** How large pictures are that are coded by themselves, and those that tell what changed. */
+class FilmCoder implements Coder {
+  private readonly sizes = { key: { count: 0, bytes: 0 }, delta: { count: 0, bytes: 0 } };
+  private readonly encoder: VideoSampleSource;
+  private readonly output: Output;
+  private time = 0;
+
+  constructor(private readonly job: RenderJob) {
+    this.encoder = pictureEncoder(job, ({ type, byteLength }) => {
+      const size = this.sizes[type];
+      size.count++;
+      size.bytes += byteLength;
+    });
+    this.output = new Output({ format: outputFormat(job), target: new NullTarget() });
+  }
+
+  async start(): Promise<void> {
+    this.output.addVideoTrack(this.encoder, { frameRate: rateToNumber(this.job.rate), maximumPacketCount: 2 ** 10 });
+    await this.output.start();
+  }
+
+  async add(sample: VideoSample, first: boolean): Promise<void> {
+    const rate = rateToNumber(this.job.rate);
+    sample.setTimestamp(this.time++ / rate);
+    sample.setDuration(1 / rate);
+    await this.encoder.add(sample, { keyFrame: first });
+  }
+
+  async bytesOf(pictures: number): Promise<number> {
+    await this.output.finalize();
+    const { key, delta } = this.sizes;
+    const { rate, keyEvery = KEY_INTERVAL } = this.job;
+    const keys = Math.ceil(pictures / Math.max(1, keyEvery * rateToNumber(rate)));
+    const mean = ({ bytes, count }: typeof key): number => (count > 0 ? bytes / count : 0);
+    return keys * mean(key) + (pictures - keys) * mean(delta.count > 0 ? delta : key);
+  }
+
+  async close(): Promise<void> {
+    if (this.output.state !== 'finalized') await this.output.cancel().catch(() => undefined);
+  }
+}
+
+/** Pictures that are all by themselves: so many times what one comes to. */
+class SingleCoder implements Coder {
+  private bytes = 0;
+  private count = 0;
+
+  constructor(private readonly code: (sample: VideoSample) => number | Promise<number>) {}
+
+  async start(): Promise<void> {}
+
+  async add(sample: VideoSample): Promise<void> {
+    this.bytes += await this.code(sample);
+    this.count++;
+  }
+
+  async bytesOf(pictures: number): Promise<number> {
+    return (pictures * this.bytes) / Math.max(1, this.count);
+  }
+
+  async close(): Promise<void> {}
+}
+
+function coderOf(job: RenderJob): Coder {
+  const { kind } = formatFacts[job.format];
+  if (kind === 'film') return new FilmCoder(job);
+  if (kind === 'stills') {
+    const stills = new StillCoder(job);
+    return new SingleCoder(async (sample) => (await stills.code(sample)).size);
+  }
+  const gif = new GifCoder(job);
+  return new SingleCoder((sample) => gif.code(sample).length);
+}
+
+/** Bytes of the sound of a job. */
+function soundBytes(job: RenderJob, seconds: number): number {
+  const [coding, sound] = [soundCodingOf(job), fileSound(job)];
+  if (!job.sound || !coding || !sound) return 0;
+  const samples = seconds * sound.sampleRate * sound.channels;
+  if (!isLossless(coding)) return (seconds * (sound.config.bitrate as number)) / 8;
+  if (coding === 'flac') return samples * FLAC_BYTES * FLAC_SHARE;
+  return samples * (coding === 'pcm-s16' ? 2 : coding === 'pcm-s24' ? 3 : 4);
+}
+
 /**
- * How long a render of pictures will take on this device, from a few of them that are made and encoded for nothing.
+ * How long a render will take on this device, and how large its file will be: from a few pictures that are made and coded for nothing.
  *
- * @returns seconds; undefined where no picture is made
  * @throws RefusedMedia and what decoder and encoder throw
  */
-export async function estimateRender(job: RenderJob): Promise<number | undefined> {
-  const { picture: codec } = codings[job.format];
-  if (!codec) return undefined;
+export async function estimateRender(job: RenderJob): Promise<RenderEstimate> {
+  const { from, to } = spanOf(job);
+  const sound = soundBytes(job, (to - from) / rateToNumber(job.program.rate));
+  if (!hasPicture(job.format)) return { seconds: undefined, bytes: sound };
   const pool = new SourcePool();
   const studio = new Studio(pool, new MakerPool(makersForDevice()));
   studio.follow(job.program);
-  const plan = picturePlan(job.program, job.rate, job.exposure);
-  const output = new Output({ format: outputFormat(job), target: new NullTarget() });
-  const rate = rateToNumber(job.rate);
-  const encoder = pictureEncoder(codec, job.quality);
+  const plan = picturePlan(job.program, job.rate, job.exposure, job.span);
+  const coder = coderOf(job);
   try {
     await pool.locate(job.sources);
-    output.addVideoTrack(encoder, { frameRate: rate });
-    await output.start();
-    let [took, made, time] = [0, 0, 0];
+    await coder.start();
+    let [took, made] = [0, 0];
     const begun = performance.now();
     const enough = (): boolean => made > 0 && performance.now() - begun > ENOUGH;
-    for (const { from, to } of placesOf(plan.count)) {
+    for (const place of placesOf(plan.count)) {
       if (enough()) break;
       const pictures = new RenderPictures(job, plan, studio);
-      const first = Math.min(from + WARM, to - 1);
-      for (let n = from; n < to && !enough(); n++) {
+      const first = Math.min(place.from + WARM, place.to - 1);
+      for (let n = place.from; n < place.to && !enough(); n++) {
         const started = performance.now();
         const sample = await pictures.get(n);
-        sample.setTimestamp(time++ / rate);
-        sample.setDuration(1 / rate);
-        await encoder.add(sample);
+        await coder.add(sample, n === place.from);
         sample.close();
         if (n < first) continue;
         took += performance.now() - started;
@@ -65,9 +168,9 @@ export async function estimateRender(job: RenderJob): Promise<number | undefined
       }
       pictures.close();
     }
-    return ((took / made) * plan.count) / 1000;
+    return { seconds: ((took / made) * plan.count) / 1000, bytes: sound + (await coder.bytesOf(plan.count)) };
   } finally {
-    await output.cancel().catch(() => undefined);
+    await coder.close();
     await studio.close();
   }
 }

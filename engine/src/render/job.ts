@@ -1,22 +1,21 @@
-import type { Rate } from '@hastig/contract';
-import type { Exposure, Program } from '@hastig/core';
+import type { OutputForm, Rate, RenderQuality } from '@hastig/contract';
+import type { Exposure, Program, ProgramSpan } from '@hastig/core';
 import type { SourceLocations } from '../media/source-pool';
 
-/** How good the picture of a file is; each a step of the encoder's quality. */
-export const renderQualities = ['low', 'medium', 'high', 'very-high'] as const;
-export type RenderQuality = (typeof renderQualities)[number];
+/**
+ * Where a file goes: the browser's private storage, under a name; a folder that was chosen, for pictures that are files of their own; or a
+ * server that takes pieces by position.
+ */
+export type RenderTarget =
+  | { to: 'storage'; name: string }
+  | { to: 'folder'; folder: FileSystemDirectoryHandle; name: string }
+  | { to: 'address'; url: string };
 
-/** Where the file goes: the browser's private storage, under a name; or a server that takes pieces by position. */
-export type RenderTarget = { to: 'storage'; name: string } | { to: 'address'; url: string };
-
-/** What a file is: picture and sound, in two ways; or sound alone, of which nothing is lost. */
-export const renderFormats = ['mp4', 'webm', 'wav'] as const;
-export type RenderFormat = (typeof renderFormats)[number];
-
-/** One file to render: what it shows, and what the file shall be. Of a WAVE file nothing is said of a picture. */
-export interface RenderJob {
-  format: RenderFormat;
+/** One file to render: what it shows, and what the file shall be. Of sound alone nothing is said of a picture. */
+export interface RenderJob extends OutputForm {
   program: Program;
+  /** What of it; all of it unless told. */
+  span?: ProgramSpan;
   /** Where the program's sources are. */
   sources: SourceLocations;
   /** Frames per second of the file; the length in seconds does not depend on it. */
@@ -29,6 +28,8 @@ export interface RenderJob {
   quality: RenderQuality;
   /** Whether the file gets the sources' sound, at the same timing. */
   sound: boolean;
+  /** What the film is called, for formats that say so. */
+  title?: string;
   target: RenderTarget;
 }
 
@@ -40,6 +41,12 @@ export interface RenderProgress {
   framesPerSecond: number;
   /** At that rate; Infinity while it is unknown. */
   secondsLeft: number;
+  /** Bytes written so far. */
+  bytes: number;
+  /** What is made now, small (JPEG); told now and then. */
+  picture?: Blob;
+  /** Its loudness is measured before anything is written. */
+  listening?: boolean;
 }
 
 export interface RenderResult {
@@ -51,4 +58,6 @@ export interface RenderResult {
   bytes: number;
   /** Seconds of work. */
   took: number;
+  /** LUFS, where it was brought to a loudness. */
+  loudness?: number;
 }

@@ -1,14 +1,31 @@
-import { Quality, VideoSampleSource, type VideoCodec } from 'mediabunny';
-import type { RenderQuality } from './job';
+import type { OutputForm } from '@hastig/contract';
+import { pictureCodingOf } from '@hastig/core';
+import { Quality, VideoSampleSource, type EncodedPacket, type VideoEncodingConfig } from 'mediabunny';
+import type { RenderJob } from './job';
 
-/** Seconds between two key frames of a file. */
-const KEY_INTERVAL = 2;
+/** Seconds between two key frames of a file, where they are not told. */
+export const KEY_INTERVAL = 2;
 
-/** What a file's pictures are encoded by. */
-export const pictureEncoder = (codec: VideoCodec, quality: RenderQuality): VideoSampleSource =>
-  new VideoSampleSource({
-    codec,
-    quality: new Quality({ quality, preferBitrate: true }),
-    keyFrameInterval: KEY_INTERVAL,
+type EncoderWishes = Pick<OutputForm, 'bitRate' | 'constant' | 'encoder' | 'keyEvery'> & Pick<RenderJob, 'quality'>;
+
+const preferences = { hardware: 'prefer-hardware', software: 'prefer-software' } as const;
+
+function encoding(job: OutputForm & EncoderWishes): VideoEncodingConfig {
+  const { quality, bitRate, constant, encoder, keyEvery = KEY_INTERVAL } = job;
+  return {
+    codec: pictureCodingOf(job)!,
+    quality:
+      bitRate === undefined
+        ? new Quality({ quality, preferBitrate: true })
+        : new Quality({ bitrate: 1000 * bitRate, bitrateMode: constant ? 'constant' : 'variable' }),
+    keyFrameInterval: keyEvery,
     latencyMode: 'quality',
-  });
+    ...(encoder && { hardwareAcceleration: preferences[encoder] }),
+  };
+}
+
+/** What a file's pictures are encoded by. @param onPacket hears of each that was coded */
+export const pictureEncoder = (
+  job: OutputForm & EncoderWishes,
+  onPacket?: (packet: EncodedPacket) => void,
+): VideoSampleSource => new VideoSampleSource({ ...encoding(job), ...(onPacket && { onEncodedPacket: onPacket }) });

@@ -44,7 +44,7 @@ export class RenderPictures {
   private making = false;
 
   constructor(
-    private readonly job: Pick<RenderJob, 'program' | 'width' | 'height'>,
+    private readonly job: Pick<RenderJob, 'program' | 'width' | 'height' | 'fit' | 'fullRange'>,
     private readonly plan: PicturePlan,
     private readonly studio: Studio,
   ) {}
@@ -101,11 +101,20 @@ export class RenderPictures {
     const samples = await PictureSamples.of(studio, picture, 'exact');
     try {
       const sample = single && samples.get(single);
-      if (sample && this.fits(sample) && inColours(sample.colorSpace, colours)) return sample.clone();
-      this.making = true;
       const { program, width, height } = job;
-      const { frame, sizes } = program;
-      const order = { picture, sizes: { sizes, ...(frame && { frame }) }, size: { width, height }, colours };
+      const { sizes } = program;
+      // What is shown by itself is a frame of its own.
+      const frame = program.frame ?? (sample && { width: sample.displayWidth, height: sample.displayHeight });
+      const shaped = !frame || Math.abs(frame.width * height - frame.height * width) < Math.max(width, height);
+      const scaled = job.fit === 'crop' && frame?.width !== width;
+      const fit = shaped && !scaled ? undefined : (job.fit ?? 'fit');
+      if (sample && !fit && this.fits(sample) && inColours(sample.colorSpace, colours)) return sample.clone();
+      this.making = true;
+      const order = {
+        ...{ picture, size: { width, height }, colours },
+        sizes: { sizes, ...(frame && (fit || program.frame) && { frame }) },
+        ...(fit && { fit }),
+      };
       const made = await studio.makers.with((makes) =>
         makes.draw(
           order,
@@ -126,9 +135,9 @@ export class RenderPictures {
       const sample = await (await this.studio.pool.get(seen.sourceId)).exact.get(seen.frame);
       const { colorSpace } = sample;
       sample.close();
-      return fileColours(colorSpace);
+      return fileColours(colorSpace, this.job.fullRange);
     }
-    return fileColours(undefined);
+    return fileColours(undefined, this.job.fullRange);
   }
 
   private fits({ displayWidth, displayHeight, visibleRect, rotation, format }: VideoSample): boolean {

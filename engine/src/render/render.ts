@@ -1,184 +1,144 @@
-import { picturePlan, rateToNumber, type PicturePlan } from '@hastig/core';
-import { AudioSampleSource, Output, StreamTarget } from 'mediabunny';
+import { formatFacts, picturePlan, rateToNumber } from '@hastig/core';
+import { Output, StreamTarget } from 'mediabunny';
 import { ProgramSound } from '../media/program-sound';
 import { SourcePool } from '../media/source-pool';
 import { MakerPool, makersForDevice } from '../picture/makers/maker-pool';
 import { Studio } from '../picture/samples';
-import { codings, outputFormat, prepareSound } from './formats';
+import { encodeFilm, encodeSound } from './film';
+import { outputFormat } from './formats';
+import { gifOf } from './gif';
 import type { RenderJob, RenderProgress, RenderResult } from './job';
-import { Throughput } from './throughput';
-import { pictureEncoder } from './picture-encoder';
-import { RenderPictures } from './pictures';
-import { SOUND_RATE, SoundFeed } from './sound-feed';
+import type { Made } from './made';
 import type { SoundSide } from './sound-side';
-import { openTarget } from './targets';
+import { stillsOf, zipOfStills } from './stills';
+import { openFolder, openTarget, type OpenTarget } from './targets';
+import { Gate, RenderCancelled, Told } from './told';
 
 /**
  * Bytes of decoded pictures kept: less than a stage keeps, for a render mostly goes one way and seldom comes back. A long
  * group passed backwards is decoded again in parts instead.
  */
 const FRAME_BUDGET = 72 * 2 ** 20;
-const PROGRESS_EVERY = 200;
-/** Frames of the program between two looks at how far the sound of a file without picture is. */
-const SOUND_FRAMES = 10;
 
 /** Pieces of half a second that another worker may be ahead of the pictures with its sound. */
 const PIECES_AHEAD = 6;
 
-/** What a file is made of: its sources, its sound, and how far that may be ahead. */
-interface Made {
-  studio: Studio;
-  side: SoundSide;
-  ahead: number;
-}
+/** Bytes of a file that are written at once. */
+const CHUNK = 2 ** 20;
 
-/** Thrown when a render was cancelled. */
-class RenderCancelled extends Error {
-  override readonly name = 'RenderCancelled';
-}
-
-/** Says how far a render is, now and then, and ends it where it is called off. */
-class Told {
-  private readonly speed = new Throughput();
-  private reported = 0;
-
-  constructor(
-    private readonly total: number,
-    private readonly onProgress: (progress: RenderProgress) => void,
-    private readonly signal: AbortSignal,
-  ) {}
-
-  done(done: number): void {
-    if (this.signal.aborted) throw new RenderCancelled('The render was cancelled.');
-    const now = performance.now();
-    if (now - this.reported < PROGRESS_EVERY) return;
-    this.reported = now;
-    const { total } = this;
-    const framesPerSecond = this.speed.mark(done, now);
-    this.onProgress({
-      done,
-      total,
-      framesPerSecond,
-      secondsLeft: framesPerSecond > 0 ? (total - done) / framesPerSecond : Infinity,
-    });
-  }
-
-  all(): void {
-    const { total } = this;
-    this.onProgress({ done: total, total, framesPerSecond: this.speed.mark(total, performance.now()), secondsLeft: 0 });
-  }
+interface Control {
+  onProgress(progress: RenderProgress): void;
+  signal: AbortSignal;
+  gate?: Gate;
+  /** Of the program, where another worker makes it; it is made here otherwise. */
+  sound?: SoundSide;
 }
 
 /**
- * Renders a program to an MP4 (H.264, AAC) or WebM file (VP9, Opus), or its sound alone to a WAVE file (24 bit), streaming: what the
- * plan asks for, decoded, encoded, written, one after the other. Nothing stands under the file's name unless all of it is there.
+ * Renders a program to a file of any form, streaming: what the plan asks for, decoded, encoded, written, one after the other. Nothing
+ * stands under the file's name unless all of it is there.
  *
- * @param sound of the program, where another worker makes it; it is made here otherwise
  * @throws RenderCancelled when `signal` is aborted; RefusedMedia and what decoder, encoder or storage throw
  */
-export async function render(
-  job: RenderJob,
-  onProgress: (progress: RenderProgress) => void,
-  signal: AbortSignal,
-  sound?: SoundSide,
-): Promise<RenderResult> {
+export async function render(job: RenderJob, control: Control): Promise<RenderResult> {
+  const { onProgress, signal, gate = new Gate(), sound } = control;
   const started = performance.now();
   const pool = new SourcePool(FRAME_BUDGET);
   const studio = new Studio(pool, new MakerPool(makersForDevice()));
   studio.follow(job.program);
   await pool.locate(job.sources);
+  const plan = picturePlan(job.program, job.rate, job.exposure, job.span);
+  let bytes = 0;
+  const told = new Told({ total: plan.count, bytes: () => bytes, onProgress, signal, gate });
+  const side = sound ?? new ProgramSound(job.program, pool);
+  const made: Made = { job, plan, studio, side, told, ahead: sound ? PIECES_AHEAD : 0 };
   try {
-    const target = await openTarget(job.target);
-    let bytes = 0;
-    const stream = new StreamTarget(target.writable, { chunked: true, chunkSize: 2 ** 20 });
-    stream.on('write', ({ end }) => (bytes = Math.max(bytes, end)));
-    const output = new Output({ format: outputFormat(job), target: stream });
-    try {
-      const plan = picturePlan(job.program, job.rate, job.exposure);
-      const encode = codings[job.format].picture ? encodePicture : encodeSound;
-      const told = new Told(plan.count, onProgress, signal);
-      const made: Made = sound
-        ? { studio, side: sound, ahead: PIECES_AHEAD }
-        : { studio, side: new ProgramSound(job.program, pool), ahead: 0 };
-      await encode(job, plan, made, output, (done) => told.done(done));
-      await output.finalize();
-      told.all();
-      const name = await target.commit();
-      return {
-        name,
-        frames: plan.count,
-        seconds: plan.count / rateToNumber(job.rate),
-        bytes,
-        took: (performance.now() - started) / 1000,
-      };
-    } catch (error) {
-      if (output.state !== 'finalized' && output.state !== 'canceled') await output.cancel().catch(() => undefined);
-      await target.discard().catch(() => undefined);
-      throw signal.aborted ? new RenderCancelled('The render was cancelled.') : error;
-    }
+    const write = job.target.to === 'folder' ? writeFolder : writeFile;
+    const name = await write(made, (end) => (bytes = Math.max(bytes, end)));
+    const took = (performance.now() - started - told.waited) / 1000;
+    return { name, frames: plan.count, seconds: plan.count / rateToNumber(job.rate), bytes, took };
+  } catch (error) {
+    throw signal.aborted ? new RenderCancelled() : error;
   } finally {
     await studio.close();
   }
 }
 
-async function encodePicture(
-  job: RenderJob,
-  plan: PicturePlan,
-  { studio, side, ahead }: Made,
-  output: Output,
-  onFrame: (done: number) => void,
-): Promise<void> {
-  const rate = rateToNumber(job.rate);
-  const pictures = new RenderPictures(job, plan, studio);
-  const { picture: codec, sound: coding } = codings[job.format];
-  const picture = pictureEncoder(codec!, job.quality);
-  output.addVideoTrack(picture, { frameRate: rate });
-  const samples = Math.round((plan.count / rate) * SOUND_RATE);
-  let sound: SoundFeed | undefined;
-  if (job.sound && (await side.audible())) {
-    await prepareSound(coding);
-    const { delay, ...how } = coding;
-    const track = new AudioSampleSource(how);
-    output.addAudioTrack(track);
-    sound = new SoundFeed(track, side, { samples, delay, ahead });
-  }
-  await output.start();
+/** Hears how many bytes there are. */
+type OnBytes = (end: number) => void;
+
+/** Writes one file. @returns its name */
+async function writeFile(made: Made, onBytes: OnBytes): Promise<string> {
+  const { job, told } = made;
+  const { target } = job;
+  if (target.to === 'folder') throw new TypeError('A folder takes pictures that are files of their own.');
+  const open = await openTarget(target);
   try {
-    for (let n = 0; n < plan.count; n++) {
-      const sample = await pictures.get(n);
-      sample.setTimestamp(n / rate);
-      sample.setDuration(1 / rate);
-      try {
-        await picture.add(sample);
-      } finally {
-        sample.close();
-      }
-      await sound?.upTo(Math.round((n / rate) * SOUND_RATE));
-      onFrame(n + 1);
-    }
-  } finally {
-    pictures.close();
+    const { kind } = formatFacts[job.format];
+    if (kind === 'stills') await pour(zipOfStills(made, stemOf(job)), open, onBytes);
+    else if (kind === 'moving-picture') await pour(gifOf(made), open, onBytes);
+    else await writeContainer(made, open, onBytes);
+    told.all();
+    return await open.commit();
+  } catch (error) {
+    await open.discard().catch(() => undefined);
+    throw error;
   }
-  await sound?.upTo(samples);
 }
 
-// What is read of the sound between two words of progress is as long as some frames of the program.
-async function encodeSound(
-  { format, program }: RenderJob,
-  plan: PicturePlan,
-  { side, ahead }: Made,
-  output: Output,
-  onFrame: (done: number) => void,
-): Promise<void> {
-  const samples = Math.round((program.length / rateToNumber(program.rate)) * SOUND_RATE);
-  const { delay, ...how } = codings[format].sound;
-  const track = new AudioSampleSource(how);
-  output.addAudioTrack(track);
-  const sound = new SoundFeed(track, side, { samples, delay, ahead });
-  await output.start();
-  for (let n = SOUND_FRAMES; n < plan.count + SOUND_FRAMES; n += SOUND_FRAMES) {
-    const done = Math.min(n, plan.count);
-    await sound.upTo(Math.round((done / plan.count) * samples));
-    onFrame(done);
+async function writeContainer(made: Made, { writable }: OpenTarget, onBytes: OnBytes): Promise<void> {
+  const { job } = made;
+  const stream = new StreamTarget(writable, { chunked: true, chunkSize: CHUNK });
+  stream.on('write', ({ end }) => onBytes(end));
+  const output = new Output({ format: outputFormat(job), target: stream });
+  if (job.title) output.setMetadataTags({ title: job.title });
+  try {
+    await (formatFacts[job.format].kind === 'sound' ? encodeSound : encodeFilm)(made, output);
+    await output.finalize();
+  } catch (error) {
+    if (output.state !== 'finalized' && output.state !== 'canceled') await output.cancel().catch(() => undefined);
+    throw error;
   }
+}
+
+/** Writes pieces one after the other, in chunks. */
+async function pour(
+  pieces: AsyncIterable<Uint8Array> | ReadableStream<Uint8Array>,
+  { writable }: OpenTarget,
+  onBytes: OnBytes,
+): Promise<void> {
+  const writer = writable.getWriter();
+  let position = 0;
+  // Streams can be gone through piece by piece, which the library of types does not know of everywhere.
+  for await (const piece of pieces as AsyncIterable<Uint8Array<ArrayBuffer>>) {
+    await writer.write({ type: 'write', data: piece, position });
+    position += piece.length;
+    onBytes(position);
+  }
+  await writer.close();
+}
+
+/** Writes pictures into a folder of their own in one that was chosen. @returns its name */
+async function writeFolder(made: Made, onBytes: OnBytes): Promise<string> {
+  const { job, told } = made;
+  const { target } = job;
+  if (target.to !== 'folder') throw new TypeError('There is no folder.');
+  const folder = await openFolder(target.folder, target.name);
+  let bytes = 0;
+  try {
+    for await (const { name, picture } of stillsOf(made, stemOf(job))) {
+      await folder.put(name, picture);
+      onBytes((bytes += picture.size));
+    }
+    told.all();
+    return folder.name;
+  } catch (error) {
+    await folder.discard().catch(() => undefined);
+    throw error;
+  }
+}
+
+/** What numbered pictures are called before their numbers. */
+function stemOf({ target }: RenderJob): string {
+  return target.to === 'address' ? 'frame' : target.name.replace(/\.[^.]+$/, '');
 }

@@ -1,5 +1,5 @@
 import type { MixedSound } from '@hastig/core';
-import { SOUND_RATE, SoundFeed } from './sound-feed';
+import { SoundFeed } from './sound-feed';
 
 jest.mock('mediabunny', () => ({
   AudioSample: function sample(given: object) {
@@ -7,6 +7,7 @@ jest.mock('mediabunny', () => ({
   },
 }));
 
+const SOUND_RATE = 48_000;
 const PIECE = 24_000;
 
 /** Sound whose samples say where they stand, each piece given when it is let go; and what the encoder was given. */
@@ -31,7 +32,11 @@ function feed(samples: number, ahead: number, failing?: number) {
     const { data, timestamp } = (sample as { given: { data: Float32Array; timestamp: number } }).given;
     encoded.push({ at: Math.round(timestamp * SOUND_RATE), first: data[0]!, count: data.length / 2 });
   };
-  const sound = new SoundFeed({ add }, { read }, { samples, delay: 1024, ahead });
+  const sound = new SoundFeed(
+    { add },
+    { read },
+    { samples, delay: 1024, ahead, sampleRate: SOUND_RATE, channels: 2, first: 0 },
+  );
   const giveAll = async (): Promise<void> => {
     for (let turn = 0; turn < 50; turn++) {
       waiting.splice(0).forEach((give) => give());
@@ -44,7 +49,7 @@ function feed(samples: number, ahead: number, failing?: number) {
 it('pieces are asked for ahead, as many as may be, and encoded in order up to where the picture is', async () => {
   const { sound, asked, encoded, giveAll } = feed(5.5 * PIECE, 3);
   expect(asked).toEqual([0, PIECE, 2 * PIECE]);
-  const fed = sound.upTo(PIECE + 1);
+  const fed = sound.upTo((PIECE + 1) / SOUND_RATE);
   await giveAll();
   await fed;
   expect(encoded).toEqual([
@@ -62,7 +67,7 @@ it('pieces are asked for ahead, as many as may be, and encoded in order up to wh
 it('none is asked for ahead where the sound is made beside the picture', async () => {
   const { sound, asked, giveAll } = feed(3 * PIECE, 0);
   expect(asked).toEqual([]);
-  const fed = sound.upTo(1);
+  const fed = sound.upTo(1 / SOUND_RATE);
   expect(asked).toEqual([0]);
   await giveAll();
   await fed;
@@ -71,8 +76,8 @@ it('none is asked for ahead where the sound is made beside the picture', async (
 
 it('what fails ahead is told when it is needed, and not before', async () => {
   const { sound, giveAll } = feed(4 * PIECE, 4, 2 * PIECE);
-  const fed = sound.upTo(2 * PIECE);
+  const fed = sound.upTo((2 * PIECE) / SOUND_RATE);
   await giveAll();
   await fed;
-  await expect(sound.upTo(3 * PIECE)).rejects.toThrow('cannot be decoded');
+  await expect(sound.upTo((3 * PIECE) / SOUND_RATE)).rejects.toThrow('cannot be decoded');
 });

@@ -2,10 +2,8 @@ import { AudioSample, type AudioSampleSource } from 'mediabunny';
 import type { MixedSound } from '@hastig/core';
 import type { SoundSide } from './sound-side';
 
-/** Samples per second of every file's sound. */
-export const SOUND_RATE = 48_000;
-/** Output samples encoded at a time. */
-const PIECE = 24_000;
+/** Pieces of a second that are encoded at a time. */
+const PIECES = 2;
 
 interface FedSound {
   /** Samples of the whole file. */
@@ -14,6 +12,11 @@ interface FedSound {
   delay: number;
   /** Pieces that are asked for before they are needed, while another worker makes them. */
   ahead: number;
+  /** Samples a second, and channels: both sides, or one that is the mean of both. */
+  sampleRate: number;
+  channels: number;
+  /** The sample of the program with which it begins. */
+  first: number;
 }
 
 /** Feeds the sound of a program to an encoder, piece after piece. */
@@ -30,15 +33,21 @@ export class SoundFeed {
     this.ask(fed.ahead);
   }
 
-  /** Encodes all that lies before a sample. */
-  async upTo(sample: number): Promise<void> {
-    const { samples, ahead } = this.fed;
+  private get piece(): number {
+    return this.fed.sampleRate / PIECES;
+  }
+
+  /** Encodes all that lies before a moment of the file, in seconds. */
+  async upTo(seconds: number): Promise<void> {
+    const { samples, sampleRate, ahead, channels: wanted } = this.fed;
+    const sample = Math.round(seconds * sampleRate);
     while (this.done < Math.min(sample, samples)) {
       this.ask(1);
       const { channels } = await this.coming.shift()!;
       this.ask(ahead);
-      const count = Math.min(PIECE, samples - this.done);
-      await this.add(channels ?? [new Float32Array(count), new Float32Array(count)]);
+      const count = Math.min(this.piece, samples - this.done);
+      const both = channels ?? [new Float32Array(count), new Float32Array(count)];
+      await this.add(wanted === 1 ? [meanOf(both)] : both);
       this.done += count;
     }
   }
@@ -46,8 +55,9 @@ export class SoundFeed {
   /** Has so many pieces on their way. */
   private ask(pieces: number): void {
     while (this.coming.length < pieces && this.asked < this.fed.samples) {
-      const count = Math.min(PIECE, this.fed.samples - this.asked);
-      const piece = this.sound.read(this.asked, count, SOUND_RATE);
+      const { samples, first, sampleRate } = this.fed;
+      const count = Math.min(this.piece, samples - this.asked);
+      const piece = this.sound.read(first + this.asked, count, sampleRate);
       // What fails is told when it is needed; until then nobody waits for it.
       piece.catch(() => undefined);
       this.coming.push(piece);
@@ -63,8 +73,8 @@ export class SoundFeed {
       data,
       format: 'f32-planar',
       numberOfChannels: channels.length,
-      sampleRate: SOUND_RATE,
-      timestamp: (this.done - this.fed.delay) / SOUND_RATE,
+      sampleRate: this.fed.sampleRate,
+      timestamp: (this.done - this.fed.delay) / this.fed.sampleRate,
     });
     try {
       await this.track.add(sample);
@@ -72,4 +82,9 @@ export class SoundFeed {
       sample.close();
     }
   }
+}
+
+/** Both sides as one: their mean, so that it is never louder than full scale. */
+export function meanOf([left, right]: readonly Float32Array[]): Float32Array {
+  return left!.map((value, index) => (value + right![index]!) / 2);
 }

@@ -1,8 +1,9 @@
 import type { StreamTargetChunk } from 'mediabunny';
-import type { RenderTarget } from './job';
+import type { OutputForm } from '@hastig/contract';
+import type { RenderJob, RenderTarget } from './job';
 
 /** A file that comes into being: nothing stands under its name before `commit`. */
-interface OpenTarget {
+export interface OpenTarget {
   writable: WritableStream<StreamTargetChunk>;
   /** Gives the finished file its name; another one, numbered, where that is taken. @returns the name it got */
   commit(): Promise<string>;
@@ -18,8 +19,31 @@ async function renderFolder(): Promise<FileSystemDirectoryHandle> {
   return (await navigator.storage.getDirectory()).getDirectoryHandle(RENDER_FOLDER, { create: true });
 }
 
-export function openTarget(target: RenderTarget): Promise<OpenTarget> {
+export function openTarget(target: Exclude<RenderTarget, { to: 'folder' }>): Promise<OpenTarget> {
   return target.to === 'storage' ? openStorage(target.name) : openAddress(target.url);
+}
+
+/** A folder that comes into being in one that was chosen. */
+interface OpenFolder {
+  name: string;
+  put(name: string, file: Blob): Promise<void>;
+  /** Takes away all that was written. */
+  discard(): Promise<void>;
+}
+
+/** Makes a folder of a name that is free there. */
+export async function openFolder(parent: FileSystemDirectoryHandle, wanted: string): Promise<OpenFolder> {
+  const name = freeName(wanted, await namesIn(parent));
+  const folder = await parent.getDirectoryHandle(name, { create: true });
+  return {
+    name,
+    put: async (file, content) => {
+      const writable = await (await folder.getFileHandle(file, { create: true })).createWritable();
+      await writable.write(content);
+      await writable.close();
+    },
+    discard: () => parent.removeEntry(name, { recursive: true }),
+  };
 }
 
 async function namesIn(folder: FileSystemDirectoryHandle): Promise<Set<string>> {
@@ -98,18 +122,54 @@ async function openAddress(url: string): Promise<OpenTarget> {
   };
 }
 
+/** What a finished render is, beside its bytes. */
+export interface RenderDetails extends Pick<RenderJob, 'width' | 'height' | 'rate'> {
+  /** What was asked for. */
+  form: OutputForm;
+  frames: number;
+  seconds: number;
+  /** Seconds of work. */
+  took: number;
+}
+
 /** A finished render in the browser's private storage. */
 export interface StoredRender {
   name: string;
   bytes: number;
   /** Milliseconds since 1970. */
   finishedAt: number;
+  /** Undefined where they were not kept. */
+  details: RenderDetails | undefined;
+}
+
+/** Folder in which it is told of renders what they are, a file for each. */
+const DETAILS_FOLDER = 'render-details';
+
+async function detailsFolder(): Promise<FileSystemDirectoryHandle> {
+  return (await navigator.storage.getDirectory()).getDirectoryHandle(DETAILS_FOLDER, { create: true });
+}
+
+/** Keeps what a render is. */
+export async function describeRender(name: string, details: RenderDetails): Promise<void> {
+  const writable = await (await (await detailsFolder()).getFileHandle(name, { create: true })).createWritable();
+  await writable.write(JSON.stringify(details));
+  await writable.close();
+}
+
+async function detailsOf(folder: FileSystemDirectoryHandle, name: string): Promise<RenderDetails | undefined> {
+  try {
+    const file = await (await folder.getFileHandle(name)).getFile();
+    return JSON.parse(await file.text()) as RenderDetails;
+  } catch {
+    // One that was made before they were kept, or what was cut off.
+    return undefined;
+  }
 }
 
 /** Finished renders, newest first. Parts that a closed tab left behind are taken away. */
 export async function listRenders(): Promise<StoredRender[]> {
   const renders: StoredRender[] = [];
-  const folder = await renderFolder();
+  const [folder, described] = await Promise.all([renderFolder(), detailsFolder()]);
   for await (const handle of folder.values()) {
     if (handle.kind !== 'file') continue;
     if (handle.name.endsWith(PART)) {
@@ -118,7 +178,8 @@ export async function listRenders(): Promise<StoredRender[]> {
       continue;
     }
     const file = await handle.getFile();
-    renders.push({ name: file.name, bytes: file.size, finishedAt: file.lastModified });
+    const details = await detailsOf(described, file.name);
+    renders.push({ name: file.name, bytes: file.size, finishedAt: file.lastModified, details });
   }
   return renders.sort((a, b) => b.finishedAt - a.finishedAt);
 }
@@ -129,4 +190,5 @@ export async function readRender(name: string): Promise<File> {
 
 export async function removeRender(name: string): Promise<void> {
   await (await renderFolder()).removeEntry(name);
+  await (await detailsFolder()).removeEntry(name).catch(() => undefined);
 }

@@ -13,8 +13,11 @@ import type { BeatQuestion } from '../beats/analyse';
 import type { EffectFile, WantedEffect } from '../sound-effects/make-file';
 import type { MomentQuestion } from '../moments/find';
 import type { DeriveJob, DeriveProgress } from '../derive/job';
+import type { HeardPart } from '../loudness/measure';
 import type { MediaLocation } from '../media/location';
 import type { SourceLocations } from '../media/source-pool';
+import type { Encodable, EncodableQuestion } from '../render/encodable';
+import type { RenderEstimate } from '../render/estimate';
 import type { RenderJob, RenderProgress, RenderResult } from '../render/job';
 import type { PlayClock } from '../stage/clock';
 import type { StageLook } from '../stage/look';
@@ -65,7 +68,10 @@ export interface EngineApi {
   thumbsWhilePlaying(playing: boolean): void;
   /** `sound` leads to the worker that makes the program's sound, see `serveSound`. */
   render(job: RenderJob, onProgress: (progress: RenderProgress) => void, sound?: MessagePort): Promise<RenderResult>;
-  estimateRender(job: RenderJob): Promise<number | undefined>;
+  estimateRender(job: RenderJob): Promise<RenderEstimate>;
+  encodable(question: EncodableQuestion): Promise<Encodable>;
+  /** Has the render wait, or go on. */
+  pauseRender(paused: boolean): void;
   serveSound(program: Program, sources: SourceLocations, port: MessagePort): void;
   /** Makes pictures for another worker, which asks for them through the port. */
   serveMaker(port: MessagePort): void;
@@ -89,7 +95,12 @@ export interface EngineApi {
   ): Promise<TrackedPoint[]>;
   /** How a source's camera moves. */
   camera(location: MediaLocation, question: CameraQuestion, onDone: (positions: number) => void): Promise<number[]>;
-  loudness(program: Program, sources: SourceLocations, onProgress: (share: number) => void): Promise<Loudness | null>;
+  loudness(
+    program: Program,
+    sources: SourceLocations,
+    onProgress: (share: number) => void,
+    part?: HeardPart,
+  ): Promise<Loudness | null>;
   findSync(ours: HeardRecording, theirs: Recording): Promise<FoundOffset>;
   makeEffect(wanted: WantedEffect): EffectFile;
   findMoments(question: MomentQuestion): Promise<FoundMoment[]>;

@@ -12,8 +12,10 @@ import { PictureBudget } from '../media/picture-budget';
 import { fileFrames, openSource } from '../media/source';
 import { findMoments } from '../moments/find';
 import { serveMaker } from '../picture/makers/maker-pool';
+import { findEncodable } from '../render/encodable';
 import { estimateRender } from '../render/estimate';
 import { render } from '../render/render';
+import { Gate } from '../render/told';
 import { askSound, serveSound } from '../render/sound-side';
 import { StageSound } from '../stage/stage-sound';
 import { StageWorker } from '../stage/stage-worker';
@@ -27,6 +29,7 @@ let seen: Program | undefined;
 let heard: Program | undefined;
 let thumbnailer: Thumbnailer | undefined;
 let rendering: AbortController | undefined;
+const gate = new Gate();
 let deriving: AbortController | undefined;
 
 const api: EngineApi = {
@@ -93,12 +96,14 @@ const api: EngineApi = {
   thumbsWhilePlaying: (playing) => thumbnailer?.whilePlaying(playing),
   render: async (job, onProgress, sound) => {
     rendering = new AbortController();
-    return render(job, onProgress, rendering.signal, sound && askSound(sound));
+    return render(job, { onProgress, signal: rendering.signal, gate, ...(sound && { sound: askSound(sound) }) });
   },
   estimateRender,
+  encodable: findEncodable,
   serveSound,
   serveMaker,
   cancelRender: () => rendering?.abort(),
+  pauseRender: (paused) => gate.pause(paused),
   derive: async (job, onProgress) => {
     deriving = new AbortController();
     return derive(job, onProgress, deriving.signal);

@@ -1,5 +1,9 @@
+import Bell from 'lucide-react-native/icons/bell';
+import BellRing from 'lucide-react-native/icons/bell-ring';
 import Download from 'lucide-react-native/icons/download';
+import Pause from 'lucide-react-native/icons/pause';
 import Play from 'lucide-react-native/icons/clapperboard';
+import Resume from 'lucide-react-native/icons/play';
 import Timer from 'lucide-react-native/icons/timer';
 import X from 'lucide-react-native/icons/x';
 import type { Command } from '../../commands/command';
@@ -8,14 +12,16 @@ import type { Command } from '../../commands/command';
 interface OutputContext {
   /** Whether there is nothing to render. */
   empty: boolean;
-  /** A file is being made. */
+  /** A file is being made; it waits. */
   running: boolean;
+  paused: boolean;
   /** How long it will take is being found out. */
   estimating: boolean;
   /** The file that was made last, where it can be downloaded. */
   made: string | undefined;
   render(): void;
   estimate(): void;
+  pause(paused: boolean): void;
   cancel(): void;
   download(name: string): void;
 }
@@ -27,14 +33,14 @@ export const outputCommands = [
     label: 'Render',
     icon: Play,
     shortcut: ['r', 'Render', 'General'],
-    possible: ({ empty, running }) => !empty && !running,
-    run: ({ empty, running, render }) => !empty && !running && render(),
+    possible: ({ empty }) => !empty,
+    run: ({ empty, render }) => !empty && render(),
   },
   {
     id: 'estimate',
-    label: 'Estimate time',
+    label: 'Estimate',
     icon: Timer,
-    shortcut: ['t', 'Estimate the time a render takes', 'General'],
+    shortcut: ['t', 'Estimate time and size of a render', 'General'],
     possible: ({ empty, running, estimating }) => !empty && !running && !estimating,
     run: ({ empty, running, estimating, estimate }) => !empty && !running && !estimating && estimate(),
   },
@@ -53,4 +59,15 @@ export const outputCommands = [
     possible: ({ made }) => made !== undefined,
     run: ({ made, download }) => made !== undefined && download(made),
   },
+  {
+    id: 'pause',
+    label: 'Pause render',
+    icon: Pause,
+    shortcut: ['p', 'Pause or resume the render', 'General'],
+    possible: ({ running }) => running,
+    run: ({ running, paused, pause }) => running && pause(!paused),
+  },
 ] as const satisfies readonly Command<OutputContext>[];
+
+/** The pictures of what is switched in Output. */
+export const outputIcons = { notify: Bell, notified: BellRing, resume: Resume };

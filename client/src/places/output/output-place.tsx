@@ -1,208 +1,143 @@
-import type { Rate } from '@hastig/contract';
+import type { OutputForm } from '@hastig/contract';
 import {
   clipProgram,
+  fileEnding,
   findSource,
-  formatRate,
   formatTime,
+  gifFault,
+  hasPicture,
   pictureOf,
   picturePlan,
   pictureSize,
+  presetFault,
   programOf,
-  rateKey,
-  sameRate,
+  rateToNumber,
   SEQUENCE,
   sourcesOf,
-  standardRates,
 } from '@hastig/core';
-import {
-  listRenders,
-  renderFormats,
-  renderQualities,
-  type RenderFormat,
-  type RenderJob,
-  type RenderQuality,
-  type StoredRender,
-} from '@hastig/engine';
-import { useCallback, useEffect, useMemo, useState } from 'react';
+import { listRenders, type StoredRender } from '@hastig/engine';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { ScrollView, View } from 'react-native';
-import { useAppDispatch, useAppSelector } from '../../store/hooks';
-import { renderClip } from '../../store/render-clip';
-import { openClip, sourceLocations } from '../../store/selectors';
 import { FormFields } from '../../form/form-fields';
-import { choiceField, type Specs, type Texts } from '../../form/specs';
 import { useEntries } from '../../form/use-entries';
+import { useAppDispatch, useAppSelector, useSession } from '../../store/hooks';
+import { queueRenders } from '../../store/render-queue';
+import { openClip, sourceLocations } from '../../store/selectors';
+import { formIn, textsOf, type OutputValues } from './form/form-texts';
+import { namePartsFor, ordersFor, sizeFor, spansFor, type Order, type OrderOf } from './form/orders';
+import { outputFields, type RangeChoice } from './form/output-fields';
 import { Interchange } from './interchange';
+import { PresetRow } from './preset-row';
 import { RenderFoot } from './render-foot';
-import { RenderList } from './render-list';
+import { codingWords, RenderList } from './render-list';
+import { useEncodable } from './use-encodable';
 import { useEstimate } from './use-estimate';
-
-const even = (pixels: number): number => Math.max(2, 2 * Math.round(pixels / 2));
-
-/** Sizes to choose from: the source's own, and smaller ones of the same shape. */
-function sizesOf(width: number, height: number): { value: string; label: string }[] {
-  const sizes = [[even(width), even(height)]];
-  for (const lines of [1080, 720, 540, 360]) {
-    if (lines < Math.min(width, height)) {
-      const scale = lines / Math.min(width, height);
-      sizes.push([even(width * scale), even(height * scale)]);
-    }
-  }
-  return sizes.map(([w, h]) => ({ value: `${w}x${h}`, label: `${w} × ${h}` }));
-}
-
-// Characters that file systems or the browser's storage do not take in names.
-const nameFault = (name: string): string | undefined =>
-  name.trim() === ''
-    ? 'is empty'
-    : /[/\\:*?"<>|]/.test(name)
-      ? 'must not contain / \\ : * ? " < > |'
-      : name.length > 120
-        ? 'is too long'
-        : undefined;
-
-interface RenderFieldsOf {
-  name: string;
-  rates: readonly Rate[];
-  width: number;
-  height: number;
-  audible: boolean;
-  /** What it can become; the first unless another is chosen. */
-  formats: readonly RenderFormat[];
-}
-
-const formatLabels: Readonly<Record<RenderFormat, string>> = {
-  mp4: 'MP4',
-  webm: 'WebM',
-  wav: 'WAV, sound only',
-};
-
-const pictureWords = (format: RenderFormat, sound: boolean): string =>
-  format === 'webm' ? `WebM, VP9${sound ? ' and Opus' : ''}` : `MP4, H.264${sound ? ' and AAC' : ''}`;
-
-/** What is asked of a file; of sound alone only its name. */
-function renderFields({ name, rates, width, height, audible, formats }: RenderFieldsOf) {
-  const when = ({ format }: Texts): boolean => format !== 'wav';
-  const sizes = sizesOf(width, height);
-  return {
-    name: {
-      kind: 'words',
-      label: 'File name',
-      initial: name.replace(/[/\\:*?"<>|]/g, ' '),
-      hint: (text: string, { format }: Texts) => `${text.trim() || name}.${format}`,
-      fault: nameFault,
-    },
-    format: {
-      ...choiceField<RenderFormat>(
-        'Format',
-        formats[0]!,
-        formats.map((value) => ({ value, label: formatLabels[value] })),
-      ),
-      when: () => formats.length > 1,
-    },
-    rate: {
-      ...choiceField(
-        'Frame rate',
-        rateKey(rates[0]!),
-        rates.map((rate) => ({ value: rateKey(rate), label: formatRate(rate) })),
-      ),
-      when,
-    },
-    size: { ...choiceField('Frame size', sizes[0]!.value, sizes), when },
-    quality: {
-      ...choiceField<RenderQuality>(
-        'Quality',
-        'high',
-        renderQualities.map((value) => ({ value, label: value.replace('-', ' ') })),
-      ),
-      when,
-    },
-    sound: {
-      ...choiceField('Sound', 'yes', [
-        { value: 'yes', label: 'Follows speed' },
-        { value: 'no', label: 'None' },
-      ]),
-      when: (texts: Texts) => audible && when(texts),
-    },
-  } as const satisfies Specs;
-}
 
 /** What becomes a file: a clip with all of its timing, or the whole sequence. */
 function useRenderTarget(clipId: string | undefined) {
   const project = useAppSelector((state) => state.project.document)!;
   const open = useAppSelector((state) => (clipId ? openClip(state, clipId) : undefined));
+  const sources = useAppSelector(sourceLocations);
+  const { marks } = useSession('marks');
   return useMemo(() => {
     const program = open ? clipProgram(project, open.clip, open.map) : programOf(project, SEQUENCE);
     const { width, height } = open ? pictureSize(project, open.clip) : project.sequence;
     const facts = sourcesOf(program).flatMap((id) => findSource(project, id)?.facts ?? []);
+    const of: OrderOf = {
+      ...{ name: open?.clip.name ?? project.name, project: project.name },
+      ...{ program, size: { width, height }, sources, marks },
+      markers: open ? [] : project.sequence.markers,
+    };
     const audible = facts.some(({ audio }) => audio);
-    const soundAlone = facts.length > 0 && facts.every((one) => !pictureOf(one));
-    const formats = renderFormats.filter((format) => (format === 'wav' ? audible : !soundAlone));
-    return { name: open?.clip.name ?? project.name, program, width, height, audible, formats };
-  }, [project, open]);
+    const seen = facts.length === 0 || facts.some((one) => pictureOf(one) !== null);
+    return { of, audible, seen };
+  }, [project, open, sources, marks]);
 }
 
 /** The place where a clip, or the sequence, becomes a file. */
 export function OutputPlace({ clipId }: { clipId?: string }) {
-  const { name, program, width, height, audible, formats } = useRenderTarget(clipId);
-  const locations = useAppSelector(sourceLocations);
-  const unit = useAppSelector((state) => state.session.unit);
+  const { of, audible, seen } = useRenderTarget(clipId);
+  const { program, size } = of;
+  const { unit } = useSession('unit');
   const dispatch = useAppDispatch();
-  const { outcome } = useAppSelector((state) => state.render);
+  const { outcomes } = useAppSelector((state) => state.render);
   const [renders, setRenders] = useState<StoredRender[]>([]);
-  const choices = [program.rate, ...standardRates.filter((rate) => !sameRate(rate, program.rate))];
-  const form = useEntries(() => renderFields({ name, rates: choices, width, height, audible, formats }));
-  const { values, faults, texts } = form;
-  const format = texts.format as RenderFormat;
+  // Fields are made once; what they ask of this device and of what is typed comes later.
+  const encoders = useRef<ReturnType<typeof useEncodable>>(undefined);
+  const formNow = useRef<OutputForm>({ format: 'mp4' });
+  const entries = useEntries(() =>
+    outputFields({
+      ...{ name: of.name, size, rate: program.rate, audible, seen },
+      marked: of.marks.from !== null || of.marks.to !== null,
+      markers: of.markers.length > 0,
+      encodable: () => encoders.current,
+      nameParts: (texts) => namePartsFor(of, formNow.current, spansFor(of, texts.range as RangeChoice)[0], 1),
+    }),
+  );
+  const { values, faults, texts } = entries;
+  const form = values && formIn(values as OutputValues, texts, audible);
+  formNow.current = form ?? formNow.current;
+  const { width, height } = sizeFor(formNow.current, size);
+  encoders.current = useEncodable({ width, height }, formNow.current.encoder);
 
   const refresh = useCallback(() => void listRenders().then(setRenders, () => setRenders([])), []);
   // Anew when a render has ended, too.
-  useEffect(refresh, [refresh, outcome]);
-  const rateOf = (key: string): Rate => choices.find((rate) => rateKey(rate) === key) ?? program.rate;
-  const plan = picturePlan(program, rateOf(texts.rate!));
+  useEffect(refresh, [refresh, outcomes]);
+  const range = texts.range as RangeChoice;
+  const orders = form ? ordersFor(of, form, range, texts.name!) : [];
   const empty = program.length === 0;
+  const fault = form && orderFault(form, orders);
 
-  const orderOf = (): Omit<RenderJob, 'target'> | undefined => {
-    if (!values) return undefined;
-    const [wide, high] = values.size.split('x').map(Number) as [number, number];
-    const needed = Object.fromEntries(sourcesOf(program).map((id) => [id, locations[id]!]));
-    return {
-      ...{ format, program, sources: needed, rate: rateOf(values.rate), width: wide, height: high },
-      ...{ quality: values.quality, sound: values.sound === 'yes' },
-    };
-  };
   const start = (): void => {
-    const order = orderOf();
-    if (values && order) void dispatch(renderClip(`${values.name.trim()}.${format}`, order));
+    if (!form || fault) return;
+    const ending = fileEnding(form.format);
+    void dispatch(queueRenders(orders.map(({ name, job }) => ({ file: `${name}.${ending}`, job, form }))));
   };
+  const choose = (chosen: OutputForm): void => entries.set(textsOf(chosen, { size, rate: program.rate }));
 
-  // The field says it too, but may be out of sight.
-  const wrong = faults.name ? `File name ${faults.name}` : undefined;
-  const what = empty
-    ? 'The timeline is empty.'
-    : format === 'wav'
-      ? `WAV, 48 kHz, 24 bit, stereo: ${formatTime(program.length, program.rate, unit)}`
-      : `${pictureWords(format, audible && texts.sound === 'yes')}: ${plan.count} frames, ${formatTime(plan.count, plan.rate, unit)}`;
-
-  const { words, busy, begin } = useEstimate(`${what} ${texts.size} ${texts.quality}`);
-  const guess = (): void => {
-    const order = orderOf();
-    if (order) begin({ ...order, target: { to: 'storage', name: '' } });
-  };
+  // The fields say it too, but may be out of sight.
+  const [wrong] = Object.entries(faults).map(([name, words]) => `${entries.specs[name as keyof typeof entries.specs]?.label ?? name} ${words}`); // prettier-ignore
+  const what = empty ? 'The timeline is empty.' : form ? (fault ?? whatWords(form, orders, unit)) : '';
+  const { words, busy, begin } = useEstimate(JSON.stringify([what, form]));
+  const guess = (): void => begin(orders.map(({ job }) => ({ ...job, target: { to: 'storage', name: '' } })));
 
   return (
     <View className="min-h-0 flex-1">
       <ScrollView className="min-h-0 flex-1" contentContainerClassName="items-center px-4 py-4">
         <View className="w-full max-w-[720px] gap-4">
-          <FormFields {...form} onChange={(entry, text) => form.set({ [entry]: text })} />
-          <RenderList renders={renders} onChanged={refresh} />
+          <PresetRow form={form} whyNot={(preset) => presetFault(preset.form, { audible, seen })} onChoose={choose} />
+          <FormFields {...entries} onChange={(entry, text) => entries.set({ [entry]: text })} />
+          <RenderList renders={renders} onChanged={refresh} onSettings={choose} />
           {clipId ? null : <Interchange />}
         </View>
       </ScrollView>
       <RenderFoot
-        {...{ what: wrong ?? what, renders, empty, estimated: words, estimating: busy }}
+        {...{ what: wrong ?? what, renders, estimated: words, estimating: busy }}
+        empty={empty || !form || orders.length === 0 || fault !== undefined}
         onRender={start}
         onEstimate={guess}
       />
     </View>
   );
+
+  function whatWords(asked: OutputForm, files: readonly Order[], timeUnit: typeof unit): string {
+    const [first] = files;
+    if (!first) return 'Nothing lies between in and out.';
+    const many = files.length > 1 ? `${files.length} files: ` : '';
+    const coded = codingWords(asked, audible && asked.sound !== false);
+    const { rate } = first.job;
+    const plans = files.map(({ job }) => picturePlan(job.program, rate, {}, job.span));
+    const frames = plans.reduce((sum, { count }) => sum + count, 0);
+    const length = formatTime(frames, rate, timeUnit);
+    return `${many}${coded}: ${hasPicture(asked.format) ? `${frames} frames, ` : ''}${length}`;
+  }
+}
+
+/** Why files can't be made as they are asked for, in words. */
+function orderFault(form: OutputForm, orders: readonly Order[]): string | undefined {
+  if (form.format !== 'gif') return undefined;
+  const faults = orders.map(({ job }) =>
+    gifFault(picturePlan(job.program, job.rate, {}, job.span).count, rateToNumber(job.rate)),
+  );
+  return faults.find((words) => words !== undefined);
 }

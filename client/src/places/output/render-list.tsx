@@ -1,13 +1,31 @@
+import type { OutputForm } from '@hastig/contract';
+import {
+  formatFacts,
+  formatRate,
+  hasPicture,
+  pictureCodingNames,
+  pictureCodingOf,
+  soundCodingNames,
+  soundCodingOf,
+} from '@hastig/core';
 import { removeRender, type StoredRender } from '@hastig/engine';
 import Download from 'lucide-react-native/icons/download';
+import Again from 'lucide-react-native/icons/rotate-ccw';
 import Trash from 'lucide-react-native/icons/trash';
 import { Text, View } from 'react-native';
 import { IconButton } from '../../ui/button';
 import { formatBytes } from '../../ui/format';
 import { downloadRender } from './download-render';
 
-/** The files that were rendered in this browser. */
-export function RenderList({ renders, onChanged }: { renders: readonly StoredRender[]; onChanged(): void }) {
+interface RenderListProps {
+  renders: readonly StoredRender[];
+  onChanged(): void;
+  /** Puts what one was asked for by into the form. */
+  onSettings(form: OutputForm): void;
+}
+
+/** The files that were rendered in this browser, with what they are. */
+export function RenderList({ renders, onChanged, onSettings }: RenderListProps) {
   if (renders.length === 0) {
     return (
       <Text className="font-sans text-[14px] text-quiet">
@@ -21,14 +39,21 @@ export function RenderList({ renders, onChanged }: { renders: readonly StoredRen
         <View
           key={render.name}
           role="listitem"
-          className="flex-row items-center gap-2 rounded-lg border border-line bg-raised pl-3"
+          className="flex-row items-center gap-1 rounded-lg border border-line bg-raised pl-3"
         >
           <View className="min-w-0 flex-1 py-1">
             <Text numberOfLines={1} className="font-sans text-[15px] text-bone">
               {render.name}
             </Text>
-            <Text className="font-mono text-[12px] text-quiet">{formatBytes(render.bytes)}</Text>
+            <Text className="font-mono text-[12px] text-quiet">{detailWords(render)}</Text>
           </View>
+          {render.details ? (
+            <IconButton
+              label={`Use the settings of ${render.name}`}
+              icon={Again}
+              onPress={() => onSettings(render.details!.form)}
+            />
+          ) : null}
           <IconButton
             label={`Download ${render.name}`}
             icon={Download}
@@ -43,4 +68,21 @@ export function RenderList({ renders, onChanged }: { renders: readonly StoredRen
       ))}
     </View>
   );
+}
+
+/** What a form's file is made of: `MP4, H.264 and AAC`. */
+export function codingWords(form: OutputForm, sound: boolean): string {
+  const [picture, heard] = [pictureCodingOf(form), sound ? soundCodingOf(form) : undefined];
+  const codings = [picture && pictureCodingNames[picture], heard && soundCodingNames[heard]].filter(Boolean);
+  return [formatFacts[form.format].name, codings.join(' and ')].filter(Boolean).join(', ');
+}
+
+function detailWords({ bytes, details }: StoredRender): string {
+  if (!details) return formatBytes(bytes);
+  const { form, width, height, rate, seconds, took } = details;
+  const picture = hasPicture(form.format) ? `${width} × ${height}, ${formatRate(rate)} fps` : undefined;
+  const coded = codingWords(form, form.sound !== false);
+  return [formatBytes(bytes), `${seconds.toFixed(2)} s`, coded, picture, `made in ${took.toFixed(1)} s`]
+    .filter(Boolean)
+    .join(' · ');
 }

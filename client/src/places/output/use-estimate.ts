@@ -1,5 +1,6 @@
 import { estimate, type RenderJob } from '@hastig/engine';
 import { useRef, useState } from 'react';
+import { formatBytes } from '../../ui/format';
 
 /** Seconds in words that say no more than is known: `less than 5 s`, `about 40 s`, `about 12 min`. */
 export function aboutSeconds(seconds: number): string {
@@ -10,29 +11,42 @@ export function aboutSeconds(seconds: number): string {
 }
 
 interface Estimate {
-  /** How long it will take, in words; undefined where it is not known of this very file. */
+  /** How long it will take, and how large it will be, in words; undefined where it is not known of these very files. */
   words: string | undefined;
   busy: boolean;
-  begin(job: RenderJob): void;
+  begin(jobs: readonly RenderJob[]): void;
+}
+
+/** All files together: they are made one after the other. */
+async function all(jobs: readonly RenderJob[]): Promise<{ seconds: number | undefined; bytes: number }> {
+  let [seconds, bytes]: [number | undefined, number] = [undefined, 0];
+  for (const job of jobs) {
+    const found = await estimate(job);
+    if (found.seconds !== undefined) seconds = (seconds ?? 0) + found.seconds;
+    bytes += found.bytes;
+  }
+  return { seconds, bytes };
 }
 
 /**
- * How long a render will take, found out when one asks.
+ * How long a render will take and how large it will be, found out when one asks.
  *
- * @param of what the file will be, in words: what was found of another is not shown for it
+ * @param of what the files will be, in words: what was found of others is not shown for them
  */
 export function useEstimate(of: string): Estimate {
   const [found, setFound] = useState<{ of: string; words: string }>();
   const [busy, setBusy] = useState(false);
   const latest = useRef(of);
   latest.current = of;
-  const begin = (job: RenderJob): void => {
+  const begin = (jobs: readonly RenderJob[]): void => {
     const asked = of;
     setBusy(true);
-    estimate(job)
+    all(jobs)
       .then(
-        (seconds) =>
-          seconds === undefined ? 'Sound alone takes a moment.' : `It takes ${aboutSeconds(seconds)} on this device.`,
+        ({ seconds, bytes }) =>
+          seconds === undefined
+            ? `Sound alone takes a moment; about ${formatBytes(bytes)}.`
+            : `It takes ${aboutSeconds(seconds)} on this device, about ${formatBytes(bytes)}.`,
         (error: Error) => `The time can’t be estimated: ${error.message}`,
       )
       .then((words) => {

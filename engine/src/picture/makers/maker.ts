@@ -1,3 +1,4 @@
+import type { FitWay } from '@hastig/contract';
 import {
   leavesOf,
   looksSame,
@@ -29,6 +30,8 @@ export interface DrawOrder {
   sizes: Pick<Program, 'frame' | 'sizes'>;
   /** Pixels of the picture, whole and even. */
   size: Size;
+  /** How the frame lies in a picture of another shape; not told where it has the frame's. */
+  fit?: FitWay;
   colours: FileColours;
 }
 
@@ -265,13 +268,13 @@ export class Maker implements Makes {
     });
   }
 
-  draw({ picture, sizes, size, colours }: DrawOrder, parcels: readonly Parcel[]): Promise<Parcel> {
+  draw({ picture, sizes, size, fit, colours }: DrawOrder, parcels: readonly Parcel[]): Promise<Parcel> {
     return this.turns.next(async () => {
       const samples = new Map(leavesOf(picture).map((leaf, index) => [leaf, sampleOf(parcels[index]!)]));
       const { context, planes } = this.sheetOf(size, colours);
       try {
         const pixels = await pixelsOf(this.sheets, picture, (leaf) => samples.get(leaf)!);
-        drawPicture(context, picture, sizes, pixels.get);
+        drawPicture(context, picture, sizes, pixels.get, fit);
         pixels.close();
         const { data } = context.getImageData(0, 0, size.width, size.height);
         // Drawing turned them into the screen's.

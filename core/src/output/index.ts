@@ -1,0 +1,7 @@
+export * from './formats';
+export * from './gif';
+export * from './level';
+export * from './names';
+export * from './presets';
+export * from './sizes';
+export * from './spans';
