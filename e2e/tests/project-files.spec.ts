@@ -1,9 +1,13 @@
+import { execFile } from 'node:child_process';
 import { readFile, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
+import { promisify } from 'node:util';
 import type { Page } from '@playwright/test';
 import { expect, openDemoFootage, saved, test } from '../support/app';
 import { scratch } from '../support/files';
 import { clip, openDemoTimeline, storedDocument, storedRow, timelineAction } from '../support/timeline';
+
+const run = promisify(execFile);
 
 async function downloaded(page: Page, label: string): Promise<string> {
   const [download] = await Promise.all([
@@ -107,4 +111,31 @@ test('a project is renamed, which is undone like any edit, and copied with all t
   await expect(page.getByRole('heading', { name: 'The long run (2)' })).toBeVisible();
   await expect(page.getByRole('img', { name: 'A frame of The drop.mp4' })).toBeVisible();
   expect(await storedDocument(page, app)).toEqual({ ...inside, name: 'The long run (2)' });
+});
+
+test('the timing goes out as tables by frame, key and cue; keys that were edited come back', async ({ page, app }) => {
+  await openDemoTimeline(page, app);
+  await saved(page);
+  await page.getByRole('link', { name: 'Output', exact: true }).click();
+  const [map, json, keys] = [await downloaded(page, 'Frame map'), await downloaded(page, 'Timing JSON'), await downloaded(page, 'Keys')]; // prettier-ignore
+  // By a reader that is not ours: Python's.
+  const { stdout } = await run('python3', ['-c', 'import csv,sys; rows=list(csv.DictReader(open(sys.argv[1],newline=""))); print(len(rows), rows[5]["timecode"], rows[5]["source_frame"])', map]); // prettier-ignore
+  expect(stdout.trim()).toBe('640 00:00:00:05 5');
+  const timing = JSON.parse(await readFile(json, 'utf8')) as { speed: number[]; sourceFrame: number[] };
+  expect([timing.speed.length, timing.sourceFrame[5], timing.speed[5]]).toEqual([640, 5, 1]);
+  const cues = await downloaded(page, 'Cue sheet');
+  const sheet = await run('python3', ['-c', 'import csv,sys; rows=list(csv.DictReader(open(sys.argv[1],newline=""))); print(*[r["clip"]+" "+r["loudness_lufs"] for r in rows], sep="\\n")', cues]); // prettier-ignore
+  expect(sheet.stdout).toMatch(/^The drop -\d+\.\d$/m);
+  const before = (await storedDocument(page, app)).clips.find(({ name }) => name === 'The drop')!;
+  const edited = join(await scratch(), 'edited.csv');
+  const text = await readFile(keys, 'utf8');
+  await writeFile(edited, text.replace(new RegExp(`^(${before.id},The drop,1,0,)([\\d.]+),`, 'm'), (_, start: string, frames: string) => `${start}${Number(frames) + 12},`)); // prettier-ignore
+  await page.getByLabel('Keys file').setInputFiles(edited);
+  await expect(page.getByText(/^\d+ clips retimed\.$/)).toBeVisible();
+  await saved(page);
+  const after = (await storedDocument(page, app)).clips.find(({ id }) => id === before.id)!;
+  expect(after.timing.spans[0]!.frames).toBe(before.timing.spans[0]!.frames + 12);
+  await writeFile(edited, 'frame,name');
+  await page.getByLabel('Keys file').setInputFiles(edited);
+  await expect(page.getByRole('alert')).toContainText('the first row must name the columns');
 });

@@ -1,3 +1,4 @@
 export * from './edl';
 export * from './markers';
 export * from './otio';
+export * from './timing';

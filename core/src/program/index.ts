@@ -9,3 +9,4 @@ export * from './update';
 export * from './enlargements';
 export { clipSteadied, shownPositions } from './steady-of';
 export { smoothedParts, type SmoothedPart } from './steadies';
+export { motionAt, type SeenMotion } from './motion';

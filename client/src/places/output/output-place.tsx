@@ -30,6 +30,7 @@ import { Interchange } from './interchange';
 import { PresetRow } from './preset-row';
 import { RenderFoot } from './render-foot';
 import { codingWords, RenderList } from './render-list';
+import { TimingFiles } from './timing-files';
 import { useEncodable } from './use-encodable';
 import { useEstimate } from './use-estimate';
 
@@ -108,7 +109,12 @@ export function OutputPlace({ clipId }: { clipId?: string }) {
           <PresetRow form={form} whyNot={(preset) => presetFault(preset.form, { audible, seen })} onChoose={choose} />
           <FormFields {...entries} onChange={(entry, text) => entries.set({ [entry]: text })} />
           <RenderList renders={renders} onChanged={refresh} onSettings={choose} />
-          {clipId ? null : <Interchange />}
+          {clipId ? null : (
+            <>
+              <TimingFiles />
+              <Interchange />
+            </>
+          )}
         </View>
       </ScrollView>
       <RenderFoot

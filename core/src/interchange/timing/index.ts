@@ -1,0 +1,3 @@
+export * from './cues';
+export * from './frames';
+export * from './keys';
