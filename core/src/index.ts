@@ -16,6 +16,7 @@ export * from './steady';
 export * from './timeline';
 export * from './program';
 export * from './output';
+export * from './check';
 export * from './project';
 export * from './sound-effects';
 export * from './interchange';

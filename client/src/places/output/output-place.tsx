@@ -23,6 +23,7 @@ import { useEntries } from '../../form/use-entries';
 import { useAppDispatch, useAppSelector, useSession } from '../../store/hooks';
 import { queueRenders } from '../../store/render-queue';
 import { openClip, sourceLocations } from '../../store/selectors';
+import { FilmCheck } from './check/film-check';
 import { formIn, textsOf, type OutputValues } from './form/form-texts';
 import { namePartsFor, ordersFor, sizeFor, spansFor, type Order, type OrderOf } from './form/orders';
 import { outputFields, type RangeChoice } from './form/output-fields';
@@ -61,6 +62,7 @@ export function OutputPlace({ clipId }: { clipId?: string }) {
   const { program, size } = of;
   const { unit } = useSession('unit');
   const dispatch = useAppDispatch();
+  const projectId = useAppSelector((state) => state.project.id);
   const { outcomes } = useAppSelector((state) => state.render);
   const [renders, setRenders] = useState<StoredRender[]>([]);
   // Fields are made once; what they ask of this device and of what is typed comes later.
@@ -111,6 +113,7 @@ export function OutputPlace({ clipId }: { clipId?: string }) {
           <RenderList renders={renders} onChanged={refresh} onSettings={choose} />
           {clipId ? null : (
             <>
+              {projectId ? <FilmCheck projectId={projectId} /> : null}
               <TimingFiles />
               <Interchange />
             </>

@@ -6,7 +6,7 @@ import { formatTimecode } from '../../time';
 import { findContainer, findSource, SEQUENCE } from '../../timeline/lookup';
 
 /** A sound of the film that a cue sheet tells of. */
-export interface Cue {
+interface Cue {
   clipId: string;
   item: ProgramItem;
   /** Its track, and whether it is one of sound alone. */

@@ -58,7 +58,7 @@ function spanOf(row: Row, line: number): Span {
 }
 
 /** What keys that were read came to. */
-export interface ReadKeys {
+interface ReadKeys {
   project: ProjectDocument;
   /** How many clips got another timing. */
   clips: number;

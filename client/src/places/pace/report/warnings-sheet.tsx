@@ -8,7 +8,7 @@ import { spanSelected } from '../../../store/session-slice';
 import { Button } from '../../../ui/button';
 import type { SheetProps } from '../sheets/form-sheet';
 import { SheetFrame } from '../../../ui/sheet-frame';
-import { warningWords } from './warning-words';
+import { warningWords } from '../../../report/warning-words';
 
 /** Everything worth a warning, each with its place and, where there is one, its remedy. */
 export function WarningsSheet({ clipId, map, onClose }: SheetProps) {

@@ -1,0 +1,11 @@
+import { trimDecimals, type Finding } from '@hastig/core';
+import { warningWords } from '../../../report/warning-words';
+
+/** What was found, in words. */
+export function findingWords({ kind, amount, warning }: Finding): string {
+  if (warning) return warningWords(warning);
+  const frames = `${trimDecimals(amount, 2)} ${amount === 1 ? 'frame' : 'frames'}`;
+  if (kind === 'gap') return `Gap: black for ${frames}`;
+  if (kind === 'unseen') return 'Black: the clip has no opacity';
+  return `One frame stands for ${frames}, and no freeze was asked for`;
+}
