@@ -24,6 +24,7 @@ export {
   checkMaster,
   checkMediaFacts,
   checkNewProject,
+  checkOutputForm,
   checkProjectDocument,
   checkProjectFile,
   checkProjectPatch,

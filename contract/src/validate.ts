@@ -18,6 +18,7 @@ import {
 import { masterSchema, trackSoundSchema, type Master, type TrackSound } from './schema/sound';
 import { clipSchema, projectDocumentSchema, type Clip, type ProjectDocument } from './schema/project';
 import { mediaFactsSchema, type MediaFacts } from './schema/media';
+import { outputFormSchema, type OutputForm } from './schema/output';
 import { mapFileSchema, type RetimeMap } from './schema/timing';
 
 // The same rate and span schemas are inlined in several documents; Ajv must not see their ids twice.
@@ -128,6 +129,7 @@ export const checkMediaFacts = checker<MediaFacts>(mediaFactsSchema);
 export const checkProjectFile = checker<ProjectFile>(projectFileSchema);
 export const checkNewProject = checker<NewProject>(newProjectSchema);
 export const checkProjectPatch = checker<ProjectPatch>(projectPatchSchema);
+export const checkOutputForm = checker<OutputForm>(outputFormSchema);
 export const checkVersionName = checker<VersionName>(versionNameSchema);
 
 /** Field errors as one readable line: `spans/0/frames must be > 0; start is missing`. */

@@ -310,7 +310,7 @@ test('what is made is compared with what was, and plays as it is made once it is
     await saved(page);
     await page.reload();
     await typeReadout(page, 'Output', '43f');
-    await expect(page.getByText(/^This picture took \d+ ms on this device, about [\d.]+ (kB|MB)\.$/)).toBeVisible();
+    await expect(page.getByText(/^This picture took \d+ ms on this device\.$/)).toBeVisible();
     expect(await rest()).toBe(made);
     // Of a file that the server does not have nothing is left.
     const there = await page.evaluate(async () => {

@@ -14,7 +14,7 @@ import { storedDocument } from '../support/timeline';
 
 const run = promisify(execFile);
 const rate = makeRate(24);
-const FRAMES = 36;
+const FRAMES = 24;
 const map = { sourceRate: rate, outputRate: rate, sourceFrames: 144, start: 60, spans: [constantSpan(1, FRAMES)] };
 
 /** Types of the boxes of an ISO base media file, at its top, in order (ISO/IEC 14496-12, 4.2). */
@@ -91,7 +91,7 @@ test('every form of a film is read by another reader: frames, rate, length, code
   for (const [format, all] of pictures) {
     expect(all.length, format).toBe(FRAMES);
     // The same frames in all, whatever their codings lose.
-    for (const n of [0, 17, FRAMES - 1]) expect(mean(all[n]!, reference[n]!), `${format} ${n}`).toBeLessThan(4);
+    for (const n of [0, FRAMES - 1]) expect(mean(all[n]!, reference[n]!), `${format} ${n}`).toBeLessThan(4);
   }
 });
 
@@ -136,7 +136,7 @@ async function openOutput(page: Page, app: TestApp): Promise<string> {
 }
 
 const choose = (page: Page, group: string, option: string): Promise<void> =>
-  page.getByRole('radiogroup', { name: group }).getByRole('radio', { name: option, exact: true }).click();
+  page.getByRole('radiogroup', { name: group, exact: true }).getByRole('radio', { name: option, exact: true }).click();
 
 async function render(page: Page, name: string): Promise<string> {
   await page.getByRole('button', { name: 'Render', exact: true }).click();
@@ -237,6 +237,35 @@ test('stills come as a ZIP of numbered pictures, each the frame it should be', a
   await expect(readFile(join(folder, 'shots 00013.png'))).rejects.toThrow('no such file');
 });
 
+test('stills are written into a folder that is chosen, as files of their own', async ({ page, app }) => {
+  // In place of the dialogue, which nobody can answer here: a folder of the browser's own.
+  await page.addInitScript(() =>
+    Object.assign(globalThis, {
+      showDirectoryPicker: async () =>
+        (await navigator.storage.getDirectory()).getDirectoryHandle('shoot', { create: true }),
+    }),
+  );
+  const id = await openOutput(page, app);
+  await mark(page, app, id, '00:00:02:00', '00:00:02:05');
+  await choose(page, 'Range', 'In to out');
+  await choose(page, 'Make', 'Stills');
+  await choose(page, 'Format', 'JPEG');
+  await choose(page, 'Save as', 'Files in a folder');
+  await choose(page, 'Frame size', '640 × 360');
+  await page.getByRole('textbox', { name: 'File name' }).fill('shots');
+  for (const name of ['shots', 'shots 2']) {
+    await page.getByRole('button', { name: 'Render', exact: true }).click();
+    await expect(page.getByText(`shoot/${name} is ready: 6 frames`)).toBeVisible({ timeout: 60_000 });
+    const files = await page.evaluate(async (folder) => {
+      const shoot = await (await navigator.storage.getDirectory()).getDirectoryHandle('shoot');
+      const names: string[] = [];
+      for await (const file of (await shoot.getDirectoryHandle(folder)).keys()) names.push(file);
+      return names.sort();
+    }, name);
+    expect(files).toEqual(Array.from({ length: 6 }, (_, n) => `${name} 0000${n}.jpg`.replace(name, 'shots')));
+  }
+});
+
 test('presets fill the form, own ones are kept with the project; several wait, are paused, left out, called off', async ({
   page,
   app,
@@ -244,7 +273,7 @@ test('presets fill the form, own ones are kept with the project; several wait, a
   await openOutput(page, app);
   await choose(page, 'Preset', 'Post upright');
   await expect(page.getByRole('textbox', { name: 'Width' })).toHaveValue('1080');
-  await expect(page.getByRole('radiogroup', { name: 'Loudness' }).getByRole('radio', { name: '−14 LUFS' })).toBeChecked(); // prettier-ignore
+  await expect(page.getByRole('radiogroup', { name: 'Loudness', exact: true }).getByRole('radio', { name: '−14 LUFS' })).toBeChecked(); // prettier-ignore
   await choose(page, 'Make', 'GIF');
   await expect(page.getByText(/A GIF is for short pieces|frames, /)).toBeVisible();
   await choose(page, 'Preset', 'Edit further');

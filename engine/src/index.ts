@@ -13,7 +13,7 @@ export { wallTime } from './stage/clock';
 export type { Punctuality } from './stage/punctuality';
 export type { RenderJob, RenderProgress, RenderResult, RenderTarget } from './render/job';
 export { encodable, type Encodable } from './render/encodable';
-export { describeRender, listRenders, readRender, removeRender, type StoredRender } from './render/targets';
+export { describeRender, listRenders, readRender, removeRender, type StoredRender } from './render/stored-renders';
 export { estimate, startRender, type RunningRender } from './render/start';
 export { startTrack } from './track/start';
 export { startCamera, startCameras } from './camera/start';

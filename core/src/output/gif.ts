@@ -1,4 +1,4 @@
-/** Pictures of a GIF at most: all of it is held in memory while it is made. */
+/** Pictures of a GIF at most: viewers hold all of them in memory. Common practice is far fewer. */
 const MOST_GIF = 1500;
 
 /** Pictures of a GIF in a second at most: viewers do not keep to less than two hundredths for one. Common practice. */

@@ -18,9 +18,8 @@ const gifTick = (n: number, rate: number): number => Math.round((n * TICKS) / ra
 /** Codes pictures of a GIF, each in the colours that suit it best; it plays over and over. */
 export class GifCoder {
   private readonly context: OffscreenCanvasRenderingContext2D;
-  private readonly gif = GIFEncoder();
+  private readonly gif = GIFEncoder({ auto: false });
   private readonly rate: number;
-  private written = 0;
   private count = 0;
 
   constructor(private readonly job: Pick<RenderJob, 'width' | 'height' | 'rate'>) {
@@ -37,7 +36,8 @@ export class GifCoder {
     const palette = quantize(data, COLOURS, { format: 'rgb565' });
     const n = this.count++;
     const delay = (gifTick(n + 1, this.rate) - gifTick(n, this.rate)) * (1000 / TICKS);
-    this.gif.writeFrame(applyPalette(data, palette, 'rgb565'), width, height, { palette, delay });
+    if (n === 0) this.gif.writeHeader();
+    this.gif.writeFrame(applyPalette(data, palette, 'rgb565'), width, height, { palette, delay, first: n === 0 });
     return this.fresh();
   }
 
@@ -47,10 +47,10 @@ export class GifCoder {
     return this.fresh();
   }
 
+  // What was handed on is let go of, so that a long piece takes no more memory than a short one.
   private fresh(): Uint8Array<ArrayBuffer> {
-    const all = this.gif.bytesView();
-    const piece = all.slice(this.written);
-    this.written = all.length;
+    const piece = this.gif.bytesView().slice();
+    this.gif.reset();
     return piece;
   }
 }

@@ -1,6 +1,5 @@
 import type { StreamTargetChunk } from 'mediabunny';
-import type { OutputForm } from '@hastig/contract';
-import type { RenderJob, RenderTarget } from './job';
+import type { RenderTarget } from './job';
 
 /** A file that comes into being: nothing stands under its name before `commit`. */
 export interface OpenTarget {
@@ -13,9 +12,10 @@ export interface OpenTarget {
 
 /** Folder of the browser's private storage in which renders lie. */
 const RENDER_FOLDER = 'renders';
-const PART = '.part';
+/** The ending of what is not finished. */
+export const PART = '.part';
 
-async function renderFolder(): Promise<FileSystemDirectoryHandle> {
+export async function renderFolder(): Promise<FileSystemDirectoryHandle> {
   return (await navigator.storage.getDirectory()).getDirectoryHandle(RENDER_FOLDER, { create: true });
 }
 
@@ -120,75 +120,4 @@ async function openAddress(url: string): Promise<OpenTarget> {
     },
     discard: () => send('DELETE', ''),
   };
-}
-
-/** What a finished render is, beside its bytes. */
-export interface RenderDetails extends Pick<RenderJob, 'width' | 'height' | 'rate'> {
-  /** What was asked for. */
-  form: OutputForm;
-  frames: number;
-  seconds: number;
-  /** Seconds of work. */
-  took: number;
-}
-
-/** A finished render in the browser's private storage. */
-export interface StoredRender {
-  name: string;
-  bytes: number;
-  /** Milliseconds since 1970. */
-  finishedAt: number;
-  /** Undefined where they were not kept. */
-  details: RenderDetails | undefined;
-}
-
-/** Folder in which it is told of renders what they are, a file for each. */
-const DETAILS_FOLDER = 'render-details';
-
-async function detailsFolder(): Promise<FileSystemDirectoryHandle> {
-  return (await navigator.storage.getDirectory()).getDirectoryHandle(DETAILS_FOLDER, { create: true });
-}
-
-/** Keeps what a render is. */
-export async function describeRender(name: string, details: RenderDetails): Promise<void> {
-  const writable = await (await (await detailsFolder()).getFileHandle(name, { create: true })).createWritable();
-  await writable.write(JSON.stringify(details));
-  await writable.close();
-}
-
-async function detailsOf(folder: FileSystemDirectoryHandle, name: string): Promise<RenderDetails | undefined> {
-  try {
-    const file = await (await folder.getFileHandle(name)).getFile();
-    return JSON.parse(await file.text()) as RenderDetails;
-  } catch {
-    // One that was made before they were kept, or what was cut off.
-    return undefined;
-  }
-}
-
-/** Finished renders, newest first. Parts that a closed tab left behind are taken away. */
-export async function listRenders(): Promise<StoredRender[]> {
-  const renders: StoredRender[] = [];
-  const [folder, described] = await Promise.all([renderFolder(), detailsFolder()]);
-  for await (const handle of folder.values()) {
-    if (handle.kind !== 'file') continue;
-    if (handle.name.endsWith(PART)) {
-      // A part that is being written is locked and stays.
-      await folder.removeEntry(handle.name).catch(() => undefined);
-      continue;
-    }
-    const file = await handle.getFile();
-    const details = await detailsOf(described, file.name);
-    renders.push({ name: file.name, bytes: file.size, finishedAt: file.lastModified, details });
-  }
-  return renders.sort((a, b) => b.finishedAt - a.finishedAt);
-}
-
-export async function readRender(name: string): Promise<File> {
-  return (await (await renderFolder()).getFileHandle(name)).getFile();
-}
-
-export async function removeRender(name: string): Promise<void> {
-  await (await renderFolder()).removeEntry(name);
-  await (await detailsFolder()).removeEntry(name).catch(() => undefined);
 }

@@ -3,6 +3,7 @@ import {
   clipProgram,
   fileEnding,
   findSource,
+  formatFacts,
   formatTime,
   gifFault,
   hasPicture,
@@ -24,6 +25,7 @@ import { useAppDispatch, useAppSelector, useSession } from '../../store/hooks';
 import { queueRenders } from '../../store/render-queue';
 import { openClip, sourceLocations } from '../../store/selectors';
 import { FilmCheck } from './check/film-check';
+import { canChooseFolder, chooseFolder } from '../../ui/choose-folder';
 import { formIn, textsOf, type OutputValues } from './form/form-texts';
 import { namePartsFor, ordersFor, sizeFor, spansFor, type Order, type OrderOf } from './form/orders';
 import { outputFields, type RangeChoice } from './form/output-fields';
@@ -73,6 +75,7 @@ export function OutputPlace({ clipId }: { clipId?: string }) {
       ...{ name: of.name, size, rate: program.rate, audible, seen },
       marked: of.marks.from !== null || of.marks.to !== null,
       markers: of.markers.length > 0,
+      folders: canChooseFolder(),
       encodable: () => encoders.current,
       nameParts: (texts) => namePartsFor(of, formNow.current, spansFor(of, texts.range as RangeChoice)[0], 1),
     }),
@@ -91,10 +94,14 @@ export function OutputPlace({ clipId }: { clipId?: string }) {
   const empty = program.length === 0;
   const fault = form && orderFault(form, orders);
 
-  const start = (): void => {
+  const start = async (): Promise<void> => {
     if (!form || fault) return;
     const ending = fileEnding(form.format);
-    void dispatch(queueRenders(orders.map(({ name, job }) => ({ file: `${name}.${ending}`, job, form }))));
+    const wanted = orders.map(({ name, job }) => ({ file: `${name}.${ending}`, job, form }));
+    const asks = formatFacts[form.format].kind === 'stills' && values.to === 'folder';
+    const folder = asks ? await chooseFolder() : undefined;
+    if (asks && !folder) return;
+    await dispatch(queueRenders(folder ? wanted.map((one) => ({ ...one, folder })) : wanted));
   };
   const choose = (chosen: OutputForm): void => entries.set(textsOf(chosen, { size, rate: program.rate }));
 
@@ -123,7 +130,7 @@ export function OutputPlace({ clipId }: { clipId?: string }) {
       <RenderFoot
         {...{ what: wrong ?? what, renders, estimated: words, estimating: busy }}
         empty={empty || !form || orders.length === 0 || fault !== undefined}
-        onRender={start}
+        onRender={() => void start()}
         onEstimate={guess}
       />
     </View>

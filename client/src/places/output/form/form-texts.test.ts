@@ -7,7 +7,7 @@ import { outputFields } from './output-fields';
 const of = { size: { width: 1280, height: 720 }, rate: makeRate(24) };
 const specs = outputFields({
   ...of,
-  ...{ name: 'The drop', audible: true, seen: true, marked: false, markers: false },
+  ...{ name: 'The drop', audible: true, seen: true, marked: false, markers: false, folders: false },
   encodable: () => ({ avc: true, vp9: true, av1: false }),
   nameParts: () => ({ name: 'The drop', project: '', range: '', number: '', size: '', rate: '', date: '' }),
 });
@@ -40,7 +40,7 @@ it.each(forms.map((form) => [JSON.stringify(form), form] as const))('%s is in th
 it('what a format does not take is not chosen any more, and says why', () => {
   const texts = { ...initialTexts(specs), film: 'mov', pictureCoding: 'av1' };
   expect(specs.pictureCoding.whyNot!('av1', texts)).toBe('MOV takes H.264.');
-  expect(specs.pictureCoding.whyNot!('av1', { ...texts, film: 'mkv' })).toMatch(/no AV1 encoder/);
+  expect(specs.pictureCoding.whyNot!('av1', { ...texts, film: 'mkv' })).toMatch(/no encoder for AV1/);
   expect(specs.pictureCoding.instead!('av1', texts)).toBe('avc');
   expect(specs.range.whyNot('marked')).toMatch(/^Mark in or out/);
 });

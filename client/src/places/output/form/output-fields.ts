@@ -54,6 +54,7 @@ export const OWN = 'own';
 export const CUSTOM = 'custom';
 
 export type RangeChoice = 'all' | 'marked' | 'markers';
+type StillsTo = 'zip' | 'folder';
 
 /** What a form is about. */
 export interface OutputOf {
@@ -67,6 +68,8 @@ export interface OutputOf {
   /** Whether in or out is marked, and whether there are markers. */
   marked: boolean;
   markers: boolean;
+  /** Whether this browser can write into a folder that is chosen. */
+  folders: boolean;
   /** What this device has encoders for; undefined while that is not known. */
   encodable(): Encodable | undefined;
   /** What a pattern of names comes to, of the first file. */
@@ -179,6 +182,15 @@ export function outputFields(of: OutputOf) {
     film: formatField('film'),
     stills: formatField('stills'),
     soundFile: formatField('sound'),
+    to: {
+      ...choiceField<StillsTo>('Save as', 'zip', [
+        { value: 'zip', label: 'ZIP' },
+        { value: 'folder', label: 'Files in a folder' },
+      ]),
+      when: ofKind('stills'),
+      whyNot: (value) => (value === 'folder' && !of.folders ? 'This browser can’t write into folders.' : undefined),
+      instead: (value) => (of.folders ? value : 'zip'),
+    } satisfies ChoiceSpec<StillsTo>,
     shown: choiceField('Settings', 'main', [
       { value: 'main', label: 'Main' },
       { value: 'all', label: 'All' },
@@ -193,9 +205,9 @@ export function outputFields(of: OutputOf) {
       whyNot: (value, texts) => {
         const { name: container, pictures: taken } = formatFacts[formatOf(texts)];
         if (!taken.includes(value)) return `${container} takes ${taken.map((one) => pictureCodingNames[one]).join(' and ')}.`; // prettier-ignore
-        return of.encodable()?.[value] === false
-          ? `This browser has no ${pictureCodingNames[value]} encoder.`
-          : undefined;
+        if (of.encodable()?.[value] !== false) return undefined;
+        const kind = texts.encoder === 'hardware' ? 'hardware encoder for' : 'encoder for';
+        return `This device has no ${kind} ${pictureCodingNames[value]}.`;
       },
       instead: (_, texts) => pictureCodingOf(codingTexts(texts)) ?? 'avc',
     } satisfies ChoiceSpec<PictureCoding>,
