@@ -75,9 +75,14 @@ const framework = [
 ];
 
 function ensureFramework(): void {
-  const found = spawnSync('gst-discoverer-1.0', ['--version'], { stdio: 'ignore' }).status === 0;
+  const found = spawnSync('gst-discoverer-1.0', ['--help'], { stdio: 'ignore' }).status === 0;
   const decodes = found && spawnSync('gst-inspect-1.0', ['libav'], { stdio: 'ignore' }).status === 0;
-  if (!decodes) framework.forEach(installPackage);
+  if (decodes) return;
+  try {
+    framework.forEach(installPackage);
+  } catch (error) {
+    console.error(`${(error as Error).message}\nWhat was rendered is not read by another reader in this run.`);
+  }
 }
 
 mkdirSync(dataFolder, { recursive: true });

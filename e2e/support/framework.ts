@@ -1,4 +1,4 @@
-import { execFile } from 'node:child_process';
+import { execFile, spawnSync } from 'node:child_process';
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { promisify } from 'node:util';
@@ -6,6 +6,12 @@ import { scratch } from './files';
 
 // A reader that is not ours: GStreamer, the general media framework that Debian carries.
 const run = promisify(execFile);
+
+/** Whether it is there: where nothing may be installed, what it would read is not read by it. */
+export const hasFramework = spawnSync('gst-discoverer-1.0', ['--help'], { stdio: 'ignore' }).status === 0;
+
+/** Whether there is Python, whose own readers of ZIP and CSV are others than ours. */
+export const hasPython = spawnSync('python3', ['--version'], { stdio: 'ignore' }).status === 0;
 
 /** What the framework tells of a file. */
 interface Discovered {

@@ -9,7 +9,7 @@ import { GifReader } from 'omggif';
 import { accessFaults } from '../support/accessible';
 import { expect, makeDemo, saved, startAction, test, typeReadout, type TestApp } from '../support/app';
 import { demoClip, renderMapAs, scratch } from '../support/files';
-import { discover, greyPictures, soundOf } from '../support/framework';
+import { discover, greyPictures, hasFramework, hasPython, soundOf } from '../support/framework';
 import { storedDocument } from '../support/timeline';
 
 const run = promisify(execFile);
@@ -59,6 +59,7 @@ const sounds: readonly [OutputFormat, audio: RegExp, slack: number][] = [
 ];
 
 test('every form of a film is read by another reader: frames, rate, length, codecs, and its index in front', async () => {
+  test.skip(!hasFramework, 'needs GStreamer');
   const pictures = new Map<OutputFormat, Buffer[]>();
   for (const [format, container, video, audio] of films) {
     const file = await renderMapAs(`film.${formatFacts[format].ending}`, demoClip('drop'), map);
@@ -96,6 +97,7 @@ test('every form of a film is read by another reader: frames, rate, length, code
 });
 
 test('sound alone is read by another reader, and lies where the film has it', async () => {
+  test.skip(!hasFramework, 'needs GStreamer');
   const heard = new Map<OutputFormat, Float32Array>();
   for (const [format, audio, slack] of sounds) {
     const file = await renderMapAs(`sound.${formatFacts[format].ending}`, demoClip('drop'), map);
@@ -162,6 +164,7 @@ test('a film goes out by own settings: a part, another size and shape, rate, lev
   page,
   app,
 }) => {
+  test.skip(!hasFramework, 'needs GStreamer');
   const id = await openOutput(page, app);
   await mark(page, app, id, '00:00:04:00', '00:00:10:00');
   await choose(page, 'Range', 'In to out');
@@ -219,6 +222,7 @@ test('a film goes out by own settings: a part, another size and shape, rate, lev
 });
 
 test('stills come as a ZIP of numbered pictures, each the frame it should be', async ({ page, app }) => {
+  test.skip(!hasFramework || !hasPython, 'needs GStreamer and Python');
   const id = await openOutput(page, app);
   await mark(page, app, id, '00:00:02:00', '00:00:02:12');
   await choose(page, 'Range', 'In to out');

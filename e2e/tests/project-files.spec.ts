@@ -5,6 +5,7 @@ import { promisify } from 'node:util';
 import type { Page } from '@playwright/test';
 import { expect, openDemoFootage, saved, test } from '../support/app';
 import { scratch } from '../support/files';
+import { hasPython } from '../support/framework';
 import { clip, openDemoTimeline, storedDocument, storedRow, timelineAction } from '../support/timeline';
 
 const run = promisify(execFile);
@@ -114,6 +115,7 @@ test('a project is renamed, which is undone like any edit, and copied with all t
 });
 
 test('the timing goes out as tables by frame, key and cue; keys that were edited come back', async ({ page, app }) => {
+  test.skip(!hasPython, 'needs Python');
   await openDemoTimeline(page, app);
   await saved(page);
   await page.getByRole('link', { name: 'Output', exact: true }).click();
