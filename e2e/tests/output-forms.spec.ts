@@ -176,12 +176,12 @@ test('a film goes out by own settings: a part, another size and shape, rate, lev
   await page.getByRole('textbox', { name: 'Width' }).fill('405');
   await expect(page.getByText('Becomes 406.')).toBeVisible();
   await page.getByRole('textbox', { name: 'Height' }).fill('720');
-  await choose(page, 'Frame in it', 'Fill, cut');
+  await choose(page, 'Scaling', 'Fill, cropped');
   await choose(page, 'Frame rate', 'Own');
   await page.getByRole('textbox', { name: 'Frames per second' }).fill('fast');
   await expect(page.getByRole('button', { name: 'Render', exact: true })).toBeDisabled();
   await page.getByRole('textbox', { name: 'Frames per second' }).fill('30000/1001');
-  await choose(page, 'Set by', 'Bit rate');
+  await choose(page, 'Rate control', 'Bit rate');
   await page.getByRole('textbox', { name: 'Picture, kbit/s' }).fill('1500');
   await choose(page, 'Levels', 'Full');
   await choose(page, 'Sample rate', '44.1 kHz');

@@ -133,7 +133,7 @@ test('the timing goes out as tables by frame, key and cue; keys that were edited
   const text = await readFile(keys, 'utf8');
   await writeFile(edited, text.replace(new RegExp(`^(${before.id},The drop,1,0,)([\\d.]+),`, 'm'), (_, start: string, frames: string) => `${start}${Number(frames) + 12},`)); // prettier-ignore
   await page.getByLabel('Keys file').setInputFiles(edited);
-  await expect(page.getByText(/^\d+ clips retimed\.$/)).toBeVisible();
+  await expect(page.getByText('1 clip retimed.')).toBeVisible();
   await saved(page);
   const after = (await storedDocument(page, app)).clips.find(({ id }) => id === before.id)!;
   expect(after.timing.spans[0]!.frames).toBe(before.timing.spans[0]!.frames + 12);

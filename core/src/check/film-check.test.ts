@@ -80,6 +80,7 @@ describe('a film before it goes out', () => {
     const slow = timed(rowOf(60), 0, constantSpan(0.25, 20));
     const made = exposureList.set(slow, { clips: ['c0'] }, () => [{ id: 'e', slow: 'blended' }]);
     expect(found(made)).toEqual([]);
+    expect(found(exposureList.set(slow, 'film', () => [{ id: 'f', slow: 'blended' }]))).toEqual([]);
     const short = timed(rowOf(60), 0, constantSpan(1, 30), constantSpan(0.25, 8));
     expect(kinds(short)).toEqual(['below-floor']);
     expect(kinds(trimClip(short, 'c0', 'end', -8, 'close'))).toEqual([]);

@@ -1,7 +1,7 @@
-import type { ProjectDocument, RetimeMap } from '@hastig/contract';
-import { exposureOf, wishOf } from '../exposure';
+import type { ExposureStep, ProjectDocument, RetimeMap } from '@hastig/contract';
+import { exposureOf, wishOf, type ExposureWish } from '../exposure';
 import { compile, frameCount, heldFrame, isConstantSpeed, paceWarnings, remedyFor, type PaceWarning } from '../retime';
-import { programOf, type ProgramItem } from '../program';
+import { programOf, type Program, type ProgramItem } from '../program';
 import { clipMap } from '../timeline/clip-map';
 import { closeGap } from '../timeline/edit/gap';
 import { withTiming } from '../timeline/edit/length';
@@ -73,17 +73,24 @@ function inFilm({ from, at, frames }: ProgramItem, run: Run): Run | undefined {
   return end > start + 1e-6 ? { from: from + start - at, to: from + end - at } : undefined;
 }
 
-/** Whether slow parts of an item show the frame that stands. */
-const holdsFrames = ({ exposures = [] }: ProgramItem): boolean =>
-  exposureOf(wishOf(exposures.filter((step) => !step.off && !step.over), 1)).slow === 'held'; // prettier-ignore
+/** What is wished everywhere of pictures, by steps that hold everywhere. */
+const wishOverall = (steps: readonly ExposureStep[] = []): ExposureWish =>
+  wishOf(
+    steps.filter(({ off, over }) => !off && !over),
+    1,
+  );
 
-function* findingsOf(item: ProgramItem): Generator<Finding> {
+/** Whether slow parts of an item show the frame that stands, as it or the film says. */
+const holdsFrames = ({ exposures }: ProgramItem, film: Program['exposures']): boolean =>
+  exposureOf(wishOverall(exposures), wishOverall(film)).slow === 'held';
+
+function* findingsOf(item: ProgramItem, film: Program['exposures']): Generator<Finding> {
   const { map, clipId, picture, from, frames } = item;
   if (picture && !picture.keys && picture.opacity === 0)
     yield { kind: 'unseen', from, to: from + frames, clipId, amount: frames };
   for (const warning of warningsOf(map)) {
     // What is made between frames makes up for the floor.
-    if (warning.kind === 'below-floor' && !holdsFrames(item)) continue;
+    if (warning.kind === 'below-floor' && !holdsFrames(item, film)) continue;
     const seen = inFilm(item, warning);
     if (seen) yield { kind: warning.kind, ...seen, clipId, warning, amount: warning.amount };
   }
@@ -116,7 +123,7 @@ export function* checkFilm(project: ProjectDocument): Generator<readonly Finding
   const program = programOf(project, SEQUENCE);
   const pictures = program.tracks.filter(({ kind }) => kind === 'picture').flatMap(({ items }) => items);
   if (pictures.length > 0) yield gapsOf(pictures, program.length);
-  for (const item of pictures) yield [...findingsOf(item)];
+  for (const item of pictures) yield [...findingsOf(item, program.exposures)];
 }
 
 /** What one tap does about a finding: its words and the edit. */

@@ -133,8 +133,18 @@ export interface SmoothedPart extends UsedPositions {
   told: boolean;
 }
 
-/** What a smoothing of the film has to do with: a part for each clip of its bodies, in their order. */
-export function smoothedParts(project: ProjectDocument, film: Program, smooth: Smooth): SmoothedPart[] {
+const parts = new WeakMap<Smooth, { film: Program; found: SmoothedPart[] }>();
+
+/** What a smoothing of the film has to do with: a part for each clip of its bodies, in their order; found once for each program. */
+export function smoothedParts(project: ProjectDocument, film: Program, smooth: Smooth): readonly SmoothedPart[] {
+  const known = parts.get(smooth);
+  if (known?.film === film) return known.found;
+  const found = findParts(project, film, smooth);
+  parts.set(smooth, { film, found });
+  return found;
+}
+
+function findParts(project: ProjectDocument, film: Program, smooth: Smooth): SmoothedPart[] {
   const partsIn = (body: ProgramBody, inFilm: boolean): SmoothedPart[] =>
     body.tracks.flatMap(({ kind, items }) =>
       items.flatMap((item): SmoothedPart[] => {

@@ -1,6 +1,6 @@
 import { LoudnessMeter, rateToNumber, type Loudness, type Program, type ProgramSpan } from '@hastig/core';
+import { mixedToOne } from '../media/mixed-to-one';
 import { ProgramSound } from '../media/program-sound';
-import { meanOf } from '../render/sound-feed';
 import { SourcePool, type SourceLocations } from '../media/source-pool';
 
 /** What is listened to: a stretch of the program, in its frames; and as how many channels it is written. */
@@ -39,7 +39,7 @@ export async function measureLoudness(
       const count = Math.min(SOUND_RATE, samples - done);
       const { channels } = await sound.read(first + done, count, SOUND_RATE);
       const both = channels ?? [silence.subarray(0, count), silence.subarray(0, count)];
-      meter.add(written === 1 ? [meanOf(both)] : both);
+      meter.add(written === 1 ? [mixedToOne(both)] : both);
       onProgress((done + count) / samples);
     }
     return meter.loudness;

@@ -1,5 +1,6 @@
 import { AudioSample, type AudioSampleSource } from 'mediabunny';
 import type { MixedSound } from '@hastig/core';
+import { mixedToOne } from '../media/mixed-to-one';
 import type { SoundSide } from './sound-side';
 
 /** Pieces of a second that are encoded at a time. */
@@ -47,7 +48,7 @@ export class SoundFeed {
       this.ask(ahead);
       const count = Math.min(this.piece, samples - this.done);
       const both = channels ?? [new Float32Array(count), new Float32Array(count)];
-      await this.add(wanted === 1 ? [meanOf(both)] : both);
+      await this.add(wanted === 1 ? [mixedToOne(both)] : both);
       this.done += count;
     }
   }
@@ -82,9 +83,4 @@ export class SoundFeed {
       sample.close();
     }
   }
-}
-
-/** Both sides as one: their mean, so that it is never louder than full scale. */
-export function meanOf([left, right]: readonly Float32Array[]): Float32Array {
-  return left!.map((value, index) => (value + right![index]!) / 2);
 }

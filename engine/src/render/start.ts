@@ -28,11 +28,12 @@ export function startRender(job: RenderJob, onProgress: OnProgress): RunningRend
   if (job.loudness === undefined || !job.sound) return startWriting(job, onProgress);
   let current: { cancel(): void } | undefined;
   let writing: RunningRender | undefined;
-  let paused = false;
+  let [paused, ended] = [false, false];
   let giveUp: (error: Error) => void = () => undefined;
   const cancelled = new Promise<never>((_, reject) => (giveUp = reject));
   const work = async (): Promise<RenderResult> => {
     const { job: louder, loudness } = await toLoudness(job, onProgress, (listening) => (current = listening));
+    if (ended) throw new RenderCancelled();
     writing = startWriting(louder, onProgress);
     if (paused) writing.pause(true);
     return { ...(await writing.result), ...(loudness !== undefined && { loudness }) };
@@ -42,6 +43,7 @@ export function startRender(job: RenderJob, onProgress: OnProgress): RunningRend
     result,
     cancel: () => {
       if (writing) return writing.cancel();
+      ended = true;
       current?.cancel();
       giveUp(new RenderCancelled());
     },

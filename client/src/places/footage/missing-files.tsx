@@ -1,29 +1,14 @@
 import type { MissingMedia } from '@hastig/contract';
-import { useEffect, useState } from 'react';
 import { Text, View } from 'react-native';
-import { api } from '../../store/api';
+import { useMissing } from '../../project/use-missing';
 import { findMissing } from '../../store/find-missing';
-import { useAppDispatch, useAppSelector } from '../../store/hooks';
+import { useAppDispatch } from '../../store/hooks';
 import { Button } from '../../ui/button';
 import { useFilePicker } from '../../ui/use-file-picker';
 
 /** Files of the project that the server has lost, each with the way to bring it back. */
 export function MissingFiles({ projectId }: { projectId: string }) {
-  // An upload that is done may have been one of them; a source that was replaced or removed is missing no more.
-  const uploads = useAppSelector((state) => state.uploads.length);
-  const sources = useAppSelector((state) => state.project.document?.sources);
-  const [missing, setMissing] = useState<readonly MissingMedia[]>([]);
-  useEffect(() => {
-    let open = true;
-    // Without an answer there is nothing to tell; whoever needs the files is told by what fails.
-    api.listMissing(projectId).then(
-      (found) => open && setMissing(found),
-      () => undefined,
-    );
-    return () => {
-      open = false;
-    };
-  }, [projectId, uploads, sources]);
+  const missing = useMissing(projectId);
   if (missing.length === 0) return null;
   return (
     <View role="alert" className="gap-2 rounded-xl border border-wrong bg-raised p-3">

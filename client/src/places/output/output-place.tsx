@@ -15,6 +15,7 @@ import {
   rateToNumber,
   SEQUENCE,
   sourcesOf,
+  type TimeUnit,
 } from '@hastig/core';
 import { listRenders, type StoredRender } from '@hastig/engine';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
@@ -23,9 +24,10 @@ import { FormFields } from '../../form/form-fields';
 import { useEntries } from '../../form/use-entries';
 import { useAppDispatch, useAppSelector, useSession } from '../../store/hooks';
 import { queueRenders } from '../../store/render-queue';
+import { noticeSet } from '../../store/session-slice';
 import { openClip, sourceLocations } from '../../store/selectors';
-import { FilmCheck } from './check/film-check';
 import { canChooseFolder, chooseFolder } from '../../ui/choose-folder';
+import { FilmCheck } from './check/film-check';
 import { formIn, textsOf, type OutputValues } from './form/form-texts';
 import { namePartsFor, ordersFor, sizeFor, spansFor, type Order, type OrderOf } from './form/orders';
 import { outputFields, type RangeChoice } from './form/output-fields';
@@ -65,19 +67,22 @@ export function OutputPlace({ clipId }: { clipId?: string }) {
   const { unit } = useSession('unit');
   const dispatch = useAppDispatch();
   const projectId = useAppSelector((state) => state.project.id);
-  const { outcomes } = useAppSelector((state) => state.render);
+  const outcomes = useAppSelector((state) => state.render.outcomes);
   const [renders, setRenders] = useState<StoredRender[]>([]);
   // Fields are made once; what they ask of this device and of what is typed comes later.
   const encoders = useRef<ReturnType<typeof useEncodable>>(undefined);
   const formNow = useRef<OutputForm>({ format: 'mp4' });
+  const now = useRef(of);
+  now.current = of;
   const entries = useEntries(() =>
     outputFields({
       ...{ name: of.name, size, rate: program.rate, audible, seen },
-      marked: of.marks.from !== null || of.marks.to !== null,
-      markers: of.markers.length > 0,
+      marked: () => now.current.marks.from !== null || now.current.marks.to !== null,
+      markers: () => now.current.markers.length > 0,
       folders: canChooseFolder(),
       encodable: () => encoders.current,
-      nameParts: (texts) => namePartsFor(of, formNow.current, spansFor(of, texts.range as RangeChoice)[0], 1),
+      nameParts: (texts) =>
+        namePartsFor(now.current, formNow.current, spansFor(now.current, texts.range as RangeChoice)[0], 1),
     }),
   );
   const { values, faults, texts } = entries;
@@ -107,7 +112,7 @@ export function OutputPlace({ clipId }: { clipId?: string }) {
 
   // The fields say it too, but may be out of sight.
   const [wrong] = Object.entries(faults).map(([name, words]) => `${entries.specs[name as keyof typeof entries.specs]?.label ?? name} ${words}`); // prettier-ignore
-  const what = empty ? 'The timeline is empty.' : form ? (fault ?? whatWords(form, orders, unit)) : '';
+  const what = empty ? 'The timeline is empty.' : form ? (fault ?? whatWords(form, orders, audible, unit)) : '';
   const { words, busy, begin } = useEstimate(JSON.stringify([what, form]));
   const guess = (): void => begin(orders.map(({ job }) => ({ ...job, target: { to: 'storage', name: '' } })));
 
@@ -130,23 +135,24 @@ export function OutputPlace({ clipId }: { clipId?: string }) {
       <RenderFoot
         {...{ what: wrong ?? what, renders, estimated: words, estimating: busy }}
         empty={empty || !form || orders.length === 0 || fault !== undefined}
-        onRender={() => void start()}
+        onRender={() =>
+          void start().catch((error: Error) => dispatch(noticeSet(`The folder can’t be used: ${error.message}`)))
+        }
         onEstimate={guess}
       />
     </View>
   );
+}
 
-  function whatWords(asked: OutputForm, files: readonly Order[], timeUnit: typeof unit): string {
-    const [first] = files;
-    if (!first) return 'Nothing lies between in and out.';
-    const many = files.length > 1 ? `${files.length} files: ` : '';
-    const coded = codingWords(asked, audible && asked.sound !== false);
-    const { rate } = first.job;
-    const plans = files.map(({ job }) => picturePlan(job.program, rate, {}, job.span));
-    const frames = plans.reduce((sum, { count }) => sum + count, 0);
-    const length = formatTime(frames, rate, timeUnit);
-    return `${many}${coded}: ${hasPicture(asked.format) ? `${frames} frames, ` : ''}${length}`;
-  }
+/** What files will be, in a line. */
+function whatWords(form: OutputForm, orders: readonly Order[], audible: boolean, unit: TimeUnit): string {
+  const [first] = orders;
+  if (!first) return 'Nothing lies between in and out.';
+  const many = orders.length > 1 ? `${orders.length} files: ` : '';
+  const coded = codingWords(form, audible && form.sound !== false);
+  const { rate } = first.job;
+  const frames = orders.reduce((sum, { job }) => sum + picturePlan(job.program, rate, {}, job.span).count, 0);
+  return `${many}${coded}: ${hasPicture(form.format) ? `${frames} frames, ` : ''}${formatTime(frames, rate, unit)}`;
 }
 
 /** Why files can't be made as they are asked for, in words. */

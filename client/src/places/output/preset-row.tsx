@@ -1,4 +1,4 @@
-import type { OutputForm, Preset } from '@hastig/contract';
+import { LONGEST_NAME, type OutputForm, type Preset } from '@hastig/contract';
 import { builtInPresets, presetsOf, removePreset, savePreset } from '@hastig/core';
 import { nanoid } from '@reduxjs/toolkit';
 import Save from 'lucide-react-native/icons/bookmark-plus';
@@ -33,8 +33,10 @@ export function PresetRow({ form, whyNot, onChoose }: PresetRowProps) {
   const chosen = all.find((preset) => keyOf(preset.form) === key);
   const own = chosen && project.presets?.some(({ id }) => id === chosen.id) ? chosen : undefined;
   const taken = builtInPresets.some(({ name }) => name === naming?.trim());
+  const long = naming !== null && [...naming.trim()].length > LONGEST_NAME;
+  const usable = naming !== null && naming.trim() !== '' && !taken && !long;
   const save = (): void => {
-    if (!form || naming === null || naming.trim() === '' || taken) return;
+    if (!form || !usable) return;
     void dispatch(rearrange('save a preset', (state) => savePreset(state, naming.trim(), form, `id-${nanoid(12)}`)));
     setNaming(null);
   };
@@ -67,10 +69,10 @@ export function PresetRow({ form, whyNot, onChoose }: PresetRowProps) {
             value={naming}
             onChange={setNaming}
             onSubmit={save}
-            fault={taken ? 'is a preset that is always there' : undefined}
+            fault={taken ? 'is a preset that is always there' : long ? 'is too long' : undefined}
           />
           <View className="flex-row gap-2">
-            <Button label="Save" kind="primary" disabled={naming.trim() === '' || taken || !form} onPress={save} />
+            <Button label="Save" kind="primary" disabled={!usable || !form} onPress={save} />
             <Button label="Don’t save" onPress={() => setNaming(null)} />
           </View>
           <Text className="font-sans text-[13px] text-quiet">

@@ -1,5 +1,6 @@
 import {
   clipProgram,
+  containerFrames,
   cueSheetCsv,
   EditRefused,
   filmFrames,
@@ -51,7 +52,7 @@ export function TimingFiles() {
     try {
       const { project, clips, notes } = readKeys(await file.text(), document);
       if (clips > 0 && !dispatch(rearrange(`import ${file.name}`, () => project))) return;
-      const many = `${clips} ${clips === 1 ? 'clip' : 'clips'} retimed.`;
+      const many = clips === 0 ? 'No key was changed.' : `${clips} ${clips === 1 ? 'clip' : 'clips'} retimed.`;
       setMessage({ bad: notes.length > 0, text: [many, ...notes.slice(0, 6)].join(' ') });
     } catch (error) {
       if (!(error instanceof KeysUnreadable || error instanceof EditRefused)) throw error;
@@ -75,11 +76,14 @@ export function TimingFiles() {
 
   const frames = (writer: Writer, ending: string, type: string) =>
     begin(async (signal) => {
-      let count = 0;
-      const whole = await inPieces(filmFrames(document), (frame) => (writer.add(frame), count++), signal);
+      const total = containerFrames(document, document.sequence);
+      const whole = await inPieces(filmFrames(document), (frame) => writer.add(frame), {
+        signal,
+        onPiece: (done) => setShare(done / total),
+      });
       if (!whole) return undefined;
       saveText(`${document.name}${ending}`, type, writer.text);
-      return { bad: false, text: `${count} frames.` };
+      return { bad: false, text: `${total} frames.` };
     });
 
   const cues = () =>

@@ -57,10 +57,18 @@ function spanOf(row: Row, line: number): Span {
   };
 }
 
+const sameKeys = (one: RetimeMap, other: RetimeMap): boolean => keysKey(one) === keysKey(other);
+
+const keysKey = ({ start, spans }: RetimeMap): string =>
+  JSON.stringify([
+    start,
+    spans.map(({ of, frames, x, y, jump = 0, locked = false }) => [of, frames, x, y, jump, locked]),
+  ]);
+
 /** What keys that were read came to. */
 interface ReadKeys {
   project: ProjectDocument;
-  /** How many clips got another timing. */
+  /** How many clips got another timing; those whose keys are as they were are left alone. */
   clips: number;
   /** What was left out, in words. */
   notes: string[];
@@ -109,6 +117,8 @@ export function readKeys(text: string, project: ProjectDocument): ReadKeys {
     };
     const checked = checkMapFile(map);
     if (!checked.ok) throw new KeysUnreadable(`row ${spans[0]!.line}: the keys of “${clip.name}” can’t be: ${describeErrors(checked.errors)}.`); // prettier-ignore
+    // What is as it was keeps its pins too.
+    if (sameKeys(before, map)) continue;
     now = withTiming(now, clip.id, map);
     clips++;
   }

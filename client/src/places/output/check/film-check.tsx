@@ -2,13 +2,14 @@ import { filmRemedy, findClip, formatTime, type Finding } from '@hastig/core';
 import { useRouter } from 'expo-router';
 import { useState } from 'react';
 import { Text, View } from 'react-native';
+import { useMissing } from '../../../project/use-missing';
 import { useStage } from '../../../stage/stage-context';
 import { rearrange } from '../../../store/edit';
 import { useAppDispatch, useAppSelector } from '../../../store/hooks';
 import { Button } from '../../../ui/button';
 import { findingWords } from './finding-words';
 import { SoundCheck } from './sound-check';
-import { useFilmCheck, useMissing } from './use-film-check';
+import { useFilmCheck } from './use-film-check';
 
 /** Findings that are shown at once; more when one asks. */
 const SHOWN = 20;
@@ -17,7 +18,7 @@ const SHOWN = 20;
 export function FilmCheck({ projectId }: { projectId: string }) {
   const project = useAppSelector((state) => state.project.document)!;
   const findings = useFilmCheck(project);
-  const missing = useMissing(projectId, project.sources);
+  const missing = useMissing(projectId);
   const router = useRouter();
   const [most, setMost] = useState(SHOWN);
   const count = (findings?.length ?? 0) + missing.length;

@@ -1,7 +1,6 @@
-import type { MissingMedia, ProjectDocument } from '@hastig/contract';
+import type { ProjectDocument } from '@hastig/contract';
 import { checkFilm, type Finding } from '@hastig/core';
 import { useEffect, useState } from 'react';
-import { api } from '../../../store/api';
 import { inPieces } from '../../../ui/in-pieces';
 
 /** What was found of a film; undefined while it is looked through. */
@@ -10,26 +9,10 @@ export function useFilmCheck(project: ProjectDocument): readonly Finding[] | und
   useEffect(() => {
     const stop = new AbortController();
     const findings: Finding[] = [];
-    void inPieces(checkFilm(project), (some) => findings.push(...some), stop.signal).then(
+    void inPieces(checkFilm(project), (some) => findings.push(...some), { signal: stop.signal }).then(
       (whole) => whole && setFound({ of: project, findings }),
     );
     return () => stop.abort();
   }, [project]);
   return found?.of === project ? found.findings : undefined;
-}
-
-/** Files of a project that the server has lost; none where it can't be asked. */
-export function useMissing(projectId: string, sources: ProjectDocument['sources']): readonly MissingMedia[] {
-  const [missing, setMissing] = useState<readonly MissingMedia[]>([]);
-  useEffect(() => {
-    let open = true;
-    api.listMissing(projectId).then(
-      (found) => open && setMissing(found),
-      () => undefined,
-    );
-    return () => {
-      open = false;
-    };
-  }, [projectId, sources]);
-  return missing;
 }

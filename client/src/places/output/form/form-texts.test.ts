@@ -7,7 +7,7 @@ import { outputFields } from './output-fields';
 const of = { size: { width: 1280, height: 720 }, rate: makeRate(24) };
 const specs = outputFields({
   ...of,
-  ...{ name: 'The drop', audible: true, seen: true, marked: false, markers: false, folders: false },
+  ...{ name: 'The drop', audible: true, seen: true, marked: () => false, markers: () => false, folders: false },
   encodable: () => ({ avc: true, vp9: true, av1: false }),
   nameParts: () => ({ name: 'The drop', project: '', range: '', number: '', size: '', rate: '', date: '' }),
 });

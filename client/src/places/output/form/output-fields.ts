@@ -65,9 +65,9 @@ export interface OutputOf {
   audible: boolean;
   /** There is a picture. */
   seen: boolean;
-  /** Whether in or out is marked, and whether there are markers. */
-  marked: boolean;
-  markers: boolean;
+  /** Whether in or out is marked, and whether there are markers, now. */
+  marked(): boolean;
+  markers(): boolean;
   /** Whether this browser can write into a folder that is chosen. */
   folders: boolean;
   /** What this device has encoders for; undefined while that is not known. */
@@ -112,7 +112,7 @@ const qualityLabels: Readonly<Record<RenderQuality, string>> = {
 };
 const fitLabels: Readonly<Record<FitWay, string>> = {
   fit: 'Fit, with bars',
-  fill: 'Fill, cut',
+  fill: 'Fill, cropped',
   crop: 'Pixel for pixel',
 };
 
@@ -136,7 +136,7 @@ export const hasSound = (texts: Texts, audible: boolean): boolean =>
 
 /** What is asked of a file. */
 export function outputFields(of: OutputOf) {
-  const { name, size, rate, audible, seen, marked, markers } = of;
+  const { name, size, rate, audible, seen } = of;
   const sizes = sizesOf(size);
   const rates = standardRates.filter((one) => rateKey(one) !== rateKey(rate));
   const pictures = ofKind('film', 'moving-picture', 'stills');
@@ -145,6 +145,7 @@ export function outputFields(of: OutputOf) {
     (field: string, usual: string, when: (texts: Texts) => boolean) =>
     (texts: Texts): boolean =>
       (inFull(texts) || texts[field] !== usual) && when(texts);
+  const ownSize = (texts: Texts): boolean => pictures(texts) && texts.size === CUSTOM;
   const sounding = (texts: Texts): boolean => hasSound(texts, audible);
   return {
     name: {
@@ -164,9 +165,9 @@ export function outputFields(of: OutputOf) {
         { value: 'markers', label: 'Marker to marker' },
       ]),
       whyNot: (value) =>
-        value === 'marked' && !marked
+        value === 'marked' && !of.marked()
           ? 'Mark in or out on the timeline for a part.'
-          : value === 'markers' && !markers
+          : value === 'markers' && !of.markers()
             ? 'There are no markers to begin files at.'
             : undefined,
     } satisfies ChoiceSpec<RangeChoice>,
@@ -221,19 +222,19 @@ export function outputFields(of: OutputOf) {
     },
     width: {
       ...sideField('Width', sizes[0]!.width),
-      when: (texts: Texts) => pictures(texts) && texts.size === CUSTOM,
+      when: ownSize,
     },
     height: {
       ...sideField('Height', sizes[0]!.height),
-      when: (texts: Texts) => pictures(texts) && texts.size === CUSTOM,
+      when: ownSize,
     },
     fit: {
       ...choiceField<FitWay>(
-        'Frame in it',
+        'Scaling',
         'fit',
         fitWays.map((value) => ({ value, label: fitLabels[value] })),
       ),
-      when: (texts: Texts) => pictures(texts) && texts.size === CUSTOM,
+      when: ownSize,
     },
     rate: {
       ...choiceField('Frame rate', OWN, [
@@ -252,7 +253,7 @@ export function outputFields(of: OutputOf) {
       when: (texts: Texts) => pictures(texts) && texts.rate === CUSTOM,
     },
     by: {
-      ...choiceField('Set by', 'quality', [
+      ...choiceField('Rate control', 'quality', [
         { value: 'quality', label: 'Quality' },
         { value: 'rate', label: 'Bit rate' },
       ]),
