@@ -38,7 +38,7 @@ describe('project documents', () => {
   const rate = { num: 24, den: 1 };
   const sequence = { rate, width: 1280, height: 720, sampleRate: 48_000, startFrame: 0, markers: [] };
   const document = {
-    version: 8,
+    version: 9,
     name: 'Film',
     defaults: { length: 'ripple', arrivals: 'lay' },
     sequence: { ...sequence, tracks: [{ id: 'picture-1', kind: 'picture', name: 'Picture', items: [{ gap: 5 }] }] },
@@ -70,7 +70,7 @@ describe('project documents', () => {
     expect(migrated).toMatchObject({
       ok: true,
       value: {
-        version: 8,
+        version: 9,
         sequence: { rate, width: 1282, tracks: [{ kind: 'picture', items: [{ clip: 'a' }, { clip: 'b' }] }] },
         clips: [
           { id: 'a', of: { kind: 'source', id: 's' }, timing, shown: { from: 0, frames: 31 }, length: 'ripple' },

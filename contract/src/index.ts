@@ -11,6 +11,8 @@ export * from './schema/track';
 export * from './schema/sound';
 export * from './schema/output';
 export * from './schema/sequence';
+export * from './schema/clip';
+export * from './schema/versions';
 export * from './schema/project';
 export * from './schema/api';
 export * from './text';

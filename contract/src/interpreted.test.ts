@@ -14,7 +14,7 @@ const clip = {
   shown: { from: 0, frames: 24 },
 };
 const document = {
-  version: 8,
+  version: 9,
   name: 'Film 🎬',
   defaults: { length: 'ripple', arrivals: 'lay' },
   sequence: {

@@ -15,6 +15,7 @@ const steps: readonly ((document: Json) => Json)[] = [
   fromVersion5,
   fromVersion6,
   fromVersion7,
+  fromVersion8,
 ];
 
 interface Version1 {
@@ -79,6 +80,11 @@ function fromVersion6(document: Json): Json {
 // Version 7 knew no effects.
 function fromVersion7(document: Json): Json {
   return { ...document, version: 8 };
+}
+
+// Version 8 knew no versions of clips, groups and the film.
+function fromVersion8(document: Json): Json {
+  return { ...document, version: 9 };
 }
 
 // As `frameCount` of the core counts them.

@@ -3,7 +3,7 @@ import { checkChangedDocument, checkProjectDocument, isText, keptText, type Proj
 const rate = { num: 24, den: 1 };
 const marker = (n: number) => ({ id: `m${n}`, at: n, name: '', tone: 'oak' as const });
 const document: ProjectDocument = {
-  version: 8,
+  version: 9,
   name: 'Film',
   defaults: { length: 'ripple', arrivals: 'lay' },
   sequence: {

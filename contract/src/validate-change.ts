@@ -1,7 +1,9 @@
 import type { FieldError } from './problem';
-import { groupSchema, itemSchema, markerSchema, trackSchema } from './schema/sequence';
+import { itemSchema, markerSchema, trackSchema } from './schema/sequence';
 import type { Track, TrackItem } from './schema/sequence';
-import { clipSchema, projectDocumentSchema, sourceSchema, type ProjectDocument } from './schema/project';
+import { clipSchema } from './schema/clip';
+import { projectDocumentSchema, sourceSchema, type ProjectDocument } from './schema/project';
+import { filmVersions, groupSchema } from './schema/versions';
 import { checker, type Check, type Checked } from './validate';
 
 const anything = {} as const;
@@ -15,6 +17,7 @@ const shell = checker<ProjectDocument>({
     sources: { ...sources, items: anything },
     groups: { ...groups, items: anything },
     clips: { ...clips, items: anything },
+    versions: { ...filmVersions.versions, items: anything },
     sequence: {
       ...sequence,
       properties: {
@@ -59,6 +62,11 @@ const parts: readonly Part[] = [
   { pointer: '/sources', listOf: ({ sources }) => sources, check: checker(sourceSchema) },
   { pointer: '/groups', listOf: ({ groups }) => groups, check: checker(groupSchema) },
   { pointer: '/clips', listOf: ({ clips }) => clips, check: checker(clipSchema) },
+  {
+    pointer: '/versions',
+    listOf: ({ versions }) => versions ?? [],
+    check: checker(filmVersions.versions.items),
+  },
   { pointer: '/sequence/tracks', listOf: ({ sequence }) => sequence.tracks, check: checkRow },
   { pointer: '/sequence/markers', listOf: ({ sequence }) => sequence.markers, check: checker(markerSchema) },
 ];

@@ -16,7 +16,8 @@ import {
   type VersionName,
 } from './schema/api';
 import { masterSchema, trackSoundSchema, type Master, type TrackSound } from './schema/sound';
-import { clipSchema, projectDocumentSchema, type Clip, type ProjectDocument } from './schema/project';
+import { clipSchema, type Clip } from './schema/clip';
+import { projectDocumentSchema, type ProjectDocument } from './schema/project';
 import { mediaFactsSchema, type MediaFacts } from './schema/media';
 import { outputFormSchema, type OutputForm } from './schema/output';
 import { mapFileSchema, type RetimeMap } from './schema/timing';

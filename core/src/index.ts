@@ -18,5 +18,6 @@ export * from './program';
 export * from './output';
 export * from './check';
 export * from './project';
+export * from './versions';
 export * from './sound-effects';
 export * from './interchange';

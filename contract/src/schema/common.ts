@@ -23,6 +23,7 @@ export const MOST = {
   tracks: 200,
   items: 40_000,
   markers: 50_000,
+  versions: 1000,
 } as const;
 
 export const idSchema = { type: 'string', pattern: '^[A-Za-z0-9_-]{1,64}$' } as const;

@@ -1,18 +1,16 @@
 import type { FromSchema } from 'json-schema-to-ts';
 import { idSchema, MOST, nameSchema } from './common';
-import { effectsSchema } from './effects';
-import { exposuresSchema, slowWays } from './exposure';
+import { clipSchema, lengthModes } from './clip';
+import { slowWays } from './exposure';
 import { mediaFactsSchema, MOST_SOUND_TRACKS, sha256Schema } from './media';
-import { pictureSettingsSchema } from './picture';
 import { rateSchema } from './rate';
 import { presetsSchema } from './output';
-import { groupSchema, partSchema, sequenceSchema, sourceMarkerSchema, frameRangeSchema } from './sequence';
-import { soundSettingsSchema } from './sound';
-import { timingSchema } from './timing';
+import { partSchema, sequenceSchema, sourceMarkerSchema } from './sequence';
 import { camerasSchema, pictureTracksSchema } from './track';
+import { filmVersions, groupSchema } from './versions';
 
 /** The version this program writes. Older documents are migrated on load (`../migrate.ts`). */
-export const PROJECT_VERSION = 8;
+export const PROJECT_VERSION = 9;
 
 /**
  * What is made of the fields of an interlaced picture: both `woven` into one frame, as they are stored; only the `first`,
@@ -93,51 +91,6 @@ export const sourceSchema = {
 
 export type Source = FromSchema<typeof sourceSchema>;
 
-/**
- * What happens on a track when a retime changes a clip's length: `ripple`, what follows moves; `slot`, the clip keeps its
- * place and the excess is hidden.
- */
-export const lengthModes = ['ripple', 'slot'] as const;
-export type LengthMode = (typeof lengthModes)[number];
-
-/**
- * A clip: a source or a group with a timing of its own, in output frames of the sequence or group it lies in. `shown` is
- * the stretch of the timing that is seen; what lies before and after it are hidden handles. Where it reaches past the
- * timing's end, nothing is seen.
- */
-export const clipSchema = {
-  type: 'object',
-  additionalProperties: false,
-  required: ['id', 'name', 'of', 'timing', 'shown', 'length'],
-  properties: {
-    id: idSchema,
-    name: nameSchema,
-    of: {
-      type: 'object',
-      additionalProperties: false,
-      required: ['kind', 'id'],
-      properties: { kind: { enum: ['source', 'group'] }, id: idSchema },
-    },
-    timing: timingSchema,
-    shown: frameRangeSchema,
-    length: { enum: lengthModes },
-    /** Its sound is not heard. */
-    muted: { type: 'boolean' },
-    /** How its picture lies in the frame; all of it, as large as it fits, where this is not there. */
-    picture: pictureSettingsSchema,
-    /** How it sounds; its pitch follows its speed where this is not there. */
-    sound: soundSettingsSchema,
-    /** How its pictures are made; each an instant, the frame that stands there, where this is not there. */
-    exposures: exposuresSchema,
-    /** What is done to its pictures once they are made. */
-    effects: effectsSchema,
-    /** The clip whose sound this was before it was detached. */
-    soundFrom: idSchema,
-  },
-} as const;
-
-export type Clip = FromSchema<typeof clipSchema>;
-
 /** What new things get unless told otherwise. */
 const defaultsSchema = {
   type: 'object',
@@ -167,6 +120,8 @@ export const projectDocumentSchema = {
     clips: { type: 'array', maxItems: MOST.clips, items: clipSchema },
     /** Forms of files that were saved. */
     presets: presetsSchema,
+    /** Those of the film. */
+    ...filmVersions,
   },
 } as const;
 

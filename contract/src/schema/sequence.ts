@@ -126,11 +126,9 @@ export type Sequence = FromSchema<typeof sequenceSchema>;
 export type Container = Pick<Sequence, 'rate' | 'tracks' | 'markers'>;
 
 /** Clips that are one: a source with a rate and a length of its own, made of tracks. */
-export const groupSchema = {
+export const bareGroupSchema = {
   type: 'object',
   additionalProperties: false,
   required: ['id', 'name', 'rate', 'tracks', 'markers'],
   properties: { id: idSchema, name: nameSchema, rate: rateSchema, tracks: tracksSchema, markers: markersSchema },
 } as const;
-
-export type Group = FromSchema<typeof groupSchema>;

@@ -9,6 +9,7 @@ const words: Record<keyof typeof MOST, string> = {
   tracks: 'tracks',
   items: 'clips and gaps on one track',
   markers: 'markers in one place',
+  versions: 'versions of one thing',
 };
 
 /**
@@ -28,5 +29,7 @@ export function tooMuch(project: ProjectDocument): string | undefined {
     const full = found ?? tracks.map(({ items }) => over('items', items.length)).find(Boolean);
     if (full) return full;
   }
-  return sources.map(({ markers = [] }) => over('markers', markers.length)).find(Boolean);
+  const found = sources.map(({ markers = [] }) => over('markers', markers.length)).find(Boolean);
+  const versioned = [project, ...groups, ...clips];
+  return found ?? versioned.map(({ versions = [] }) => over('versions', versions.length)).find(Boolean);
 }

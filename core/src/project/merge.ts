@@ -33,6 +33,19 @@ const together: readonly (readonly string[])[] = [
   ['sha256', 'facts', 'readAs', 'fields', 'counting', 'soundTrack', 'part'],
 ];
 
+/** What another version of a thing replaces: of a clip, a group, or the film. */
+const replaced = [
+  ...['liveVersion', 'timing', 'shown', 'length', 'of', 'muted', 'picture', 'sound', 'exposures', 'effects'],
+  ...['rate', 'tracks', 'markers', 'sequence', 'clips', 'groups'],
+];
+
+/** Whether one went over to another version that both knew. One that was made meanwhile goes on from what was there. */
+const wentOver = (base: Tree, now: Tree): boolean =>
+  now.liveVersion !== base.liveVersion &&
+  Array.isArray(base.versions) &&
+  hasIds(base.versions) &&
+  base.versions.some(({ id }) => id === now.liveVersion);
+
 /**
  * Puts two states together that began as the same: what only one changed is taken from it; lists of things with ids are put
  * together thing by thing, rows stretch by stretch. The rules for pairs of edits are in `docs/saving.md`.
@@ -140,7 +153,8 @@ function merge(base: unknown, mine: unknown, theirs: unknown, at: string, confli
 function mergeFields(base: Tree, mine: Tree, theirs: Tree, at: string, conflicts: string[]): Tree {
   const merged: Tree = {};
   const keys = new Set([...Object.keys(theirs), ...Object.keys(mine)]);
-  for (const group of together) {
+  const switched = wentOver(base, mine) || wentOver(base, theirs);
+  for (const group of switched ? [replaced, ...together] : together) {
     const all = group.filter((key) => keys.has(key));
     if (all.length < 2) continue;
     const pick = (of: Tree): unknown[] => all.map((key) => of[key]);

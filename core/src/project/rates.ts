@@ -17,6 +17,7 @@ import { sourceRate } from '../timeline/clip-map';
 import { layoutOf } from '../timeline/layout';
 import { carryUp } from '../timeline/edit/length';
 import { findSource, placeOf } from '../timeline/lookup';
+import { withEachClip, withVersions } from '../versions/each';
 
 // All output times in proportion: speeds and contents stay.
 function scaledTiming(timing: Clip['timing'], factor: number): Clip['timing'] {
@@ -64,10 +65,11 @@ function scaledClip(clip: Clip, factor: number, frames?: number): Clip {
   const stretch = scaledStretch(clip.shown, factor, length);
   // Of a part that takes more or fewer frames here, the beginning stays as far as its timing reaches.
   const from = frames === undefined ? stretch.from : Math.max(0, Math.min(stretch.from, wholeFrames(length) - frames));
-  return {
+  const scaled = {
     ...{ ...carried, timing, shown: { from, frames: frames ?? stretch.frames } },
     ...(sound && { sound: scaledFades(sound, factor) }),
   };
+  return withVersions(scaled, (one) => scaledClip(one, factor));
 }
 
 const scaledMarker = (marker: Marker, factor: number): Marker => ({ ...marker, at: Math.round(marker.at * factor) });
@@ -126,11 +128,8 @@ export function withSequenceRate(project: ProjectDocument, rate: Rate): ProjectD
 function withSource(project: ProjectDocument, before: Source, after: Source): ProjectDocument {
   const factor = rateRatio(sourceRate(before), sourceRate(after));
   const mine = ({ of }: Clip): boolean => factor !== 1 && of.kind === 'source' && of.id === after.id;
-  const changed: ProjectDocument = {
-    ...project,
-    sources: project.sources.map((one) => (one.id === after.id ? after : one)),
-    clips: project.clips.map((clip) => (mine(clip) ? scaledClip(clip, factor) : clip)),
-  };
+  const read = { ...project, sources: project.sources.map((one) => (one.id === after.id ? after : one)) };
+  const changed = factor === 1 ? read : withEachClip(read, (clip) => (mine(clip) ? scaledClip(clip, factor) : clip));
   // What shows the groups they lie in goes along, and so on upwards.
   const within = new Set(project.clips.filter(mine).flatMap(({ id }) => placeOf(project, id)?.containerId ?? []));
   return [...within].reduce((state, containerId) => carryUp(project, state, containerId), changed);

@@ -2,6 +2,7 @@ import type { Clip, FrameRange, PictureTrack, ProjectDocument, Source, Span } fr
 import { keptPoints, trackPoints } from '../steady';
 import type { TrackedPoint } from '../track';
 import { withScaledSettings } from '../timeline/clip-settings';
+import { withEachClip, withVersions } from '../versions/each';
 
 function scaledSpan(span: Span, times: number): Span {
   const y = span.of === 'position' ? (span.y.map((frame) => frame * times) as Span['y']) : span.y;
@@ -17,7 +18,7 @@ export function scaledClip(clip: Clip, times: number): Clip {
     spans: spans.map((span) => scaledSpan(span, times)),
     ...(pins && { pins: pins.map((pin) => ({ ...pin, source: pin.source * times })) }),
   };
-  return { ...withScaledSettings(clip, times), timing };
+  return withVersions({ ...withScaledSettings(clip, times), timing }, (one) => scaledClip(one, times));
 }
 
 function scaledPart({ from, frames }: FrameRange, times: number): FrameRange {
@@ -54,9 +55,6 @@ export function withScaledSource(project: ProjectDocument, source: Source, times
     ...(cameras && times === 1 && { cameras }),
   };
   const mine = ({ of }: Clip): boolean => of.kind === 'source' && of.id === source.id;
-  return {
-    ...project,
-    sources: project.sources.map((one) => (one.id === source.id ? changed : one)),
-    clips: times === 1 ? project.clips : project.clips.map((clip) => (mine(clip) ? scaledClip(clip, times) : clip)),
-  };
+  const state = { ...project, sources: project.sources.map((one) => (one.id === source.id ? changed : one)) };
+  return times === 1 ? state : withEachClip(state, (clip) => (mine(clip) ? scaledClip(clip, times) : clip));
 }

@@ -151,7 +151,7 @@ describe('documents that are not whole', () => {
       [4, rest.name],
     ] as const) {
       const earlier = (await request(server.address).get(`/api/projects/${id}/revisions/${revision}`).expect(200)).body;
-      expect((earlier as StoredProject).document).toMatchObject({ version: 8, name });
+      expect((earlier as StoredProject).document).toMatchObject({ version: 9, name });
     }
   });
 });

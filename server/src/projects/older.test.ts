@@ -60,7 +60,7 @@ describe('a document of an older version', () => {
       }
     }
     for (const one of [store, new ProjectStore(server.knex)]) {
-      expect(await one.get(id)).toMatchObject({ revision, document: { name, version: 8 } });
+      expect(await one.get(id)).toMatchObject({ revision, document: { name, version: 9 } });
     }
     await new ProjectStore(server.knex).patch(id, patchOf(revision, 'Last'));
     expect(await new ProjectStore(server.knex).get(id)).toMatchObject({ document: { name: 'Last' } });
