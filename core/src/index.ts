@@ -19,5 +19,6 @@ export * from './output';
 export * from './check';
 export * from './project';
 export * from './versions';
+export * from './compare';
 export * from './sound-effects';
 export * from './interchange';

@@ -24,7 +24,11 @@ function reframedScale(effects: readonly Effect[] | undefined, frame: Size | und
  * more than is ever seen.
  */
 export function enlargements(program: Program): Enlargements {
-  const { frame, sizes } = program;
+  const { frame, sizes, compared } = program;
+  if (compared) {
+    const both = [compared.a, compared.b].map(enlargements);
+    return { of: (sourceId) => Math.max(...both.map((one) => one.of(sourceId))) };
+  }
   const times = new Map<string, number>();
   let groups = reframedScale(program.effects, frame);
   const scaleOf = ({ of, picture }: ProgramItem): number => {

@@ -10,3 +10,4 @@ export * from './enlargements';
 export { clipSteadied, shownPositions } from './steady-of';
 export { smoothedParts, type SmoothedPart } from './steadies';
 export { motionAt, type SeenMotion } from './motion';
+export * from './compared';

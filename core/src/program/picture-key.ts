@@ -59,7 +59,14 @@ function nodeKey(of: SeenOf): string {
 
 /** A key of a picture: the same where it shows the same, pixel for pixel, in frames of one size. */
 export const pictureKey = (picture: SeenPicture): string =>
-  kept(picture, () => picture.map(({ of, settings }) => `${nodeKey(of)}${settingsKey(settings)}`).join('|'));
+  kept(picture, () =>
+    picture
+      .map(({ of, settings, frame, covering, differing }) => {
+        const more = frame || covering || differing ? JSON.stringify([frame, covering, differing]) : '';
+        return `${nodeKey(of)}${settingsKey(settings)}${more}`;
+      })
+      .join('|'),
+  );
 
 /** Whether two leaves show the same. */
 export const sameLeaf = (a: SeenLeaf, b: SeenLeaf): boolean => a === b || leafKey(a) === leafKey(b);

@@ -16,6 +16,7 @@ import type { ClipMoment } from '../values';
 import { frameCount, HELD_EPSILON, positionAt } from '../retime';
 import { effectChain, isDrafted, NOTHING, type EffectChain, type Layers, type Seen } from './apply-effects';
 import { exposedMoves, type Move } from './blur';
+import { comparedAt, type ComparedLook } from './compared';
 import { carrierAt, pointInFrame } from './points';
 import { itemAt, programFrames, type Program, type ProgramBody, type ProgramItem } from './program';
 import { namedFor, topFrame, type SeenFrame, type SeenLayer, type SeenLeaf, type SeenPicture } from './seen';
@@ -284,6 +285,8 @@ const lookingAt = (program: Program, t: number): Looking => ({
  * rest.
  */
 export function pictureAt(program: Program, t: number): SeenPicture {
+  const { compared } = program;
+  if (compared) return comparedAt(compared, program.rate, t, (one, _rate, time) => pictureAt(one, time));
   return layersIn(program, program, lookingAt(program, t)).layers;
 }
 
@@ -327,6 +330,15 @@ function planOf(
   { from, to }: ProgramSpan = { from: 0, to: program.length },
 ): PicturePlan {
   const step = rateRatio(program.rate, rate);
+  const { compared } = program;
+  if (compared) {
+    const look: ComparedLook = (one, its, t) => planOf(one, its, wish, draft, { from: t, to: one.length }).at(0);
+    return {
+      count: Math.max(1, Math.ceil((to - from) / step - HELD_EPSILON)),
+      rate,
+      at: (n) => comparedAt(compared, rate, from + n * step, look),
+    };
+  }
   const done = effectsOn(program.effects).filter((effect) => !draft || isDrafted(effect));
   // Trails are the clips' own: what came before a cut is no earlier moment of what is seen after it.
   const ofWhole = done.filter(({ kind }) => kind !== 'trail' && kind !== 'smooth');
@@ -371,6 +383,7 @@ export const instantPlan = (program: Program, rate?: Rate): PicturePlan => planO
 
 /** Whether anything of a program asks for more than instants. */
 export function isExposed(program: Program): boolean {
+  if (program.compared) return isExposed(program.compared.a) || isExposed(program.compared.b);
   const bodies = [program, ...Object.values(program.groups)];
   const isMade = ({ exposures, effects }: Pick<ProgramItem, 'exposures' | 'effects'>): boolean =>
     !!exposures || effectsOn(effects).some((effect) => !isDrafted(effect));

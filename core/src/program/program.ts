@@ -16,6 +16,7 @@ import type { Size } from '../picture';
 import { compile, frameCount, HELD_EPSILON } from '../retime';
 import type { SteadyPath } from '../steady';
 import { clipMap, frameSize, mapOf } from '../timeline/clip-map';
+import type { Compared } from './compared';
 import { pointsOfBodies, type ProgramPoints } from './points';
 import { filmSmooths, keepPaths, pathsOf, smoothedBody, steadiesOf } from './steadies';
 import { steadyOf } from './steady-of';
@@ -83,6 +84,8 @@ export interface Program extends ProgramBody {
   steadies?: Readonly<Record<string, SteadyPath>>;
   /** Where tracks are that effects go along with, by their ids. */
   points?: Readonly<Record<string, ProgramPoints>>;
+  /** Two that are seen together in its place; what is heard is its own. */
+  compared?: Compared;
 }
 
 function bodyOf(project: ProjectDocument, container: Container): ProgramBody {
@@ -273,7 +276,8 @@ export function programFrames({ length }: ProgramBody): number {
 
 /** The sources a program shows or lets hear, each once. */
 export function sourcesOf(program: Program): string[] {
-  const bodies = [program, ...Object.values(program.groups)];
+  const programs = program.compared ? [program.compared.a, program.compared.b] : [program];
+  const bodies = programs.flatMap((one) => [one, ...Object.values(one.groups)]);
   const items = bodies.flatMap(({ tracks }) => tracks.flatMap((track) => track.items));
   return [...new Set(items.flatMap(({ of }) => (of.kind === 'source' ? [of.id] : [])))];
 }

@@ -1,5 +1,6 @@
 import type { PictureSettings } from '@hastig/contract';
 import type { MadeWay, Mixing } from '../exposure';
+import type { Size } from '../picture';
 
 /** Which frame of which source is seen. */
 export interface SeenFrame {
@@ -52,6 +53,12 @@ export interface SeenLayer {
   of: SeenLeaf | SeenMix | readonly SeenLayer[];
   /** How it lies in the frame; in the middle, as large as it fits, where this is not there. */
   settings?: PictureSettings;
+  /** The frame that the layers of a group are laid in, where it is another one than the one around it. */
+  frame?: Size;
+  /** What lies beneath is not seen through it, also where it shows nothing. */
+  covering?: true;
+  /** Only what differs from what lies beneath is seen. */
+  differing?: true;
 }
 
 /** What is seen at a moment, from the lowest layer upwards; empty where nothing is. What nothing covers is black. */

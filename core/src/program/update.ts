@@ -1,4 +1,5 @@
 import { sameClipSettings } from '../timeline/clip-settings';
+import type { Comparing } from './compared';
 import type { Program, ProgramBody, ProgramItem, ProgramTrack } from './program';
 
 /**
@@ -22,6 +23,7 @@ export interface ProgramUpdate extends BodyUpdate {
   /** Null where they are as before. */
   steadies: Program['steadies'] | null;
   points: Program['points'] | null;
+  compared: (Comparing & { a: ProgramUpdate; b: ProgramUpdate }) | undefined;
 }
 
 const nothing: ProgramBody = { rate: { num: 1, den: 1 }, length: 0, tracks: [] };
@@ -33,7 +35,7 @@ const nothing: ProgramBody = { rate: { num: 1, den: 1 }, length: 0, tracks: [] }
  * @param before undefined where nothing was told yet
  */
 export function programUpdate(before: Program | undefined, after: Program): ProgramUpdate {
-  const { sizes, steadies, points, frame, master, exposures, effects } = after;
+  const { sizes, steadies, points, frame, master, exposures, effects, compared } = after;
   const groups = Object.entries(after.groups).map(([id, body]) => [id, bodyUpdate(before?.groups[id], body)] as const);
   return {
     ...bodyUpdate(before, after),
@@ -42,6 +44,11 @@ export function programUpdate(before: Program | undefined, after: Program): Prog
     sizes: before?.sizes === sizes ? null : sizes,
     steadies: before && before.steadies === steadies ? null : steadies,
     points: before && before.points === points ? null : points,
+    compared: compared && {
+      ...compared,
+      a: programUpdate(before?.compared?.a, compared.a),
+      b: programUpdate(before?.compared?.b, compared.b),
+    },
   };
 }
 
@@ -103,6 +110,7 @@ function runsOf(before: readonly ProgramItem[], after: readonly ProgramItem[]): 
 export function updatedProgram(before: Program | undefined, update: ProgramUpdate): Program {
   const steadies = update.steadies === null ? before?.steadies : update.steadies;
   const points = update.points === null ? before?.points : update.points;
+  const { compared } = update;
   const groups = Object.entries(update.groups).map(
     ([id, body]) => [id, updatedBody(before?.groups[id], body)] as const,
   );
@@ -116,6 +124,13 @@ export function updatedProgram(before: Program | undefined, update: ProgramUpdat
     ...(update.effects && { effects: update.effects }),
     ...(steadies && { steadies }),
     ...(points && { points }),
+    ...(compared && {
+      compared: {
+        ...compared,
+        a: updatedProgram(before?.compared?.a, compared.a),
+        b: updatedProgram(before?.compared?.b, compared.b),
+      },
+    }),
   };
 }
 

@@ -82,6 +82,23 @@ export function drawPictureIn(
   context.restore();
 }
 
+/** Doublings of a difference, so that a little is seen. */
+const DOUBLINGS = 2;
+
+/** Leaves of what is on a canvas what differs from something else, in grey, four times as bright. */
+export function drawDifference(context: Context, other: OffscreenCanvas): void {
+  const { canvas } = context;
+  context.save();
+  context.globalCompositeOperation = 'difference';
+  context.drawImage(other, 0, 0);
+  context.globalCompositeOperation = 'saturation';
+  context.fillStyle = '#808080';
+  context.fillRect(0, 0, canvas.width, canvas.height);
+  context.globalCompositeOperation = 'lighter';
+  for (let time = 0; time < DOUBLINGS; time++) context.drawImage(canvas, 0, 0);
+  context.restore();
+}
+
 /** Pixels of a canvas. */
 interface Box extends Size {
   x: number;
@@ -121,7 +138,8 @@ class LayerPainter {
   /** @param base from the frame the layer lies in to the canvas */
   paint(layer: SeenLayer, base: Affine, opacity: number): void {
     const { of } = layer;
-    if (isLeaf(of)) this.paintLeaf(layer, of, base, opacity);
+    if (layer.differing) this.paintDifference(layer, base, opacity);
+    else if (isLeaf(of)) this.paintLeaf(layer, of, base, opacity);
     else if (isSeenMix(of)) this.paintMix(of, base, opacity);
     else this.paintGroup(layer, of, base, opacity);
   }
@@ -168,22 +186,37 @@ class LayerPainter {
   }
 
   private paintGroup(
-    { settings = plainPicture }: SeenLayer,
+    { settings = plainPicture, frame: inner = this.frame, covering }: SeenLayer,
     layers: readonly SeenLayer[],
     base: Affine,
     opacity: number,
   ): void {
     const { context, frame } = this;
-    const part = croppedPart(settings, frame);
+    const part = croppedPart(settings, inner);
     if (!part) return;
-    const map = after(base, pictureMap(settings, frame, frame));
+    const map = after(base, pictureMap(settings, inner, frame));
     const seenThrough = opacity * settings.opacity;
+    const within = inner === frame ? this : new LayerPainter(context, inner, this.sizes, this.pictureOf);
     context.save();
     clipTo(context, map, part.x, part.y, part.width, part.height);
+    if (covering) {
+      context.fillStyle = '#000';
+      context.fillRect(part.x, part.y, part.width, part.height);
+    }
     // Layers that lie over each other are put together first: each seen through alone, the lower would show.
-    if (seenThrough < 1 && leavesOf(layers).length > 1) this.paintTogether(layers, map, seenThrough);
-    else for (const layer of layers) this.paint(layer, map, seenThrough);
+    if (seenThrough < 1 && leavesOf(layers).length > 1) within.paintTogether(layers, map, seenThrough);
+    else for (const layer of layers) within.paint(layer, map, seenThrough);
     context.restore();
+  }
+
+  private paintDifference({ differing: _differing, ...layer }: SeenLayer, base: Affine, opacity: number): void {
+    const { width, height } = this.context.canvas;
+    const sheet = new OffscreenCanvas(width, height).getContext('2d', { alpha: false })!;
+    new LayerPainter(sheet, this.frame, this.sizes, this.pictureOf).paint(layer, base, opacity);
+    this.context.save();
+    this.context.setTransform(...identity);
+    drawDifference(this.context, sheet.canvas);
+    this.context.restore();
   }
 
   private paintTogether(layers: readonly SeenLayer[], map: Affine, opacity: number): void {

@@ -7,7 +7,7 @@ import {
   type Program,
   type SeenPicture,
 } from '@hastig/core';
-import { drawPicture } from '../picture/draw';
+import { drawDifference, drawPicture } from '../picture/draw';
 import { decodersOf } from '../picture/decoders';
 import type { Arrow } from '../picture/makers/maker';
 import { pixelsOf, type PixelSheets } from '../picture/pixels';
@@ -25,8 +25,6 @@ export type StageLook =
 
 /** Arrows across a picture. */
 const ARROWS = 48;
-/** Doublings of a difference, so that a little is seen. */
-const DOUBLINGS = 2;
 
 type Context = OffscreenCanvasRenderingContext2D;
 
@@ -38,20 +36,6 @@ function drawLeftOf(context: Context, share: number, draw: () => void): void {
   context.rect(0, 0, Math.round(width * share), height);
   context.clip();
   draw();
-  context.restore();
-}
-
-/** Leaves of what is on a canvas what differs from something else, in grey, four times as bright. */
-function drawDifference(context: Context, other: OffscreenCanvas): void {
-  const { canvas } = context;
-  context.save();
-  context.globalCompositeOperation = 'difference';
-  context.drawImage(other, 0, 0);
-  context.globalCompositeOperation = 'saturation';
-  context.fillStyle = '#808080';
-  context.fillRect(0, 0, canvas.width, canvas.height);
-  context.globalCompositeOperation = 'lighter';
-  for (let time = 0; time < DOUBLINGS; time++) context.drawImage(canvas, 0, 0);
   context.restore();
 }
 

@@ -1,0 +1,3 @@
+export * from './sides';
+export * from './numbers';
+export * from './evenness';
