@@ -18,6 +18,7 @@ export { estimate, startRender, type RunningRender } from './render/start';
 export { startTrack } from './track/start';
 export { startCamera, startCameras } from './camera/start';
 export { startLoudness } from './loudness/start';
+export { startSteps } from './evenness/start';
 export { searchMoments } from './moments/search';
 export { fetchEnvelope, searchBeats } from './beats/search';
 export { searchSync } from './sync/search';

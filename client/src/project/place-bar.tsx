@@ -17,7 +17,7 @@ const places: readonly { name: PlaceName; label: string; icon: LucideIcon; here:
   { name: 'pace', label: 'Pace', icon: Gauge, here: /\/pace$/ },
   { name: 'picture', label: 'Picture', icon: Aperture, here: /\/picture$/ },
   { name: 'sound', label: 'Sound', icon: AudioLines, here: /\/sound$/ },
-  { name: 'output', label: 'Output', icon: Clapperboard, here: /\/output$/ },
+  { name: 'output', label: 'Output', icon: Clapperboard, here: /\/(output|compare)$/ },
 ];
 
 /**

@@ -3,6 +3,7 @@ import { Slot, useRouter } from 'expo-router';
 import { useEffect } from 'react';
 import { View } from 'react-native';
 import { GripProvider } from '../stage/grip-context';
+import { ComparedReadout } from '../stage/compared-readout';
 import { ClipReadout } from '../stage/clip-readout';
 import { SequenceReadout } from '../stage/sequence-readout';
 import { SourceReadout } from '../stage/source-readout';
@@ -117,6 +118,8 @@ function GoneFromProject({ kind, projectId }: { kind: string; projectId: string 
 }
 
 function Readout({ clipId, sourceId }: Pick<WorkFrameProps, 'clipId' | 'sourceId'>) {
+  const comparing = useAppSelector((state) => state.compare.on !== null);
+  if (comparing) return <ComparedReadout />;
   if (clipId) return <ClipReadout clipId={clipId} />;
   return sourceId ? <SourceReadout /> : <SequenceReadout />;
 }

@@ -1,7 +1,9 @@
 import { useEffect, useRef, useState } from 'react';
 import { Text, View } from 'react-native';
-import { useAppSelector } from '../store/hooks';
+import { useAppDispatch, useAppSelector } from '../store/hooks';
 import { stageProgram, stageSize, targetName } from '../store/selectors';
+import { lookChosen } from '../store/stage-slice';
+import { ComparedMarks } from './compared-marks';
 import { useStageGrip } from './grip-context';
 import { PictureGrip } from './picture-grip';
 import { PictureMarks } from './picture-marks';
@@ -20,6 +22,7 @@ interface PictureProps {
 /** The picture: a canvas the engine draws on, shown as large as its place allows. */
 export function Picture({ onTap, onDoubleTap }: PictureProps) {
   const form = useStageForm();
+  const dispatch = useAppDispatch();
   const { attach, resize, surfaceNumber } = useStage();
   const { width, height } = useAppSelector(stageSize);
   const name = useAppSelector(targetName);
@@ -76,8 +79,13 @@ export function Picture({ onTap, onDoubleTap }: PictureProps) {
       ) : null}
       <PictureMarks />
       {look.kind === 'wipe' && !playing && shown > 0 ? (
-        <WipeLine at={look.at} width={width * shown} height={height * shown} />
+        <WipeLine
+          {...{ at: look.at, width: width * shown, height: height * shown, left: 'Before', right: 'Made' }}
+          label="Wipe between before and made"
+          onMove={(at) => dispatch(lookChosen({ kind: 'wipe', at }))}
+        />
       ) : null}
+      {shown > 0 ? <ComparedMarks width={width * shown} height={height * shown} /> : null}
       {grip && shown > 0 && form !== 'full' ? (
         <PictureGrip grip={grip} picture={canvas} width={width * shown} height={height * shown} />
       ) : null}

@@ -142,7 +142,7 @@ export function StageProvider({ children }: { children: ReactNode }) {
       step: (by) => seek(store.getState().session.playhead + by),
       toggle: () => {
         if (store.getState().session.playing) void stage.current?.pause();
-        else play(1);
+        else play(store.getState().compare.on?.speed ?? 1);
       },
       shuttle: (way) => {
         const now = store.getState().session.playing ? speed.current : 0;

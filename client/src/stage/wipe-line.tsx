@@ -1,7 +1,5 @@
 import { useDrag } from '@use-gesture/react';
 import { useRef, type KeyboardEvent } from 'react';
-import { useAppDispatch } from '../store/hooks';
-import { lookChosen } from '../store/stage-slice';
 import { localPoint } from '../time-view/use-size';
 
 /** Share of the width that an arrow key moves the line by; ten times that with Shift. */
@@ -12,18 +10,21 @@ const REACH = 22;
 interface WipeLineProps {
   /** Where it is, as a share of the width. */
   at: number;
+  /** What is on either side of it. */
+  left: string;
+  right: string;
+  label: string;
+  onMove(at: number): void;
   /** Pixels of the picture as it is shown. */
   width: number;
   height: number;
 }
 
-/** The line between the picture as it was, on its left, and as it is made. */
-export function WipeLine({ at, width, height }: WipeLineProps) {
-  const dispatch = useAppDispatch();
+/** The line between two pictures. */
+export function WipeLine({ at, left, right, label: name, onMove, width, height }: WipeLineProps) {
   const box = useRef<HTMLDivElement>(null);
   const line = useRef<HTMLDivElement>(null);
-  const move = (to: number): void =>
-    void dispatch(lookChosen({ kind: 'wipe', at: Math.min(1, Math.max(0, Math.round(to * 1000) / 1000)) }));
+  const move = (to: number): void => onMove(Math.min(1, Math.max(0, Math.round(to * 1000) / 1000)));
   useDrag(({ xy }) => move(localPoint(box.current!, xy).x / width), {
     target: line,
     pointer: { capture: true, keys: false },
@@ -51,7 +52,7 @@ export function WipeLine({ at, width, height }: WipeLineProps) {
         ref={line}
         role="slider"
         tabIndex={0}
-        aria-label="Wipe between before and made"
+        aria-label={name}
         aria-valuemin={0}
         aria-valuemax={100}
         aria-valuenow={Math.round(at * 100)}
@@ -70,10 +71,10 @@ export function WipeLine({ at, width, height }: WipeLineProps) {
         />
       </div>
       <span className="font-sans" style={{ ...label, right: (1 - at) * width + 8 }}>
-        Before
+        {left}
       </span>
       <span className="font-sans" style={{ ...label, left: at * width + 8 }}>
-        Made
+        {right}
       </span>
     </div>
   );

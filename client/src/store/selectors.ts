@@ -2,6 +2,7 @@ import type { Clip, ProjectDocument, Rate, RetimeMap, Source } from '@hastig/con
 import {
   clipMap,
   clipProgram,
+  comparedProgram,
   findClip,
   findGroup,
   findSource,
@@ -14,9 +15,11 @@ import {
   pictureOf,
   programOf,
   sameRate,
+  sideProgram,
   sourceFrames,
   sourceRate,
   tracked,
+  type CompareSide,
   type Program,
 } from '@hastig/core';
 import type { MediaLocation } from '@hastig/engine';
@@ -82,8 +85,27 @@ function sourceProgram(project: ProjectDocument, source: Source | undefined): Pr
   return program;
 }
 
-/** What is on the stage, as the engine takes it; an empty program where nothing is. */
-export const stageProgram = createSelector(
+/** What is compared, by itself; undefined where a side has nothing to show. */
+export const comparedSides = createSelector(
+  [shownProject, (state: RootState) => state.compare.on],
+  (project, on): Record<CompareSide, Program | undefined> | undefined =>
+    project && on
+      ? { a: sideProgram(project, on.target, on.sides.a), b: sideProgram(project, on.target, on.sides.b) }
+      : undefined,
+);
+
+/** Both together. */
+const bothCompared = createSelector(
+  [comparedSides, (state: RootState) => state.compare.on],
+  (sides, on): Program | undefined => {
+    if (!sides || !on) return undefined;
+    const { a = nothing, b = nothing } = sides;
+    return comparedProgram(a, b, on.how);
+  },
+);
+
+/** What the address is about, as the engine takes it; an empty program where nothing is. */
+const targetProgram = createSelector(
   [shownProject, (state: RootState) => state.session.target],
   (project, target): Program => {
     if (!project || !target) return nothing;
@@ -93,6 +115,9 @@ export const stageProgram = createSelector(
     return clip && clipMap(project, clip) ? clipProgram(project, clip) : nothing;
   },
 );
+
+/** What is on the stage, as the engine takes it. */
+export const stageProgram = (state: RootState): Program => bothCompared(state) ?? targetProgram(state);
 
 /** Where a source's file is, and how its frames are taken and counted. */
 export function locationOf(source: Source): MediaLocation {
@@ -111,11 +136,17 @@ export const sourceLocations = createSelector([(state: RootState) => state.proje
   Object.fromEntries(sources.map((source) => [source.id, locationOf(source)])),
 );
 
-/** Where all sources are, proxies included: what is played and dragged through. */
+/** Where all sources are, proxies included: what is played and dragged through; and rendered files that are compared. */
 export const stageLocations = createSelector(
-  [sourceLocations, (state: RootState) => state.project.document?.sources, (state: RootState) => state.derived.pieces],
-  (locations, sources = [], derived): Readonly<Record<string, MediaLocation>> =>
-    Object.fromEntries(
+  [
+    sourceLocations,
+    (state: RootState) => state.project.document?.sources,
+    (state: RootState) => state.derived.pieces,
+    (state: RootState) => state.compare.files,
+  ],
+  (locations, sources = [], derived, files): Readonly<Record<string, MediaLocation>> => ({
+    ...files,
+    ...Object.fromEntries(
       sources.map(({ id, sha256 }) => {
         const pieces = derived[derivedId(sha256, PROXY)] ?? [];
         const location = locations[id]!;
@@ -123,10 +154,11 @@ export const stageLocations = createSelector(
         return [id, pieces.length === 0 ? location : { ...location, proxy }];
       }),
     ),
+  }),
 );
 
-/** Pixels of what is on the stage. */
-export const stageSize = createSelector(
+/** Pixels of what the address is about. */
+const targetSize = createSelector(
   [shownProject, (state: RootState) => state.session.target],
   (project, target): { width: number; height: number } => {
     const clip = project && target && 'clip' in target ? findClip(project, target.clip) : undefined;
@@ -137,6 +169,10 @@ export const stageSize = createSelector(
     return { width, height };
   },
 );
+
+/** Pixels of what is on the stage. */
+export const stageSize = (state: RootState): { width: number; height: number } =>
+  bothCompared(state)?.frame ?? targetSize(state);
 
 /** The name of what is on the stage. */
 export function targetName(state: RootState): string {

@@ -1,4 +1,5 @@
 import { combineReducers, configureStore, createListenerMiddleware } from '@reduxjs/toolkit';
+import { compareReducer } from './compare-slice';
 import { derivedReducer } from './derived-slice';
 import { projectReducer } from './project-slice';
 import { renderReducer } from './render-slice';
@@ -7,6 +8,7 @@ import { stageReducer } from './stage-slice';
 import { uploadsReducer } from './uploads-slice';
 
 const reducer = combineReducers({
+  compare: compareReducer,
   derived: derivedReducer,
   project: projectReducer,
   render: renderReducer,

@@ -2,7 +2,9 @@ import { flowBetween } from '../flow/flow';
 import { pyramidOf, type Plane } from '../flow/pyramid';
 
 /** Pixels of the pictures in which steps are found: the longer edge. */
-export const STEP_EDGE = 192;
+export const STEP_EDGE = 384;
+/** Level of the pictures at which what moves is followed: half as large, which the three demo clips come out alike by, and sooner. */
+const LEVEL = 1;
 /** Change of brightness that noise of a camera comes to; less is no movement. */
 const NOISE = 8;
 /** Share of a picture that changes where one scene ends and another begins. */
@@ -13,7 +15,7 @@ const FEW = 6;
 const AROUND = 4;
 /** Steps of which a parabola is told. */
 const ENOUGH = 4;
-/** Pixels, of pictures as wide as `STEP_EDGE`, that something must move by on average so that its steps are compared. */
+/** Pixels, of pictures as long as `STEP_EDGE`, that something must move by on average so that its steps are compared. */
 const STILL = 0.05;
 
 /** Finds how far what moves goes from each picture to the next. */
@@ -30,16 +32,17 @@ export class StepFinder {
     const now = pyramidOf(picture);
     this.before = now;
     if (!before || cut) return NaN;
-    const [old, { width, height, data }] = [before[0]!.data, picture];
+    const level = Math.min(LEVEL, now.length - 1);
+    const [{ data: old }, { width, height, data }] = [before[level]!, now[level]!];
     let changed = 0;
     for (let n = 0; n < data.length; n++) if (Math.abs(data[n]! - old[n]!) >= NOISE) changed++;
     if (changed < FEW) return 0;
     if (changed > CUT * width * height) return NaN;
-    const flow = flowBetween(before, now, 0);
+    const flow = flowBetween(before, now, level);
     let sum = 0;
     for (let n = 0; n < data.length; n++)
       if (Math.abs(data[n]! - old[n]!) >= NOISE) sum += Math.hypot(flow.x[n]!, flow.y[n]!);
-    return sum / changed;
+    return (sum / changed) * 2 ** level;
   }
 }
 
@@ -49,7 +52,7 @@ export interface Evenness {
   off: Float32Array;
   /** The mean step. */
   step: number;
-  /** The root of the mean square of `off`, as a share of the mean step: 0 where all is even; undefined where nothing moves. */
+  /** The mean of `off` as a share of the mean step: 0 where all is even; undefined where nothing moves. */
   uneven: number | undefined;
 }
 
@@ -76,7 +79,7 @@ function smoothAt(points: readonly (readonly [x: number, y: number])[]): number 
  */
 export function evennessOf(steps: Float32Array): Evenness {
   const off = new Float32Array(steps.length).fill(NaN);
-  let [sum, count, squares] = [0, 0, 0];
+  let [sum, count, missed] = [0, 0, 0];
   for (let n = 0; n < steps.length; n++) {
     if (Number.isNaN(steps[n])) continue;
     let [from, to] = [n, n];
@@ -85,9 +88,9 @@ export function evennessOf(steps: Float32Array): Evenness {
     const points = Array.from({ length: to - from + 1 }, (_, i) => [from + i - n, steps[from + i]!] as const);
     off[n] = Math.abs(steps[n]! - smoothAt(points));
     sum += steps[n]!;
-    squares += off[n]! ** 2;
+    missed += off[n]!;
     count++;
   }
   const step = count > 0 ? sum / count : 0;
-  return { off, step, uneven: step < STILL ? undefined : Math.sqrt(squares / count) / step };
+  return { off, step, uneven: step < STILL ? undefined : missed / sum };
 }

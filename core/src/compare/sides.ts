@@ -107,8 +107,9 @@ function made(
   if (side.is === 'source') return 'clip' in target ? ownTime(project, target.clip) : undefined;
   if (side.is === 'file') return fileProgram(side.file);
   const now = programAs(project, target);
-  if (side.is === 'now' || !now) return now;
+  if (!now) return undefined;
   if (side.is === 'made') return { ...now, exposures: [exposures[side.way]] };
+  if (side.is !== 'version') return now;
   const version = versionsIn(project, target).find(({ id }) => id === side.id);
   return version && programAs(withContent(project, target, version.content, passingId), target);
 }

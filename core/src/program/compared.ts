@@ -102,21 +102,27 @@ export function sameFootageAt(lead: Program, t: number, other: Program): number 
 /** What one program shows at a time of its own, in frames. */
 export type ComparedLook = (program: Program, rate: Rate, t: number) => SeenPicture;
 
-/** What both show at a time of the one that leads, in its frames. */
-export function comparedAt(compared: Compared, rate: Rate, t: number, look: ComparedLook): SeenPicture {
-  const { a, b, way, lead, by, alone } = compared;
+/** The time of each side, in its own frames, at a time of the one that leads; undefined where one never shows the same footage. */
+export function comparedTimes({ a, b, lead, by }: Compared, t: number): Record<CompareSide, number | undefined> {
   const [leading, other] = lead === 'a' ? [a, b] : [b, a];
   const along = by === 'source' ? sameFootageAt(leading, t, other) : t * rateRatio(other.rate, leading.rate);
-  const shownBy = (program: Program): SeenPicture => {
-    const time = program === leading ? t : along;
-    return time === undefined || time >= program.length ? [] : look(program, rate, time);
-  };
+  const within = ({ length }: Program, time: number | undefined): number | undefined =>
+    time !== undefined && time < length ? time : undefined;
+  const [own, its] = [within(leading, t), within(other, along)];
+  return lead === 'a' ? { a: own, b: its } : { a: its, b: own };
+}
+
+/** What both show at a time of the one that leads, in its frames. */
+export function comparedAt(compared: Compared, rate: Rate, t: number, look: ComparedLook): SeenPicture {
+  const { a, b, way, alone } = compared;
+  const times = comparedTimes(compared, t);
   const layer = (side: CompareSide, settings: Partial<PictureSettings>, more: Partial<SeenLayer> = {}): SeenLayer => {
     const program = side === 'a' ? a : b;
     const [inner, cell] = [frameOf(program), frameOf(a)];
     const scale = Math.min(cell.width / inner.width, cell.height / inner.height);
     const laid: PictureSettings = { ...plainPicture, fit: 'pixels', scale, ...settings };
-    return { of: shownBy(program), settings: laid, frame: inner, ...more };
+    const time = times[side];
+    return { of: time === undefined ? [] : look(program, rate, time), settings: laid, frame: inner, ...more };
   };
   if (way === 'alone') return [layer(alone, {})];
   if (way === 'beside') return [layer('a', { x: -0.25 }), layer('b', { x: 0.25 })];

@@ -101,6 +101,8 @@ export interface EngineApi {
     onProgress: (share: number) => void,
     part?: HeardPart,
   ): Promise<Loudness | null>;
+  /** How far what moves goes from picture to picture. */
+  steps(program: Program, sources: SourceLocations, onProgress: (share: number) => void): Promise<Float32Array>;
   findSync(ours: HeardRecording, theirs: Recording): Promise<FoundOffset>;
   makeEffect(wanted: WantedEffect): EffectFile;
   findMoments(question: MomentQuestion): Promise<FoundMoment[]>;

@@ -6,6 +6,7 @@ import { derive } from '../derive/derive';
 import { findCamera } from '../camera/camera';
 import { trackBack, trackWith } from '../track/track';
 import { measureLoudness } from '../loudness/measure';
+import { measureSteps } from '../evenness/measure';
 import { undecodable } from '../media/open';
 import { readSamples } from '../media/samples';
 import { PictureBudget } from '../media/picture-budget';
@@ -122,6 +123,7 @@ const api: EngineApi = {
   trackWith,
   camera: findCamera,
   loudness: measureLoudness,
+  steps: measureSteps,
   findSync,
   makeEffect: (wanted) => {
     const file = makeEffectFile(wanted);

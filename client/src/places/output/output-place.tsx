@@ -18,6 +18,8 @@ import {
   type TimeUnit,
 } from '@hastig/core';
 import { listRenders, type StoredRender } from '@hastig/engine';
+import { useRouter, type Href } from 'expo-router';
+import Versions from 'lucide-react-native/icons/git-compare';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { ScrollView, View } from 'react-native';
 import { FormFields } from '../../form/form-fields';
@@ -27,6 +29,8 @@ import { queueRenders } from '../../store/render-queue';
 import { noticeSet } from '../../store/session-slice';
 import { openClip, sourceLocations } from '../../store/selectors';
 import { canChooseFolder, chooseFolder } from '../../ui/choose-folder';
+import { compareAddress } from '../../project/addresses';
+import { Button } from '../../ui/button';
 import { FilmCheck } from './check/film-check';
 import { formIn, textsOf, type OutputValues } from './form/form-texts';
 import { namePartsFor, ordersFor, sizeFor, spansFor, type Order, type OrderOf } from './form/orders';
@@ -66,6 +70,7 @@ export function OutputPlace({ clipId }: { clipId?: string }) {
   const { program, size } = of;
   const { unit } = useSession('unit');
   const dispatch = useAppDispatch();
+  const router = useRouter();
   const projectId = useAppSelector((state) => state.project.id);
   const outcomes = useAppSelector((state) => state.render.outcomes);
   const [renders, setRenders] = useState<StoredRender[]>([]);
@@ -120,6 +125,13 @@ export function OutputPlace({ clipId }: { clipId?: string }) {
     <View className="min-h-0 flex-1">
       <ScrollView className="min-h-0 flex-1" contentContainerClassName="items-center px-4 py-4">
         <View className="w-full max-w-[720px] gap-4">
+          <View className="flex-row">
+            <Button
+              label="Versions and compare"
+              icon={Versions}
+              onPress={() => router.push(compareAddress(projectId, clipId) as Href)}
+            />
+          </View>
           <PresetRow form={form} whyNot={(preset) => presetFault(preset.form, { audible, seen })} onChoose={choose} />
           <FormFields {...entries} onChange={(entry, text) => entries.set({ [entry]: text })} />
           <RenderList renders={renders} onChanged={refresh} onSettings={choose} />

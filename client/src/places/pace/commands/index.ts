@@ -1,3 +1,4 @@
+import { compareCommand } from '../../../commands/compare';
 import { leadingCommands, timeCommands } from '../../../commands/general';
 import { clipCommands, lookCommands } from './clip';
 import { editCommands } from './edits';
@@ -11,6 +12,7 @@ export const paceCommands = [
   ...recipeCommands,
   ...keyCommands,
   ...clipCommands,
+  compareCommand,
   ...lookCommands,
   ...timeCommands,
   ...leadingCommands('Inspect'),

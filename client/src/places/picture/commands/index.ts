@@ -18,6 +18,7 @@ import type { ProjectDocument } from '@hastig/contract';
 import { effectList, exposureList, withBase } from '@hastig/core';
 import { nanoid } from '@reduxjs/toolkit';
 import type { StageLook } from '@hastig/engine';
+import { compareCommand } from '../../../commands/compare';
 import { leadingCommands, timeCommands } from '../../../commands/general';
 import { rearrange } from '../../../store/edit';
 import { noticeSet } from '../../../store/session-slice';
@@ -211,6 +212,7 @@ export const pictureCommands = [
     shortcut: ['m', 'Movement on/off', 'View'],
     run: look({ kind: 'movement' }),
   },
+  compareCommand,
   { id: 'zoom-selection', shortcut: ['z', 'Zoom to in and out', 'View'], run: zoomMarks },
   { id: 'close', shortcut: ['Escape', 'Close sheet', 'General'], run: ({ close }) => close() },
   ...timeCommands,

@@ -12,6 +12,7 @@ import Unlink from 'lucide-react-native/icons/unlink';
 import Volume from 'lucide-react-native/icons/volume-2';
 import VolumeOff from 'lucide-react-native/icons/volume-x';
 import Wind from 'lucide-react-native/icons/wind';
+import { compareCommand } from '../../../commands/compare';
 import { leadingCommands, timeCommands } from '../../../commands/general';
 import { EffectsSheet } from '../../../sound-effects/effects-sheet';
 import { AlignSheet } from '../../../sound-effects/align-sheet';
@@ -110,6 +111,7 @@ export const soundCommands = [
     possible: ({ clip }) => clip.sound?.parts !== undefined,
     run: clear,
   },
+  compareCommand,
   { id: 'zoom-selection', shortcut: ['z', 'Zoom to in and out', 'View'], run: zoomMarks },
   { id: 'close', shortcut: ['Escape', 'Close sheet', 'General'], run: ({ close }) => close() },
   ...timeCommands,

@@ -5,6 +5,7 @@ import EndHere from 'lucide-react-native/icons/arrow-right-to-line';
 import ArrowUpFromLine from 'lucide-react-native/icons/arrow-up-from-line';
 import CopyPlus from 'lucide-react-native/icons/copy-plus';
 import Crosshair from 'lucide-react-native/icons/crosshair';
+import Versions from 'lucide-react-native/icons/git-compare';
 import Gauge from 'lucide-react-native/icons/gauge';
 import MoveHorizontal from 'lucide-react-native/icons/move-horizontal';
 import PictureInPicture from 'lucide-react-native/icons/picture-in-picture-2';
@@ -148,6 +149,14 @@ export const clipCommands = [
     ready: readyWithClip,
     sheet: ({ clipIds, onClose }) =>
       clipIds.length > 0 ? <PictureSheet key={clipIds.join(' ')} {...{ clipIds, onClose }} /> : null,
+  },
+  {
+    id: 'compare',
+    label: 'Clip versions',
+    icon: Versions,
+    group: 'Clip',
+    shortcut: ['shift+v', 'Versions of the clip, and compare', 'View'],
+    run: onOne(({ go }, id) => go(`/clip/${id}/compare`)),
   },
   { id: 'pace', label: 'Pace', icon: Gauge, group: 'Clip', run: onOne(({ go }, id) => go(`/clip/${id}/pace`)) },
   {

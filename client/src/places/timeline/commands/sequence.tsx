@@ -2,6 +2,7 @@ import { edgesOf, effectList, findContainer, markersOver, placeOf, SEQUENCE, set
 import Anchor from 'lucide-react-native/icons/anchor';
 import Bookmark from 'lucide-react-native/icons/bookmark';
 import Crop from 'lucide-react-native/icons/crop';
+import Versions from 'lucide-react-native/icons/git-compare';
 import ListFilter from 'lucide-react-native/icons/list-filter';
 import ListOrdered from 'lucide-react-native/icons/list-ordered';
 import ListPlus from 'lucide-react-native/icons/list-plus';
@@ -74,6 +75,13 @@ export const sequenceCommands = [
     group: 'Sequence',
     shortcut: ['n', 'Marker list', 'Editing clips'],
     sheet: MarkersSheet,
+  },
+  {
+    id: 'compare-all',
+    label: 'Versions',
+    icon: Versions,
+    group: 'Sequence',
+    run: ({ go, containerId }) => go(containerId === SEQUENCE ? '/compare' : `/group/${containerId}/compare`),
   },
   {
     id: 'flash',

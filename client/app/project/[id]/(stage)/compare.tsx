@@ -1,0 +1,5 @@
+import { ComparePlace } from '../../../../src/places/compare/compare-place';
+
+export default function Compare() {
+  return <ComparePlace />;
+}

@@ -1,0 +1,76 @@
+import {
+  formatPercent,
+  formatTime,
+  newVersion,
+  programFrames,
+  shownSpeed,
+  sideProgram,
+  versionsIn,
+  type Side,
+  type VersionTarget,
+} from '@hastig/core';
+import type { ProjectDocument } from '@hastig/contract';
+import Plus from 'lucide-react-native/icons/plus';
+import { Text, View } from 'react-native';
+import { rearrange } from '../../store/edit';
+import { useAppDispatch, useSession } from '../../store/hooks';
+import { Button } from '../../ui/button';
+import { EarlierMoments } from './earlier-moments';
+import { newId, VersionRow } from './version-row';
+
+interface VersionListProps {
+  project: ProjectDocument;
+  target: VersionTarget;
+  liveVersion: string | undefined;
+  onCompare(side: Side, name: string): void;
+}
+
+/** The versions of something: what each is, and what is done with it. */
+export function VersionList({ project, target, liveVersion, onCompare }: VersionListProps) {
+  const dispatch = useAppDispatch();
+  const { unit } = useSession('unit');
+  const versions = versionsIn(project, target);
+  const factsOf = (id: string): string => {
+    const side: Side = id === liveVersion ? { is: 'now' } : { is: 'version', id };
+    const program = sideProgram(project, target, side);
+    if (!program || program.length === 0) return 'empty';
+    const length = formatTime(programFrames(program), program.rate, unit);
+    const [only, ...others] = program.tracks.flatMap(({ items }) => items);
+    if ('clip' in target && id === liveVersion) return `${length} · ${formatPercent(shownSpeed(project, target.clip))}`;
+    return 'clip' in target || !only
+      ? length
+      : `${length} · ${others.length + 1} ${others.length === 0 ? 'clip' : 'clips'}`;
+  };
+  return (
+    <View className="gap-2">
+      <Text role="heading" aria-level={2} className="font-medium text-[16px] text-bone">
+        Versions
+      </Text>
+      {versions.length === 0 ? (
+        <Text className="font-sans text-[14px] text-quiet">
+          None yet. A new version begins as a copy; what it is now is kept as it is.
+        </Text>
+      ) : (
+        <View role="list" aria-label="Versions" className="gap-1">
+          {versions.map(({ id, name }) => (
+            <VersionRow
+              key={id}
+              {...{ target, id, name }}
+              live={id === liveVersion}
+              facts={factsOf(id)}
+              onCompare={() => onCompare({ is: 'version', id }, name)}
+            />
+          ))}
+        </View>
+      )}
+      <View className="flex-row flex-wrap gap-2">
+        <Button
+          label="New version"
+          icon={Plus}
+          onPress={() => dispatch(rearrange('make a new version', (now) => newVersion(now, target, newId)))}
+        />
+      </View>
+      <EarlierMoments {...{ target, onCompare }} />
+    </View>
+  );
+}

@@ -1,0 +1,14 @@
+import { spawn } from 'node:child_process';
+import { join } from 'node:path';
+import { startDatabase } from './database';
+import { buildClient } from './build';
+import { dataFolder, rootFolder } from './paths';
+const args = process.argv.slice(2);
+if (!args.includes('--no-build')) await buildClient();
+const db = await startDatabase(join(dataFolder, 'mine-database'));
+const jest = args.includes('--jest');
+const rest = args.filter((a) => a !== '--no-build' && a !== '--jest');
+const child = jest ? spawn('npx', ['jest', ...rest], { stdio: 'inherit', env: { ...process.env, TEST_DATABASE_URL: db.url } }) : spawn('npx', ['playwright', 'test', ...rest], { cwd: join(rootFolder, 'e2e'), stdio: 'inherit', env: { ...process.env, TEST_DATABASE_URL: db.url } });
+const code = await new Promise<number>((r) => child.on('exit', (c) => r(c ?? 1)));
+await db.stop();
+process.exit(code);
