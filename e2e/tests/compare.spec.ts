@@ -1,6 +1,6 @@
 import type { Page } from '@playwright/test';
 import { accessFaults } from '../support/accessible';
-import { expect, makeDemo, openDemoClip, saved, startAction, test } from '../support/app';
+import { expect, makeDemo, openDemoClip, saved, startAction, test, typeReadout } from '../support/app';
 import { applySheet } from '../support/pace';
 import { storedDocument } from '../support/timeline';
 
@@ -116,6 +116,11 @@ test('what is made between frames moves more evenly than frames that are held', 
   await page.goto(`${app.address}/project/${id}/clip/clip-drop/compare`);
   await page.getByRole('link', { name: 'Pace' }).click();
   await applySheet(page, 'Fit', { fill: { 'New duration': '20s' } });
+  // Only a stretch of it is measured.
+  await typeReadout(page, 'Output', '100f');
+  await page.keyboard.press('i');
+  await typeReadout(page, 'Output', '160f');
+  await page.keyboard.press('o');
   await page.keyboard.press('Shift+V');
   await choose(page, 'A', 'Single frames');
   await choose(page, 'B', 'Motion-compensated');

@@ -1,4 +1,13 @@
-import { even, frameOf, motionAt, picturePlan, StepFinder, STEP_EDGE, type Program } from '@hastig/core';
+import {
+  even,
+  frameOf,
+  motionAt,
+  picturePlan,
+  StepFinder,
+  STEP_EDGE,
+  type Program,
+  type ProgramSpan,
+} from '@hastig/core';
 import { SourcePool, type SourceLocations } from '../media/source-pool';
 import { MakerPool, makersForDevice } from '../picture/makers/maker-pool';
 import { Studio } from '../picture/samples';
@@ -13,6 +22,7 @@ const TOLD_EVERY = 8;
  * as a render makes them, small.
  *
  * @param onProgress told the share that is done
+ * @param span what of it; all of it unless told
  * @returns NaN for the first picture and after a cut
  * @throws RefusedMedia and what the decoder throws
  */
@@ -20,11 +30,12 @@ export async function measureSteps(
   program: Program,
   sources: SourceLocations,
   onProgress: (share: number) => void,
+  span: ProgramSpan = { from: 0, to: program.length },
 ): Promise<Float32Array> {
   const own = frameOf(program);
   const scale = Math.min(1, STEP_EDGE / Math.max(own.width, own.height));
   const [width, height] = [even(own.width * scale), even(own.height * scale)];
-  const plan = picturePlan(program);
+  const plan = picturePlan(program, program.rate, {}, span);
   const pool = new SourcePool();
   const studio = new Studio(pool, new MakerPool(makersForDevice()));
   studio.follow(program);
@@ -39,7 +50,7 @@ export async function measureSteps(
       const sample = await pictures.get(n);
       sample.draw(context, 0, 0, width, height);
       sample.close();
-      const clip = motionAt(program, n)?.clipId;
+      const clip = motionAt(program, span.from + n)?.clipId;
       steps[n] = finder.next({ width, height, data: brightness(context.getImageData(0, 0, width, height).data) }, clip !== before); // prettier-ignore
       before = clip;
       if (n % TOLD_EVERY !== 0) continue;

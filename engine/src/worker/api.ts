@@ -6,6 +6,7 @@ import type {
   Loudness,
   OnsetEnvelope,
   Program,
+  ProgramSpan,
   ProgramUpdate,
   TrackedPoint,
 } from '@hastig/core';
@@ -102,7 +103,12 @@ export interface EngineApi {
     part?: HeardPart,
   ): Promise<Loudness | null>;
   /** How far what moves goes from picture to picture. */
-  steps(program: Program, sources: SourceLocations, onProgress: (share: number) => void): Promise<Float32Array>;
+  steps(
+    program: Program,
+    sources: SourceLocations,
+    onProgress: (share: number) => void,
+    span?: ProgramSpan,
+  ): Promise<Float32Array>;
   findSync(ours: HeardRecording, theirs: Recording): Promise<FoundOffset>;
   makeEffect(wanted: WantedEffect): EffectFile;
   findMoments(question: MomentQuestion): Promise<FoundMoment[]>;

@@ -4,7 +4,7 @@ import { Text, View } from 'react-native';
 import { Button } from '../../ui/button';
 import { formatBytes } from '../../ui/format';
 import { Progress } from '../../ui/progress';
-import { useAppSelector } from '../../store/hooks';
+import { useAppSelector, useSession } from '../../store/hooks';
 import { aboutSeconds } from '../output/use-estimate';
 import { EvennessChart } from './evenness-chart';
 import { NumbersTable } from './numbers-table';
@@ -24,6 +24,7 @@ const unevenWords = ({ evenness: { uneven } }: Measured): string =>
 export function MeasuredPart({ names, programs, files }: MeasuredPartProps) {
   const { measured, share, fault, begin, cancel } = useMeasured(programs);
   const on = useAppSelector((state) => state.compare.on);
+  const { marks } = useSession('marks');
   const fileOf = (side: CompareSide): StoredRender | undefined =>
     on?.sides[side].is === 'file' ? files.find(({ name }) => name === names[side]) : undefined;
   const line = (
@@ -60,7 +61,7 @@ export function MeasuredPart({ names, programs, files }: MeasuredPartProps) {
           <Button label="Measure motion and time" disabled={all} onPress={begin} />
           {all ? null : (
             <Text className="min-w-0 flex-1 font-sans text-[13px] text-quiet">
-              Makes every picture once, small, to see how evenly what moves goes on.
+              {`Makes every picture${marks.from !== null || marks.to !== null ? ' between in and out' : ''} once, small, to see how evenly what moves goes on.`}
             </Text>
           )}
         </View>

@@ -10,7 +10,7 @@ import {
 } from '@hastig/core';
 import { estimate, startSteps, type Running } from '@hastig/engine';
 import { useEffect, useRef, useState } from 'react';
-import { useAppSelector } from '../../store/hooks';
+import { useAppSelector, useSession } from '../../store/hooks';
 import { sourceLocations } from '../../store/selectors';
 
 /** What was found out of a program by making its pictures. */
@@ -31,10 +31,11 @@ interface Measuring {
   cancel(): void;
 }
 
-/** Makes the pictures of both sides to find how evenly they move, and how long a render of each takes. */
+/** Makes the pictures of both sides, between in and out where they are set, to find how evenly they move, and how long a render of each takes. */
 export function useMeasured(programs: Record<CompareSide, Program | undefined>): Measuring {
   const sources = useAppSelector(sourceLocations);
   const files = useAppSelector((state) => state.compare.files);
+  const { marks } = useSession('marks');
   const [measured, setMeasured] = useState<Partial<Record<CompareSide, Measured>>>({});
   const [share, setShare] = useState<number>();
   const [fault, setFault] = useState<string>();
@@ -55,6 +56,7 @@ export function useMeasured(programs: Record<CompareSide, Program | undefined>):
   );
 
   const measure = async (): Promise<void> => {
+    const { from, to } = marks;
     const mine = ++round.current;
     const current = (): boolean => round.current === mine;
     setFault(undefined);
@@ -65,8 +67,12 @@ export function useMeasured(programs: Record<CompareSide, Program | undefined>):
         if (!program || measured[side]?.of === program) continue;
         const all = { ...sources, ...files };
         const needed = Object.fromEntries(sourcesOf(program).map((id) => [id, all[id]!]));
+        const span = {
+          from: Math.min(from ?? 0, program.length - 1),
+          to: Math.min(to ?? program.length, program.length),
+        };
         const told = (done: number): void => void (current() && setShare((index + done) / compareSides.length));
-        running.current = startSteps(program, needed, told);
+        running.current = startSteps(program, needed, told, span);
         const steps = await running.current.result;
         if (!current()) return;
         const { width, height } = frameOf(program);
