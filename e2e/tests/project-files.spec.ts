@@ -3,10 +3,11 @@ import { readFile, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { promisify } from 'node:util';
 import type { Page } from '@playwright/test';
-import { expect, openDemoFootage, saved, test } from '../support/app';
+import { accessFaults } from '../support/accessible';
+import { expect, makeDemo, openDemoFootage, saved, test } from '../support/app';
 import { scratch } from '../support/files';
 import { hasPython } from '../support/framework';
-import { clip, openDemoTimeline, storedDocument, storedRow, timelineAction } from '../support/timeline';
+import { clip, openDemoTimeline, storedDocument, storedRow, storeDocument, timelineAction } from '../support/timeline';
 
 const run = promisify(execFile);
 
@@ -140,4 +141,47 @@ test('the timing goes out as tables by frame, key and cue; keys that were edited
   await writeFile(edited, 'frame,name');
   await page.getByLabel('Keys file').setInputFiles(edited);
   await expect(page.getByRole('alert')).toContainText('the first row must name the columns');
+});
+
+test('projects show what they are; several are copied, exported and removed at once, with undo, and found by name', async ({
+  page,
+  app,
+}) => {
+  const { document } = await makeDemo(app);
+  const project = (name: string) => page.getByRole('listitem', { name, exact: true });
+  for (let n = 1; n <= 10; n++) await storeDocument(app, { ...document, name: `Sorted ${n}` });
+  await page.goto(app.address);
+  await page.getByRole('textbox', { name: 'Search projects' }).fill('sorted 10');
+  await expect(project('Sorted 10')).toContainText(/26\.7 s · 3 clips · 8\.9 MB/);
+  await expect(page.getByRole('img', { name: 'A frame of Sorted 10' })).toBeVisible();
+  await expect(project('Sorted 9')).toBeHidden();
+  await page.getByRole('textbox', { name: 'Search projects' }).fill('sorted');
+  await page.getByRole('radio', { name: 'Name' }).click();
+  await expect(page.getByRole('list', { name: 'Projects' }).getByRole('listitem').first()).toHaveAccessibleName('Sorted 1'); // prettier-ignore
+  expect(await accessFaults(page, 'guidelines')).toEqual([]);
+
+  const several = page.getByRole('toolbar', { name: 'Several projects' });
+  const choose = async (...names: string[]): Promise<void> => {
+    await several.getByRole('button', { name: 'Select several' }).click();
+    for (const name of names) await page.getByRole('checkbox', { name: `Select ${name}`, exact: true }).click();
+  };
+  await choose('Sorted 1', 'Sorted 2');
+  await several.getByRole('button', { name: 'Remove selected' }).click();
+  await expect(page.getByText('Removed 2 projects.')).toBeVisible();
+  await expect(project('Sorted 1')).toBeHidden();
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(project('Sorted 1')).toBeVisible();
+  await choose('Sorted 1', 'Sorted 2');
+  await several.getByRole('button', { name: 'Copy selected' }).click();
+  await expect(project('Sorted 1 (2)')).toBeVisible();
+  await expect(project('Sorted 2 (2)')).toBeVisible();
+  await choose('Sorted 1');
+  const download = page.waitForEvent('download');
+  await several.getByRole('button', { name: 'Export selected' }).click();
+  expect((await download).suggestedFilename()).toMatch(/^Sorted 1.*\.zip$/);
+  await page.getByRole('button', { name: 'Remove Sorted 1 (2)' }).click();
+  await page.getByRole('button', { name: /^Removed \(/ }).click();
+  const removed = page.getByRole('list', { name: 'Removed projects' }).getByRole('listitem', { name: 'Sorted 1 (2)' });
+  await removed.getByRole('button', { name: 'Delete now' }).click();
+  await expect(removed).toBeHidden();
 });

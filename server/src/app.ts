@@ -83,8 +83,7 @@ export function createApp(options: AppOptions): App {
   app.use(
     '/api',
     projectRoutes({
-      projects,
-      work,
+      ...{ projects, media, work },
       onRemoved: () => sweep.soon(),
       ...(demo ? { demo: (name) => demo(media, name) } : {}),
     }),

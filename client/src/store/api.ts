@@ -61,6 +61,9 @@ export const api = {
   nameRevision: (id: string, revision: number, name: string) =>
     ask<void>('PATCH', `/projects/${id}/revisions/${revision}`, { name }),
   removeProject: (id: string) => ask<void>('DELETE', `/projects/${id}`),
+  removedProjects: () => ask<ProjectSummary[]>('GET', '/projects/removed'),
+  restoreProject: (id: string) => ask<void>('POST', `/projects/removed/${id}`),
+  purgeProject: (id: string) => ask<void>('DELETE', `/projects/removed/${id}`),
   /** @param batch a name for this change: asked again under the same one, the answer is the same and nothing is done twice */
   patchProject: (id: string, revision: number, patch: PatchOperation[], batch: string) =>
     ask<{ revision: number }>('PATCH', `/projects/${id}`, { revision, patch, batch }),

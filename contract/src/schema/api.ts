@@ -1,5 +1,5 @@
 import { idSchema, LONGEST_NAME, nameSchema, textSchema } from './common';
-import { projectDocumentSchema, type ProjectDocument } from './project';
+import { projectDocumentSchema, type Counting, type ProjectDocument } from './project';
 
 /** `POST /api/projects`: a new project, empty by name or from a whole document. */
 export const newProjectSchema = {
@@ -66,6 +66,23 @@ export interface ProjectSummary {
   updatedAt: string;
   sources: number;
   clips: number;
+  /** Length of the film. */
+  seconds: number;
+  /** Bytes of its media on the disk. */
+  bytes: number;
+  /** Media files that are not there, or not whole. */
+  missing: number;
+  picture: ProjectPicture | null;
+}
+
+/** The frame of a file that stands for a project. */
+export interface ProjectPicture {
+  sha256: string;
+  bytes: number;
+  stills: boolean;
+  /** Frame of the file, as it is counted. */
+  frame: number;
+  counting: Counting;
 }
 
 /** A state a project was in, and when it came to it (ISO 8601). One with a name is kept however old it becomes. */

@@ -1,3 +1,4 @@
+export { projectSummary } from './summary';
 export * from './document';
 export * from './rates';
 export * from './sources';

@@ -6,6 +6,7 @@ import * as fourth from './migrations/0004-increments';
 import * as fifth from './migrations/0005-media-imported-at';
 import * as sixth from './migrations/0006-uses';
 import * as seventh from './migrations/0007-version-names';
+import * as eighth from './migrations/0008-project-summaries';
 
 const steps: Record<string, Knex.Migration> = {
   '0001-projects-and-media': first,
@@ -15,6 +16,7 @@ const steps: Record<string, Knex.Migration> = {
   '0005-media-imported-at': fifth,
   '0006-uses': sixth,
   '0007-version-names': seventh,
+  '0008-project-summaries': eighth,
 };
 
 /** The migrations in order, as modules, so that a bundled server has them too. */

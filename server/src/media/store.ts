@@ -49,6 +49,17 @@ export class MediaStore {
     return row && (await bytesOf(path)) === Number(row.bytes) ? path : undefined;
   }
 
+  /** Bytes of those of some files that are there, whole. */
+  async sizes(digests: readonly string[]): Promise<Map<string, number>> {
+    const rows = await this.knex<MediaRow>('media').whereIn('sha256', digests).select('sha256', 'bytes');
+    const sizes = new Map<string, number>();
+    for (const { sha256, bytes } of rows) {
+      const found = await bytesOf(this.place(sha256));
+      if (found === Number(bytes)) sizes.set(sha256, found);
+    }
+    return sizes;
+  }
+
   /** Brings a stored file in again, so that it counts as new. @returns whether it is stored, and whole */
   async again(sha256: string): Promise<boolean> {
     const known = await this.knex('media').where({ sha256 }).update({ imported_at: this.knex.fn.now() });

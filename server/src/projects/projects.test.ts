@@ -1,7 +1,8 @@
 import type { Problem, ProjectRevision, ProjectSummary, StoredProject } from '@hastig/contract';
-import { newProject } from '@hastig/core';
+import { addSource, newProject } from '@hastig/core';
 import request from 'supertest';
 import { startTestServer, type TestServer } from '../../test/app';
+import { ProjectStore } from './store';
 
 let server: TestServer;
 beforeAll(async () => {
@@ -24,6 +25,48 @@ describe('projects', () => {
     expect(list.find((one) => one.id === id)).toMatchObject({ name: 'Second', sources: 0, clips: 0, revision: 2 });
     await api().delete(`/api/projects/${id}`).expect(204);
     await api().get(`/api/projects/${id}`).expect(404);
+    await api().patch(`/api/projects/${id}`).send(rename(2, 'Third')).expect(404);
+  });
+
+  it('that were removed come back, are deleted when told, or after a week', async () => {
+    const named = async (address: string): Promise<string[]> =>
+      ((await api().get(address).expect(200)).body as ProjectSummary[]).map(({ id }) => id);
+    const [one, two, three] = [await create('One'), await create('Two'), await create('Three')];
+    for (const { id } of [one, two, three]) await api().delete(`/api/projects/${id}`).expect(204);
+    await api().delete(`/api/projects/${one.id}`).expect(404);
+    expect(await named('/api/projects')).not.toContain(one.id);
+    expect(await named('/api/projects/removed')).toEqual(expect.arrayContaining([one.id, two.id, three.id]));
+    await api().post(`/api/projects/removed/${one.id}`).expect(204);
+    await api().post(`/api/projects/removed/${one.id}`).expect(404);
+    await api().get(`/api/projects/${one.id}`).expect(200);
+    await api().delete(`/api/projects/removed/${one.id}`).expect(404);
+    await api().delete(`/api/projects/removed/${two.id}`).expect(204);
+    await api().post(`/api/projects/removed/no-id`).expect(404);
+    expect(await named('/api/projects/removed')).toEqual([three.id]);
+    const store = new ProjectStore(server.knex);
+    await store.purge(Date.now() + 6 * 86_400_000);
+    expect(await named('/api/projects/removed')).toEqual([three.id]);
+    await store.purge(Date.now() + 8 * 86_400_000);
+    expect(await named('/api/projects/removed')).toEqual([]);
+    await api().get(`/api/projects/${one.id}`).expect(200);
+  });
+
+  it('are listed with length, size, what is missing and a frame of their film, found anew when they change', async () => {
+    const facts = { container: 'MP4', mime: 'video/mp4', bytes: 5, audio: null, video: { codec: 'avc', codecString: '', width: 64, height: 36, rotation: 0 as const, rate: { num: 30, den: 1 }, frames: 90, constantRate: true, longestGroup: 1, seconds: 3 } }; // prettier-ignore
+    const document = addSource(newProject('Listed'), { id: 's', name: 'a.mp4', sha256: 'e'.repeat(64), facts }, 'c');
+    const { id } = (await api().post('/api/projects').send({ document }).expect(201)).body as StoredProject;
+    const told = async (): Promise<ProjectSummary> =>
+      ((await api().get('/api/projects').expect(200)).body as ProjectSummary[]).find((one) => one.id === id)!;
+    expect(await told()).toMatchObject({
+      seconds: 3,
+      bytes: 0,
+      missing: 1,
+      picture: { sha256: 'e'.repeat(64), frame: 30 },
+    });
+    expect(await told()).toEqual(await told());
+    const empty = { revision: 1, patch: [{ op: 'replace', path: '/clips', value: [] }, { op: 'replace', path: '/sequence/tracks/0/items', value: [] }] }; // prettier-ignore
+    await api().patch(`/api/projects/${id}`).send(empty).expect(200);
+    expect(await told()).toMatchObject({ seconds: 0, picture: { frame: 45 } });
   });
 
   it('come from a whole document, and keep what led to each revision', async () => {

@@ -6,14 +6,16 @@ import { HttpProblem, invalid, onlyMethods } from '../http/problem';
 import type { WorkPool } from '../work/pool';
 import type { ReadyDocument } from '../work/read-document';
 import { createdProject, readyOr } from './ready';
+import type { MediaStore } from '../media/store';
 import type { ProjectStore } from './store';
+import { summaries } from './summaries';
 
 /** Largest body of a change; one edit of 10 000 keys is a quarter of it. */
 const PATCH_LIMIT = '8mb';
 /** Largest body of a version's name. */
 const NAME_LIMIT = '8kb';
-/** Largest body of a whole project. */
-const PROJECT_LIMIT = '16mb';
+/** Largest body of a whole project: a film of a thousand clips with some dozens of versions. */
+const PROJECT_LIMIT = '64mb';
 
 /** What the database's integers hold. */
 const MOST_REVISION = 2 ** 31 - 1;
@@ -44,6 +46,7 @@ function revisionIn(piece: string): number {
 
 interface ProjectRoutesOptions {
   projects: ProjectStore;
+  media: MediaStore;
   work: WorkPool;
   /** Called after a project was removed. */
   onRemoved: () => void;
@@ -53,13 +56,13 @@ interface ProjectRoutesOptions {
 
 const types = ['application/json', 'application/json-patch+json'];
 
-export function projectRoutes({ projects, work, onRemoved, demo }: ProjectRoutesOptions): Router {
+export function projectRoutes({ projects, media, work, onRemoved, demo }: ProjectRoutesOptions): Router {
   const router = Router();
 
   router
     .route('/projects')
     .get(async (_request, response) => {
-      response.json(await projects.list());
+      response.json(await summaries(media, await projects.list()));
     })
     .post(text({ limit: PROJECT_LIMIT, type: types }), async (request, response) => {
       const body = typeof request.body === 'string' ? request.body : '';
@@ -86,6 +89,26 @@ export function projectRoutes({ projects, work, onRemoved, demo }: ProjectRoutes
   }
 
   router
+    .route('/projects/removed')
+    .get(async (_request, response) => {
+      response.json(await summaries(media, await projects.list(true)));
+    })
+    .all(onlyMethods('GET', 'HEAD'));
+
+  router
+    .route('/projects/removed/:id')
+    .post(async (request, response) => {
+      await projects.restore(request.params.id);
+      response.status(204).end();
+    })
+    .delete(async (request, response) => {
+      await projects.purge(Date.now(), request.params.id);
+      onRemoved();
+      response.status(204).end();
+    })
+    .all(onlyMethods('POST', 'DELETE'));
+
+  router
     .route('/projects/:id')
     .get(async (request, response) => {
       response.json(await projects.get(request.params.id));
@@ -96,7 +119,6 @@ export function projectRoutes({ projects, work, onRemoved, demo }: ProjectRoutes
     })
     .delete(async (request, response) => {
       await projects.remove(request.params.id);
-      onRemoved();
       response.status(204).end();
     })
     .all(onlyMethods('GET', 'HEAD', 'PATCH', 'DELETE'));

@@ -11,7 +11,7 @@ import {
   type ProjectSummary,
   type StoredProject,
 } from '@hastig/contract';
-import { integrityErrorsOfChange } from '@hastig/core';
+import { integrityErrorsOfChange, projectSummary } from '@hastig/core';
 import type { Knex } from 'knex';
 import { LRUCache } from 'lru-cache';
 import { HttpProblem, invalid, notFound } from '../http/problem';
@@ -28,7 +28,21 @@ interface ProjectRow {
   clips: number;
   revision: number;
   updated_at: Date;
+  seconds: number | null;
+  picture: ProjectSummary['picture'];
+  told_revision: number | null;
 }
+
+/** A project in the list, with the digests of its files; whether those are there the media store knows. */
+export type ListedProject = Omit<ProjectSummary, 'bytes' | 'missing'> & { media: string[] };
+
+interface UsedFile {
+  project_id: string;
+  sha256: string;
+}
+
+/** Milliseconds for which a removed project can be brought back: a week. */
+const KEPT_REMOVED = 7 * 86_400_000;
 
 interface SnapshotRow {
   project_id: string;
@@ -63,12 +77,45 @@ export class ProjectStore {
 
   constructor(private readonly knex: Knex) {}
 
-  /** Last changed first. */
-  async list(): Promise<ProjectSummary[]> {
-    const rows = await this.knex<ProjectRow>('projects')
-      .select('id', 'revision', 'updated_at', 'name', 'sources', 'clips')
-      .orderBy('updated_at', 'desc');
-    return rows.map(({ updated_at, ...row }) => ({ ...row, updatedAt: updated_at.toISOString() }));
+  /**
+   * Last changed first.
+   *
+   * @param removed those that were removed and can still come back, in place of those that are there
+   */
+  async list(removed = false): Promise<ListedProject[]> {
+    const query = this.knex<ProjectRow>('projects').orderBy('updated_at', 'desc');
+    const rows = await (removed ? query.whereNotNull('removed_at') : query.whereNull('removed_at'));
+    const used = (await this.knex('uses').whereNull('until').select('project_id', 'sha256')) as UsedFile[];
+    const files = new Map<string, string[]>();
+    for (const { project_id, sha256 } of used) files.set(project_id, [...(files.get(project_id) ?? []), sha256]);
+    const listed: ListedProject[] = [];
+    for (const row of rows) {
+      const { id, name, revision, sources, clips, updated_at } = row;
+      const { seconds, picture } = await this.told(row);
+      listed.push({
+        ...{ id, name, revision, sources, clips, seconds, picture, updatedAt: updated_at.toISOString() },
+        media: files.get(id) ?? [],
+      });
+    }
+    return listed;
+  }
+
+  // Found anew only once a project is another one: a list of hundreds reads no document.
+  private async told(row: ProjectRow): Promise<Pick<ProjectSummary, 'seconds' | 'picture'>> {
+    const { id, revision, told_revision, seconds, picture } = row;
+    if (told_revision === revision) return { seconds: seconds ?? 0, picture };
+    try {
+      const { document } = await this.current(this.knex, row);
+      const found = projectSummary(document);
+      await this.knex('projects')
+        .where({ id, revision })
+        .update({ seconds: found.seconds, picture: JSON.stringify(found.picture), told_revision: revision });
+      return found;
+    } catch (error) {
+      // One that can't be read is listed all the same; why it can't is told to who opens it.
+      console.error(`Project ${id} could not be looked at for the list:`, error);
+      return { seconds: seconds ?? 0, picture };
+    }
   }
 
   /** Keeps a new project. @returns all of it but the document, which is the one that was given */
@@ -181,9 +228,32 @@ export class ProjectStore {
     return stored({ id, revision, updated_at: at }, migrated(raw));
   }
 
+  /** Takes a project out of the list. It can be brought back for some days. */
   async remove(id: string): Promise<void> {
-    if (!uuid.test(id) || (await this.knex('projects').where({ id }).delete()) === 0) throw notFound('project');
+    if (!uuid.test(id)) throw notFound('project');
+    const removed = await this.knex('projects')
+      .where({ id })
+      .whereNull('removed_at')
+      .update({ removed_at: this.knex.fn.now() });
+    if (removed === 0) throw notFound('project');
     this.held.delete(id);
+  }
+
+  /** Brings a removed project back. Throws a problem where it is gone for good. */
+  async restore(id: string): Promise<void> {
+    if (!uuid.test(id)) throw notFound('project');
+    const restored = await this.knex('projects').where({ id }).whereNotNull('removed_at').update({ removed_at: null });
+    if (restored === 0) throw notFound('project');
+  }
+
+  /** Deletes for good what was removed so long ago that nobody brings it back; a project of an id at once. */
+  async purge(now: number, id?: string): Promise<void> {
+    const removed = this.knex('projects').whereNotNull('removed_at');
+    if (id !== undefined && !uuid.test(id)) throw notFound('project');
+    const deleted = await (
+      id === undefined ? removed.where('removed_at', '<', new Date(now - KEPT_REMOVED)) : removed.where({ id })
+    ).delete();
+    if (id !== undefined && deleted === 0) throw notFound('project');
   }
 
   /** Waits until what is kept in the background is kept. */
@@ -193,7 +263,7 @@ export class ProjectStore {
 
   private async row(knex: Knex, id: string, lock: boolean): Promise<ProjectRow> {
     if (!uuid.test(id)) throw notFound('project');
-    const query = knex<ProjectRow>('projects').where({ id });
+    const query = knex<ProjectRow>('projects').where({ id }).whereNull('removed_at');
     const row = await (lock ? query.forUpdate() : query).first();
     if (!row) throw notFound('project');
     return row as ProjectRow;
@@ -213,11 +283,12 @@ export class ProjectStore {
   }
 
   /**
-   * Thins out the states that all projects can be taken back to.
+   * Thins out the states that all projects can be taken back to, and deletes those that were removed long ago.
    *
    * @param now milliseconds since 1970
    */
   async thin(now: number): Promise<void> {
+    await this.purge(now);
     const ids = (await this.knex<ProjectRow>('projects').select('id')).map(({ id }) => id);
     for (const id of ids) {
       const keep = async (revision: number): Promise<void> => {

@@ -1,46 +1,46 @@
-import type { ProjectSummary } from '@hastig/contract';
 import { newProject } from '@hastig/core';
-import { formatDistanceToNow } from 'date-fns/formatDistanceToNow';
 import { useRouter } from 'expo-router';
 import Copy from 'lucide-react-native/icons/copy';
+import Download from 'lucide-react-native/icons/download';
 import FolderPlus from 'lucide-react-native/icons/folder-plus';
+import ListChecks from 'lucide-react-native/icons/list-checks';
 import Moon from 'lucide-react-native/icons/moon';
 import Sun from 'lucide-react-native/icons/sun';
 import Trash from 'lucide-react-native/icons/trash';
-import { useCallback, useEffect, useState } from 'react';
-import { Pressable, Text, View } from 'react-native';
+import { useState } from 'react';
+import { Text, View } from 'react-native';
 import { api } from '../../store/api';
-import { abandonedOutboxes } from '../../store/outbox';
-import { sendUnsent } from '../../store/send-unsent';
 import { Button, IconButton } from '../../ui/button';
+import { Choice } from '../../ui/choice';
 import { Field } from '../../ui/field';
 import { Notice } from '../../ui/notice';
-import { ImportProject } from './import-project';
-import { copyName } from './copy-name';
-import { VirtualList } from '../../ui/virtual-list';
 import { Page } from '../../ui/page';
 import { applyTheme, currentTheme } from '../../ui/theme';
+import { VirtualList } from '../../ui/virtual-list';
+import { ImportProject } from './import-project';
+import { listedProjects, MANY, type ProjectOrder } from './listed';
+import { ProjectRow } from './project-row';
+import { RemovedProjects } from './removed-projects';
+import { useProjects } from './use-projects';
 
-const plural = (count: number, word: string): string => `${count} ${word}${count === 1 ? '' : 's'}`;
+const orders: readonly { value: ProjectOrder; label: string }[] = [
+  { value: 'changed', label: 'Last changed' },
+  { value: 'name', label: 'Name' },
+  { value: 'length', label: 'Length' },
+  { value: 'size', label: 'Size' },
+];
 
 /** All projects, and the ways to a new one. */
 export function ProjectsPlace() {
   const router = useRouter();
-  const [projects, setProjects] = useState<ProjectSummary[] | null>(null);
-  const [fault, setFault] = useState<string | null>(null);
+  const list = useProjects();
+  const { projects, setFault } = list;
   const [name, setName] = useState<string | null>(null);
-  const [leaving, setLeaving] = useState<string | null>(null);
   const [theme, setTheme] = useState(currentTheme);
-
-  const [unsent, setUnsent] = useState<ReadonlySet<string>>(new Set());
-  const refresh = useCallback(() => {
-    // What could be sent is; what is left meets what others changed, or a server that is away.
-    void sendUnsent()
-      .then(() => abandonedOutboxes())
-      .then((left) => setUnsent(new Set(left.map(({ project }) => project))));
-    api.listProjects().then(setProjects, (error: Error) => setFault(error.message));
-  }, []);
-  useEffect(refresh, [refresh]);
+  const [sought, setSought] = useState('');
+  const [order, setOrder] = useState<ProjectOrder>('changed');
+  /** Those that are chosen, while some are being chosen. */
+  const [chosen, setChosen] = useState<ReadonlySet<string> | null>(null);
 
   const enter = (made: Promise<{ id: string }>): void => {
     made.then(
@@ -51,14 +51,16 @@ export function ProjectsPlace() {
   const create = (): void => {
     if (name?.trim()) enter(api.createProject({ document: newProject(name.trim(), undefined, 'compensated') }));
   };
-  const copy = async (id: string): Promise<void> => {
-    const { document } = await api.getProject(id);
-    await api.createProject({ document: { ...document, name: copyName(document.name, projects ?? []) } });
-    refresh();
-  };
-  const remove = (id: string): void => {
-    setLeaving(null);
-    api.removeProject(id).then(refresh, (error: Error) => setFault(error.message));
+  const choose = (id: string): void =>
+    setChosen((some) => {
+      const next = new Set(some);
+      if (!next.delete(id)) next.add(id);
+      return next;
+    });
+  const withChosen = (what: (ids: string[]) => unknown): void => {
+    // In the order in which they are listed.
+    what(shown.flatMap(({ id }) => (chosen?.has(id) ? [id] : [])));
+    setChosen(null);
   };
   const turn = (): void => {
     const next = theme === 'dark' ? 'light' : 'dark';
@@ -66,9 +68,21 @@ export function ProjectsPlace() {
     setTheme(next);
   };
 
+  const many = (projects?.length ?? 0) >= MANY;
+  const shown = listedProjects(projects ?? [], many ? sought : '', many ? order : 'changed');
+  const { undoable } = list;
   return (
     <View className="flex-1 bg-ink">
-      {fault ? <Notice text={fault} onDismiss={() => setFault(null)} /> : null}
+      {list.fault ? <Notice text={list.fault} onDismiss={() => setFault(null)} /> : null}
+      {undoable.length > 0 ? (
+        <Notice
+          calm
+          text={undoable.length === 1 ? `Removed ${undoable[0]!.name}.` : `Removed ${undoable.length} projects.`}
+          onDismiss={list.forgetUndo}
+        >
+          <Button label="Undo" onPress={() => void list.restore(undoable.map(({ id }) => id))} />
+        </Notice>
+      ) : null}
       <Page>
         <View className="flex-row items-start justify-between">
           <View>
@@ -106,46 +120,68 @@ export function ProjectsPlace() {
             ready to retime.
           </Text>
         ) : null}
+        {many ? (
+          <View className="gap-3">
+            <Field label="Search projects" words value={sought} onChange={setSought} />
+            <Choice label="Order" options={orders} value={order} onChange={setOrder} />
+          </View>
+        ) : null}
+        {projects && projects.length > 1 ? (
+          <View role="toolbar" aria-label="Several projects" className="flex-row flex-wrap items-center gap-1">
+            {chosen === null ? (
+              <Button label="Select several" icon={ListChecks} kind="quiet" onPress={() => setChosen(new Set())} />
+            ) : (
+              <>
+                <Text className="px-2 font-sans text-[14px] text-quiet">{`${chosen.size} selected`}</Text>
+                <Button label="All" kind="quiet" onPress={() => setChosen(new Set(shown.map(({ id }) => id)))} />
+                <IconButton
+                  label="Copy selected"
+                  icon={Copy}
+                  disabled={chosen.size === 0}
+                  onPress={() => withChosen((ids) => void list.copy(ids))}
+                />
+                <IconButton
+                  label="Export selected"
+                  icon={Download}
+                  disabled={chosen.size === 0}
+                  onPress={() => withChosen(list.save)}
+                />
+                <IconButton
+                  label="Remove selected"
+                  icon={Trash}
+                  disabled={chosen.size === 0}
+                  onPress={() => withChosen((ids) => void list.remove(ids))}
+                />
+                <Button label="Done" kind="quiet" onPress={() => setChosen(null)} />
+              </>
+            )}
+          </View>
+        ) : null}
         <VirtualList
           label="Projects"
-          items={projects ?? []}
+          items={shown}
           keyOf={({ id }) => id}
-          height={66}
+          nameOf={(project) => project.name}
+          height={78}
           gap={8}
           render={(project) => (
-            <View className="flex-row items-center rounded-xl border border-line bg-raised">
-              <Pressable
-                role="link"
-                accessibilityLabel={`Open ${project.name}`}
-                onPress={() => router.push(`/project/${project.id}`)}
-                className="min-h-[64px] flex-1 justify-center gap-1 rounded-xl px-4 py-3 hover:bg-ink"
-              >
-                <Text numberOfLines={1} className="font-medium text-[17px] text-bone">
-                  {project.name}
-                </Text>
-                <Text className="font-sans text-[13px] text-quiet">
-                  {leaving === project.id
-                    ? 'This also deletes its version history, and footage no other project uses.'
-                    : `${unsent.has(project.id) ? 'has unsaved changes · ' : ''}${plural(project.sources, 'source')} · ${plural(project.clips, 'clip')} · ${formatDistanceToNow(new Date(project.updatedAt), { addSuffix: true })}`}
-                </Text>
-              </Pressable>
-              {leaving === project.id ? (
-                <View className="gap-1 py-2 pr-2">
-                  <Button label="Delete permanently" onPress={() => remove(project.id)} />
-                  <Button label="Cancel" kind="quiet" onPress={() => setLeaving(null)} />
-                </View>
-              ) : (
-                <View className="flex-row pr-1">
-                  <IconButton
-                    label={`Copy ${project.name}`}
-                    icon={Copy}
-                    onPress={() => void copy(project.id).catch((error: Error) => setFault(error.message))}
-                  />
-                  <IconButton label={`Delete ${project.name}`} icon={Trash} onPress={() => setLeaving(project.id)} />
-                </View>
-              )}
-            </View>
+            <ProjectRow
+              project={project}
+              unsent={list.unsent.has(project.id)}
+              chosen={chosen?.has(project.id)}
+              onChoose={() => choose(project.id)}
+              onCopy={() => void list.copy([project.id])}
+              onRemove={() => void list.remove([project.id])}
+            />
           )}
+        />
+        {many && shown.length === 0 ? (
+          <Text className="font-sans text-[14px] text-quiet">No project has these words in its name.</Text>
+        ) : null}
+        <RemovedProjects
+          removed={list.removed}
+          onRestore={(id) => void list.restore([id])}
+          onDelete={(id) => void list.purge(id)}
         />
       </Page>
     </View>
