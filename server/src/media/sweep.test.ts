@@ -28,6 +28,11 @@ async function projectOf(media: StoredMedia): Promise<StoredProject> {
   return (await api().post('/api/projects').send({ document }).expect(201)).body as StoredProject;
 }
 
+async function removeForGood(id: string): Promise<void> {
+  await api().delete(`/api/projects/${id}`).expect(204);
+  await api().delete(`/api/projects/removed/${id}`).expect(204);
+}
+
 const tomorrow = (): number => Date.now() + DAY + 60_000;
 
 describe('room that nobody needs', () => {
@@ -38,14 +43,17 @@ describe('room that nobody needs', () => {
     // Out of the document, but the state before can be taken back.
     const patch = jsonPatch.compare(one.document, removeSource(one.document, 's'));
     await api().patch(`/api/projects/${one.id}`).send({ revision: 1, patch }).expect(200);
-    await api().delete(`/api/projects/${two.id}`).expect(204);
+    await removeForGood(two.id);
     await server.sweep.stop();
     await server.knex('media').update({ imported_at: new Date(Date.now() - 2 * DAY) });
     expect(await server.sweep.sweep()).toEqual([]);
     expect(await names('media')).toEqual([media.sha256]);
+    // Removed, it can still be brought back, with its files.
+    await api().delete(`/api/projects/${one.id}`).expect(204);
+    expect(await server.sweep.sweep()).toEqual([]);
     await server.knex('media').update({ imported_at: new Date() });
 
-    await api().delete(`/api/projects/${one.id}`).expect(204);
+    await api().delete(`/api/projects/removed/${one.id}`).expect(204);
     await server.sweep.stop();
     // It was brought in a moment ago, so the sweep after the removal leaves it.
     expect(await names('media')).toEqual([media.sha256]);
