@@ -7,19 +7,31 @@ import { promisify } from 'node:util';
 import { brotliCompress, constants } from 'node:zlib';
 import { kernelsPlugin } from '@hastig/kernels/plugin';
 import { build } from 'esbuild';
-import { clientBuild, clientFolder, dataFolder, engineBuild, rootFolder } from './paths';
+import { buildPages } from './pages';
+import { clientBuild, clientFolder, dataFolder, engineBuild, handbookBuild, noticesBuild, rootFolder } from './paths';
 
 /** What the client is built from. */
-const inputs = ['client', 'engine', 'core', 'contract', 'probe', 'kernels', 'package-lock.json'];
+const inputs = [
+  'docs/handbook',
+  'docs/screenshots',
+  'client',
+  'engine',
+  'core',
+  'contract',
+  'probe',
+  'kernels',
+  'package-lock.json',
+];
 const notInputs = new Set(['node_modules', 'dist', '.expo']);
+const built = new Set([engineBuild, handbookBuild, noticesBuild]);
 
 async function* filesIn(path: string): AsyncGenerator<string> {
   const entries = await readdir(path, { withFileTypes: true });
   for (const entry of entries.sort((a, b) => (a.name < b.name ? -1 : 1))) {
     const inner = join(path, entry.name);
     if (entry.isDirectory()) {
-      if (!notInputs.has(entry.name) && inner !== engineBuild) yield* filesIn(inner);
-    } else if (!/\.test\.tsx?$/.test(entry.name)) {
+      if (!notInputs.has(entry.name) && !built.has(inner)) yield* filesIn(inner);
+    } else if (!/\.test\.tsx?$/.test(entry.name) && !built.has(inner)) {
       yield inner;
     }
   }
@@ -52,7 +64,7 @@ async function buildEngine(): Promise<void> {
   });
 }
 
-const compressed = /\.(js|css|html|ttf|json)$/;
+const compressed = /\.(js|css|html|ttf|json|txt)$/;
 const toBrotli = promisify(brotliCompress);
 
 /** Lays a compressed copy beside each file, so that the server need not compress it for each who asks. */
@@ -73,6 +85,7 @@ export async function buildClient(): Promise<void> {
   console.error('Building the client (a minute or two the first time)…');
   await rm(mark, { force: true });
   await buildEngine();
+  await buildPages();
   await exportClient();
   await compressFiles(clientBuild);
   await mkdir(dataFolder, { recursive: true });

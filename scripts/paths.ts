@@ -8,4 +8,7 @@ export const dataFolder = at('.data');
 export const clientFolder = at('client');
 export const clientBuild = at('client/dist');
 export const engineBuild = at('client/public/engine');
+/** The handbook and the notices, as the client shows them. */
+export const handbookBuild = at('client/public/handbook');
+export const noticesBuild = at('client/public/notices.txt');
 export const serverMain = at('server/src/main.ts');

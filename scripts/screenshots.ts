@@ -70,11 +70,6 @@ async function walk(page: Page, address: string, size: keyof typeof sizes, views
   await page.getByRole('dialog').getByRole('button', { name: 'Cadence' }).click();
   await shot('guide');
   await page.getByRole('button', { name: 'Close' }).click();
-  await page.getByRole('button', { name: 'More' }).click();
-  await page.getByRole('dialog').getByRole('button', { name: 'There & back' }).click();
-  await page.getByRole('radio', { name: 'Whole clip' }).click();
-  await shot('recipe');
-  await page.getByRole('button', { name: 'Discard' }).click();
   if (views.includes('sound')) {
     await page.getByRole('link', { name: 'Sound', exact: true }).click();
     await page.locator('[data-testid=sound-wave][aria-busy=false]').waitFor();
@@ -94,6 +89,16 @@ async function walk(page: Page, address: string, size: keyof typeof sizes, views
   await page.getByRole('link', { name: 'Output', exact: true }).click();
   await page.getByRole('button', { name: 'Render', exact: true }).waitFor();
   await shot('output');
+  if (views.includes('compare')) {
+    await page.getByRole('button', { name: 'Versions and compare' }).click();
+    await page.getByRole('button', { name: 'New version' }).click();
+    await page.getByRole('list', { name: 'Versions' }).waitFor();
+    await page
+      .getByRole('radiogroup', { name: 'B', exact: true })
+      .getByRole('radio', { name: 'All frames averaged' })
+      .click();
+    await shot('compare');
+  }
 }
 
 await mkdir(folder, { recursive: true });
@@ -122,8 +127,9 @@ try {
             'output',
             'picture',
             'beats',
+            'compare',
           ]
-        : ['footage', 'timeline', 'pace', 'recipe', 'beats'],
+        : ['footage', 'timeline', 'pace', 'beats'],
     );
     await page.close();
   }

@@ -1,9 +1,11 @@
-import { useRouter, type Href } from 'expo-router';
+import { usePathname, useRouter, type Href } from 'expo-router';
+import Handbook from 'lucide-react-native/icons/circle-question-mark';
 import ChevronLeft from 'lucide-react-native/icons/chevron-left';
 import Redo from 'lucide-react-native/icons/redo-2';
 import Undo from 'lucide-react-native/icons/undo-2';
 import { Text, View } from 'react-native';
 import { historyCommands } from '../commands/general';
+import { handbookAddress } from '../places/handbook/pages';
 import { useCommandKeys } from '../commands/use-commands';
 import { useAppDispatch, useAppSelector } from '../store/hooks';
 import { redone, undone, type SaveState } from '../store/project-slice';
@@ -22,6 +24,7 @@ const words: Record<SaveState, string> = {
 /** Where one is, the way back, undo and redo, and whether all is saved. */
 export function ProjectHeader({ title, back }: { title: string; back: string }) {
   const router = useRouter();
+  const path = usePathname();
   const dispatch = useAppDispatch();
   const { past, future, save } = useAppSelector((state) => state.project);
   useCommandKeys(historyCommands, dispatch);
@@ -46,6 +49,7 @@ export function ProjectHeader({ title, back }: { title: string; back: string }) 
       >
         {words[save]}
       </Text>
+      <IconButton label="Handbook" icon={Handbook} narrow onPress={() => router.push(handbookAddress(path) as Href)} />
       <IconButton
         label={last ? `Undo: ${last.label}` : 'Undo'}
         icon={Undo}

@@ -2,6 +2,7 @@ import { findClip, findContainer, findGroup, findSource, placeOf, SEQUENCE, type
 import { Slot, useRouter } from 'expo-router';
 import { useEffect } from 'react';
 import { View } from 'react-native';
+import { PathStrip } from '../path/path-strip';
 import { GripProvider } from '../stage/grip-context';
 import { ComparedReadout } from '../stage/compared-readout';
 import { ClipReadout } from '../stage/clip-readout';
@@ -58,6 +59,7 @@ export function WorkFrame({ projectId, ...address }: WorkFrameProps) {
         back={there ? back : `/project/${projectId}`}
       />
       <ProjectNotices />
+      <PathStrip />
       <View className="min-h-0 flex-1">
         <ThumbsProvider>
           <StageProvider>

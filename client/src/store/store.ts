@@ -1,6 +1,7 @@
 import { combineReducers, configureStore, createListenerMiddleware } from '@reduxjs/toolkit';
 import { compareReducer } from './compare-slice';
 import { derivedReducer } from './derived-slice';
+import { pathReducer } from './path-slice';
 import { projectReducer } from './project-slice';
 import { renderReducer } from './render-slice';
 import { sessionReducer } from './session-slice';
@@ -10,6 +11,7 @@ import { uploadsReducer } from './uploads-slice';
 const reducer = combineReducers({
   compare: compareReducer,
   derived: derivedReducer,
+  path: pathReducer,
   project: projectReducer,
   render: renderReducer,
   session: sessionReducer,

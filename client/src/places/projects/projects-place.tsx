@@ -1,5 +1,6 @@
 import { newProject } from '@hastig/core';
 import { useRouter } from 'expo-router';
+import Handbook from 'lucide-react-native/icons/circle-question-mark';
 import Copy from 'lucide-react-native/icons/copy';
 import Download from 'lucide-react-native/icons/download';
 import FolderPlus from 'lucide-react-native/icons/folder-plus';
@@ -9,6 +10,7 @@ import Sun from 'lucide-react-native/icons/sun';
 import Trash from 'lucide-react-native/icons/trash';
 import { useState } from 'react';
 import { Text, View } from 'react-native';
+import { PathOffer } from '../../path/path-offer';
 import { api } from '../../store/api';
 import { Button, IconButton } from '../../ui/button';
 import { Choice } from '../../ui/choice';
@@ -91,11 +93,14 @@ export function ProjectsPlace() {
             </Text>
             <Text className="font-sans text-[15px] text-quiet">A workbench for time</Text>
           </View>
-          <IconButton
-            label={theme === 'dark' ? 'Light theme' : 'Dark theme'}
-            icon={theme === 'dark' ? Sun : Moon}
-            onPress={turn}
-          />
+          <View className="flex-row">
+            <IconButton label="Handbook" icon={Handbook} onPress={() => router.push('/handbook')} />
+            <IconButton
+              label={theme === 'dark' ? 'Light theme' : 'Dark theme'}
+              icon={theme === 'dark' ? Sun : Moon}
+              onPress={turn}
+            />
+          </View>
         </View>
         <View className="flex-row flex-wrap gap-2">
           <Button
@@ -114,6 +119,7 @@ export function ProjectsPlace() {
             <Button label="Create" disabled={name.trim() === ''} onPress={create} />
           </View>
         )}
+        <PathOffer onFault={setFault} />
         {projects?.length === 0 ? (
           <Text className="font-sans text-[15px] text-quiet">
             No projects yet. Create one and import clips, or open the demo: a short film from a marble-run workshop,

@@ -1,0 +1,1 @@
+export { NoticesPlace as default } from '../src/places/handbook/notices-place';
