@@ -1,15 +1,16 @@
 import { checkProjectDocument } from '@hastig/contract';
 import { contentMarkers, findClip, integrityErrors, mapOf, markersBeside, pinsOf, sourceShortages } from '@hastig/core';
 import { clipFacts, soundFacts } from '../test/facts';
-import { beatProject, pieces, scenes } from '.';
+import { beatProject, pathProject, pieces, scenes } from '.';
 
-const project = beatProject({
+const media = {
   ...Object.fromEntries(
     scenes.map(({ name, fps, frames }) => [name, { sha256: 'b'.repeat(64), facts: clipFacts(fps, frames) }]),
   ),
   straight: { sha256: 'c'.repeat(64), facts: soundFacts('opus', pieces.straight.seconds) },
   swinging: { sha256: 'd'.repeat(64), facts: soundFacts('opus', pieces.swinging.seconds) },
-});
+};
+const project = beatProject(media);
 
 it('is a valid document whose clips stay within their sources', () => {
   expect(checkProjectDocument(project)).toMatchObject({ ok: true });
@@ -38,4 +39,12 @@ it('speeds stay such as one can look at', () => {
       }
     }
   }
+});
+
+it('the first path begins where nothing is retimed, with beats and strikes marked', () => {
+  const path = pathProject(media);
+  expect(checkProjectDocument(path)).toMatchObject({ ok: true });
+  expect(integrityErrors(path)).toEqual([]);
+  for (const { timing } of path.clips) expect(timing.spans.map(({ y }) => [...y])).toEqual([[1, 1, 1, 1]]);
+  expect(markersBeside(path, 'clip-steps').some(({ marker }) => marker.set === 'Beats')).toBe(true);
 });

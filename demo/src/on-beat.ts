@@ -90,13 +90,9 @@ function endedInSource(map: RetimeMap): RetimeMap {
   return { ...cut.map, spans: cut.map.spans.slice(0, cut.index) };
 }
 
-/**
- * The demo's second project: the workshop's clips cut to music, so that marbles strike on its beats.
- *
- * @param media the stored files by the names of scenes and pieces of music
- */
-export function beatProject(media: Readonly<Record<string, DemoMedia>>): ProjectDocument {
-  let project = newProject('Marbles on the beat', RATE);
+/** The workshop's clips in a row at real time, with music under them, its beats and the strikes of marbles marked. */
+function besideMusic(projectName: string, media: Readonly<Record<string, DemoMedia>>): ProjectDocument {
+  let project = newProject(projectName, RATE);
   const add = (name: string, title: string, file: string): void => {
     const stored = media[name];
     if (!stored) throw new Error(`the demo's ${name} is missing`);
@@ -110,6 +106,20 @@ export function beatProject(media: Readonly<Record<string, DemoMedia>>): Project
   project = withSequenceRate(project, RATE);
   project = addSourceMarkers(project, 'source-straight', beatMarkers(project, 'source-straight'));
   for (const name of ['steps', 'drop']) project = addSourceMarkers(project, `source-${name}`, strikes(name));
+  return project;
+}
+
+/** What a first path leads through: nothing of it is retimed yet. */
+export const pathProject = (media: Readonly<Record<string, DemoMedia>>): ProjectDocument =>
+  besideMusic('A first path', media);
+
+/**
+ * The demo's second project: the workshop's clips cut to music, so that marbles strike on its beats.
+ *
+ * @param media the stored files by the names of scenes and pieces of music
+ */
+export function beatProject(media: Readonly<Record<string, DemoMedia>>): ProjectDocument {
+  let project = besideMusic('Marbles on the beat', media);
   project = strikesOnBeats(project, 'steps', 0.35);
   const bowl = mapOf(project, findClip(project, 'clip-bowl')!);
   const beats = timesOfMarkers(markersBeside(project, 'clip-bowl'), 'Beats').filter((_, index) => index % 2 === 0);

@@ -22,7 +22,7 @@ export function PathOffer({ asked = false, onFault }: { asked?: boolean; onFault
   const begin = async (): Promise<void> => {
     setBusy(true);
     try {
-      const { id, document } = await api.createMusicDemo();
+      const { id, document } = await api.createPathDemo();
       dispatch(pathBegun({ project: id, start: pathStart(document) }));
       router.push(`/project/${id}/timeline` as Href);
     } catch (error) {

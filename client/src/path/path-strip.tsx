@@ -21,17 +21,17 @@ interface StepWords {
 const steps: Record<PathStep, StepWords> = {
   slow: {
     title: 'Slow a part',
-    words: 'Drag a part of the curve down, or tap the speed under the picture and type 50.',
+    words: 'Tap the speed under the picture and type 50%, or drag the curve down.',
     address: (clip) => `/clip/${clip}/pace`,
   },
   land: {
     title: 'Land it on a beat',
-    words: 'More, Land on markers: choose a moment and a beat. A pin holds it there.',
+    words: 'More, Land on markers: strikes of the marble come to lie on beats, and pins hold them there.',
     address: (clip) => `/clip/${clip}/pace`,
   },
   pitch: {
     title: 'Keep its pitch',
-    words: 'Pitch, Kept: what is slow no longer sounds deeper.',
+    words: 'Pitch, then Kept: what is slow no longer sounds deeper.',
     address: (clip) => `/clip/${clip}/sound`,
   },
   compare: {

@@ -1,4 +1,5 @@
-import type { ProjectDocument } from '@hastig/contract';
+import type { ProjectDocument, Timing } from '@hastig/contract';
+import equal from 'fast-deep-equal';
 
 /** The steps of the path through the demo, in order. */
 export const pathSteps = ['slow', 'land', 'pitch', 'compare', 'render'] as const;
@@ -6,8 +7,8 @@ export type PathStep = (typeof pathSteps)[number];
 
 /** What of a project tells whether a step was done on it: how it was when the path was begun. */
 export interface PathStart {
-  /** Timings as text, by clip. */
-  timings: Readonly<Record<string, string>>;
+  /** Timings by clip. */
+  timings: Readonly<Record<string, Timing>>;
   pins: number;
   /** Clips whose pitch is kept. */
   kept: number;
@@ -21,14 +22,14 @@ const pinsIn = ({ clips }: ProjectDocument): number =>
 const keptIn = ({ clips }: ProjectDocument): number => clips.filter(({ sound }) => sound?.pitch === 'kept').length;
 
 export function pathStart(project: ProjectDocument): PathStart {
-  const timings = Object.fromEntries(project.clips.map(({ id, timing }) => [id, JSON.stringify(timing)]));
+  const timings = Object.fromEntries(project.clips.map(({ id, timing }) => [id, timing]));
   return { timings, pins: pinsIn(project), kept: keptIn(project) };
 }
 
 /** Whether a part of any clip was made slow since. */
 function isSlowed({ clips }: ProjectDocument, { timings }: PathStart): boolean {
   return clips.some(({ id, timing }) => {
-    if (timings[id] === JSON.stringify(timing)) return false;
+    if (equal(timings[id], timing)) return false;
     return timing.spans.some((span) => span.of === 'speed' && span.y.some((speed) => speed > 0 && speed < SLOW));
   });
 }

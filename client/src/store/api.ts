@@ -54,6 +54,8 @@ export const api = {
   createDemo: () => ask<StoredProject>('POST', '/demo'),
   /** The demo that is cut to music. */
   createMusicDemo: () => ask<StoredProject>('POST', '/demo/beats'),
+  /** The clips with music, before anything is done. */
+  createPathDemo: () => ask<StoredProject>('POST', '/demo/path'),
   getProject: (id: string) => ask<StoredProject>('GET', `/projects/${id}`),
   listMissing: (id: string) => ask<MissingMedia[]>('GET', `/projects/${id}/missing`),
   listRevisions: (id: string) => ask<ProjectRevision[]>('GET', `/projects/${id}/revisions`),

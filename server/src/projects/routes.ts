@@ -74,7 +74,7 @@ export function projectRoutes({ projects, media, work, onRemoved, demo }: Projec
     })
     .all(onlyMethods('GET', 'HEAD', 'POST'));
 
-  const demos: Record<string, DemoName> = { '/demo': 'film', '/demo/beats': 'beats' };
+  const demos: Record<string, DemoName> = { '/demo': 'film', '/demo/beats': 'beats', '/demo/path': 'path' };
   for (const [address, name] of Object.entries(demos)) {
     router
       .route(address)
