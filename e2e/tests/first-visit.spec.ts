@@ -30,7 +30,7 @@ test('a first visit is led through the demo by hand, may leave and go on, and is
   await strip.getByRole('button', { name: 'Go there' }).click();
   await startAction(page, 'Sound', 'Pitch');
   const pitch = page.getByRole('dialog', { name: 'Pitch' });
-  await pitch.getByRole('radio', { name: 'Kept', exact: true }).first().click();
+  await pitch.getByRole('radio', { name: 'Is kept' }).click();
   await pitch.getByRole('button', { name: 'Apply' }).click();
   await expect(strip).toContainText('4 of 5 · Compare');
   await strip.getByRole('button', { name: 'Go there' }).click();

@@ -31,7 +31,7 @@ const steps: Record<PathStep, StepWords> = {
   },
   pitch: {
     title: 'Keep its pitch',
-    words: 'Pitch, then Kept: what is slow no longer sounds deeper.',
+    words: 'Pitch, Is kept, Apply: what is slow no longer sounds deeper.',
     address: (clip) => `/clip/${clip}/sound`,
   },
   compare: {
