@@ -77,7 +77,6 @@ test('two are seen in every way, by thumb and by keyboard, and measured; a rende
   await page.getByRole('button', { name: 'Versions and compare' }).click();
   await page.getByRole('button', { name: 'New version' }).click();
   await saved(page);
-
   await choose(page, 'A', 'Marble film.mp4');
   await choose(page, 'B', 'Version 2');
   const length = figures(page, 'Frames').nth(1);
@@ -131,4 +130,21 @@ test('what is made between frames moves more evenly than frames that are held', 
   await expect(figures(page, 'Interpolated').nth(0)).toHaveText('0');
   await expect(figures(page, 'Interpolated').nth(1)).toHaveText(/^[1-9]\d+$/);
   await expect(figures(page, 'Size as MP4').nth(1)).toHaveText(/^about \d/);
+});
+
+test('a file is rendered again as it was, whatever was edited since', async ({ page, app }) => {
+  const { id } = await makeDemo(app);
+  await page.goto(`${app.address}/project/${id}/clip/clip-drop/output`);
+  const files = page.getByRole('list', { name: 'Rendered files' });
+  await page.getByRole('button', { name: 'Render', exact: true }).click();
+  await expect(files.getByText('The drop.mp4')).toBeVisible({ timeout: 90_000 });
+  await expect(files.getByText(/ · 7\.88 s · /)).toHaveCount(1);
+  await page.getByRole('link', { name: 'Pace' }).click();
+  await applySheet(page, 'Fit', { fill: { 'New duration': '2s' } });
+  await page.getByRole('link', { name: 'Output', exact: true }).click();
+  await files.getByRole('button', { name: 'Render The drop.mp4 again as it was' }).click();
+  await expect(files.getByText(/ · 7\.88 s · /)).toHaveCount(2, { timeout: 90_000 });
+  // Rendered anew it has the timing of now.
+  await page.getByRole('button', { name: 'Render', exact: true }).click();
+  await expect(files.getByText(/ · 2\.00 s · /)).toHaveCount(1, { timeout: 90_000 });
 });

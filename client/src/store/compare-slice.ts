@@ -4,7 +4,7 @@ import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 import { still } from './still';
 
 /** Two that are seen side by side, and how. */
-export interface Comparison {
+interface Comparison {
   target: VersionTarget;
   sides: Record<CompareSide, Side>;
   /** What each is called. */

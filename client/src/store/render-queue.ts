@@ -1,7 +1,9 @@
 import type { OutputForm } from '@hastig/contract';
 import { describeRender, startRender, type RenderJob, type RenderTarget, type RunningRender } from '@hastig/engine';
 import { nanoid } from '@reduxjs/toolkit';
+import { jobOf, keepJob } from './kept-jobs';
 import { noteDone } from './notify';
+import { noticeSet } from './session-slice';
 import { renderDropped, renderEnded, renderPaused, renderProgressed, rendersQueued } from './render-slice';
 import type { AppThunk } from './store';
 
@@ -43,6 +45,15 @@ export function queueRenders(renders: readonly WantedRender[]): AppThunk<Promise
   };
 }
 
+/** Renders a file again as it was: the same timing, whatever was edited since, beside the one that is there. */
+export function renderAgain(file: string): AppThunk<Promise<void>> {
+  return async (dispatch) => {
+    const kept = await jobOf(file).catch(() => undefined);
+    if (kept) await dispatch(queueRenders([{ file, ...kept }]));
+    else dispatch(noticeSet(`How ${file} was rendered is no longer known. Use its settings and render anew.`));
+  };
+}
+
 // What is half made would be lost.
 const warn = (event: BeforeUnloadEvent): void => event.preventDefault();
 
@@ -63,10 +74,14 @@ function renderNext(id: string): AppThunk<Promise<void>> {
       const where = render.folder ? `${render.folder.name}/${name}` : name;
       const text = `${where} is ready: ${frames} frames, ${seconds.toFixed(2)} s${loud}, made in ${took.toFixed(1)} s.`;
       const { width, height, rate } = render.job;
-      if (!render.folder)
-        await describeRender(name, { form: render.form, ...{ width, height, rate, frames, seconds, took } }).catch(
-          () => undefined,
-        );
+      if (!render.folder) {
+        const details = { form: render.form, ...{ width, height, rate, frames, seconds, took } };
+        // A render is no worse for what can't be kept of it.
+        await Promise.allSettled([
+          describeRender(name, details),
+          keepJob(name, { job: render.job, form: render.form }),
+        ]);
+      }
       dispatch(renderEnded({ id, text, bad: false, ...(!render.folder && { made: name }) }));
     } catch (error) {
       const cancelled = (error as Error).name === 'RenderCancelled';

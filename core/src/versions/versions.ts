@@ -83,7 +83,7 @@ function withList(
 }
 
 /** A name that none of them has yet: “Version 2”. */
-export function freshName(names: readonly string[], base = 'Version'): string {
+function freshName(names: readonly string[], base = 'Version'): string {
   let number = base === 'Version' ? 1 : 2;
   while (names.includes(`${base} ${number}`)) number++;
   return `${base} ${number}`;

@@ -26,7 +26,7 @@ const rows: readonly { label: string; of(numbers: ProgramNumbers, program: Progr
 ];
 
 /** A line of the table: what it is, and what it comes to on each side. */
-export function NumbersRow({ label, a, b, head = false }: { label: string; a: string; b: string; head?: boolean }) {
+function NumbersRow({ label, a, b, head = false }: { label: string; a: string; b: string; head?: boolean }) {
   const figure = head ? 'font-medium text-[14px] text-bone' : 'font-mono text-[14px] text-bone';
   return (
     <View role="row" className="min-h-[30px] flex-row items-center gap-2 border-b border-line">

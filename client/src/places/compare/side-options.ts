@@ -17,7 +17,7 @@ import { noticeSet } from '../../store/session-slice';
 import type { AppThunk } from '../../store/store';
 
 /** What a side can be chosen from. */
-export interface SideOption {
+interface SideOption {
   value: string;
   label: string;
   side: Side;

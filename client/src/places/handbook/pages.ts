@@ -44,7 +44,7 @@ export function searcher(pages: readonly HandbookPage[]): (words: string) => Fou
 }
 
 /** The page about a place, by the last piece of its address. */
-export const pageOfPlace: Readonly<Record<string, string>> = {
+const pageOfPlace: Readonly<Record<string, string>> = {
   source: '1-footage',
   timeline: '2-timeline',
   group: '2-timeline',

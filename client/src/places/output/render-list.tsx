@@ -10,9 +10,14 @@ import {
 } from '@hastig/core';
 import { removeRender, type StoredRender } from '@hastig/engine';
 import Download from 'lucide-react-native/icons/download';
-import Again from 'lucide-react-native/icons/rotate-ccw';
+import Settings from 'lucide-react-native/icons/sliders-horizontal';
+import RenderAgain from 'lucide-react-native/icons/rotate-ccw';
 import Trash from 'lucide-react-native/icons/trash';
+import { useEffect, useState } from 'react';
 import { Text, View } from 'react-native';
+import { useAppDispatch } from '../../store/hooks';
+import { forgetJob, keptJobs } from '../../store/kept-jobs';
+import { renderAgain } from '../../store/render-queue';
 import { IconButton } from '../../ui/button';
 import { formatBytes } from '../../ui/format';
 import { downloadRender } from './download-render';
@@ -26,6 +31,16 @@ interface RenderListProps {
 
 /** The files that were rendered in this browser, with what they are. */
 export function RenderList({ renders, onChanged, onSettings }: RenderListProps) {
+  const dispatch = useAppDispatch();
+  const [again, setAgain] = useState<ReadonlySet<string>>(new Set());
+  useEffect(() => {
+    keptJobs().then(setAgain, () => undefined);
+  }, [renders]);
+  const remove = async (name: string): Promise<void> => {
+    await removeRender(name);
+    await forgetJob(name).catch(() => undefined);
+    onChanged();
+  };
   if (renders.length === 0) {
     return (
       <Text className="font-sans text-[14px] text-quiet">
@@ -47,23 +62,29 @@ export function RenderList({ renders, onChanged, onSettings }: RenderListProps) 
             </Text>
             <Text className="font-mono text-[12px] text-quiet">{detailWords(render)}</Text>
           </View>
+          {again.has(render.name) ? (
+            <IconButton
+              label={`Render ${render.name} again as it was`}
+              icon={RenderAgain}
+              narrow
+              onPress={() => void dispatch(renderAgain(render.name))}
+            />
+          ) : null}
           {render.details ? (
             <IconButton
               label={`Use the settings of ${render.name}`}
-              icon={Again}
+              icon={Settings}
+              narrow
               onPress={() => onSettings(render.details!.form)}
             />
           ) : null}
           <IconButton
             label={`Download ${render.name}`}
             icon={Download}
+            narrow
             onPress={() => void downloadRender(render.name)}
           />
-          <IconButton
-            label={`Delete ${render.name}`}
-            icon={Trash}
-            onPress={() => void removeRender(render.name).then(onChanged)}
-          />
+          <IconButton label={`Delete ${render.name}`} icon={Trash} narrow onPress={() => void remove(render.name)} />
         </View>
       ))}
     </View>
