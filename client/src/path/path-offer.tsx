@@ -3,10 +3,11 @@ import Signpost from 'lucide-react-native/icons/signpost';
 import { useState } from 'react';
 import { Text, View } from 'react-native';
 import { api } from '../store/api';
-import { useAppDispatch, useAppSelector } from '../store/hooks';
+import { useAppDispatch } from '../store/hooks';
 import { pathBegun, pathShown } from '../store/path-slice';
 import { Button } from '../ui/button';
 import { pathSteps, pathStart } from './steps';
+import { useKeptPath } from './use-kept-path';
 
 /**
  * The path through the demo: offered once, on the first visit; after that only where one asks for it.
@@ -16,7 +17,7 @@ import { pathSteps, pathStart } from './steps';
 export function PathOffer({ asked = false, onFault }: { asked?: boolean; onFault(words: string): void }) {
   const router = useRouter();
   const dispatch = useAppDispatch();
-  const path = useAppSelector((state) => state.path);
+  const path = useKeptPath();
   const [busy, setBusy] = useState(false);
   const left = pathSteps.filter((step) => !path.done.includes(step));
   const begin = async (): Promise<void> => {

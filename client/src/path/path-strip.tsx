@@ -2,14 +2,14 @@ import type { ProjectDocument } from '@hastig/contract';
 import { usePathname, useRouter, type Href } from 'expo-router';
 import Check from 'lucide-react-native/icons/check';
 import X from 'lucide-react-native/icons/x';
-import { useEffect } from 'react';
+import { useEffect, useState } from 'react';
 import { Text, View } from 'react-native';
 import { useAppDispatch, useAppSelector } from '../store/hooks';
 import { pathShown, stepsDone } from '../store/path-slice';
 import { Button, IconButton } from '../ui/button';
 import { Icon } from '../ui/icon';
-import { keepPath } from './kept';
 import { pathSteps, stepsDoneIn, type PathStep } from './steps';
+import { useKeptPath } from './use-kept-path';
 
 interface StepWords {
   title: string;
@@ -60,12 +60,14 @@ export function PathStrip() {
   const router = useRouter();
   const dispatch = useAppDispatch();
   const at = usePathname();
-  const path = useAppSelector((state) => state.path);
+  const path = useKeptPath();
   const projectId = useAppSelector((state) => state.project.id);
   const project = useAppSelector((state) => state.project.document);
-  const rendered = useAppSelector((state) => state.render.outcomes.some(({ made }) => made !== undefined));
+  const outcomes = useAppSelector((state) => state.render.outcomes);
+  // What was rendered before, of another project for one, is no step of the path.
+  const [before] = useState(outcomes);
+  const rendered = outcomes.some((outcome) => outcome.made !== undefined && !before.includes(outcome));
   const here = path.project !== null && path.project === projectId && project !== null;
-  useEffect(() => keepPath(path), [path]);
   useEffect(() => {
     if (!here || !path.start) return;
     const found: PathStep[] = [

@@ -1,5 +1,9 @@
-import type { Clip, ClipContent, FilmContent, Group, GroupContent, ProjectDocument } from '@hastig/contract';
+import type { Clip, ClipContent, FilmContent, Group, GroupContent, ProjectDocument, Rate } from '@hastig/contract';
+import { HELD_EPSILON } from '../retime';
 import { findGroup, lookUp } from '../timeline/lookup';
+
+/** What a version of anything holds. */
+export type Content = ClipContent | GroupContent | FilmContent;
 
 /** The clips that lie on some tracks. */
 const clipsOn = (project: ProjectDocument, { tracks }: Pick<Group, 'tracks'>): Clip[] =>
@@ -42,3 +46,17 @@ export function groupContent(project: ProjectDocument, group: Group): GroupConte
 }
 
 export const filmContent = ({ sequence, clips, groups }: ProjectDocument): FilmContent => ({ sequence, clips, groups });
+
+/** How long a version is, in whole frames of its own rate, and how many clips lie on its tracks; a clip's rate is told by where it lies. */
+export function contentExtent(content: Content): { frames: number; clips: number; rate: Rate | undefined } {
+  if ('timing' in content) {
+    const frames = content.timing.spans.reduce((sum, span) => sum + span.frames, 0);
+    return { frames: Math.max(1, Math.ceil(frames - HELD_EPSILON)), clips: 1, rate: undefined };
+  }
+  const { tracks, rate } = 'sequence' in content ? content.sequence : content;
+  const lengths = new Map(content.clips.map(({ id, shown }) => [id, shown.frames]));
+  const items = tracks.map((track) => track.items.map((item) => ('gap' in item ? item.gap : (lengths.get(item.clip) ?? 0)))); // prettier-ignore
+  const frames = Math.max(0, ...items.map((track) => track.reduce((sum, one) => sum + one, 0)));
+  const clips = tracks.reduce((sum, track) => sum + track.items.filter((item) => 'clip' in item).length, 0);
+  return { frames, clips, rate };
+}

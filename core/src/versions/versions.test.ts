@@ -1,6 +1,7 @@
 import { checkProjectDocument, type ProjectDocument } from '@hastig/contract';
 import {
   addVersion,
+  contentExtent,
   contentOf,
   duplicateVersion,
   insertClip,
@@ -174,6 +175,15 @@ describe('versions of the film', () => {
     const none = removeClips(other, ['c1', 'c2'], 'close');
     expect(() => takePart(none, film, idOf(none, film, 'Slow'), 'timing')).toThrow('None of this version');
   });
+});
+
+it('the extent of a version is told without laying it', () => {
+  const of = (project: ProjectDocument, target: VersionTarget) => contentExtent(contentOf(project, target)!);
+  expect(of(base, film)).toMatchObject({ frames: 60, clips: 3, rate: { num: 30, den: 1 } });
+  expect(of(atSpeed(base, 'c1', 0.3), c1)).toMatchObject({ frames: 67, clips: 1 });
+  const gapped = removeClips(group(base, ['c0', 'c1', 'c2']), ['c0'], 'leave');
+  expect(of(gapped, { container: 'g' })).toMatchObject({ frames: 60, clips: 2 });
+  expect(of(removeClips(base, ['c0', 'c1', 'c2'], 'close'), film)).toMatchObject({ frames: 0, clips: 0 });
 });
 
 describe('versions in two tabs', () => {

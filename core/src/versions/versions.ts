@@ -4,14 +4,11 @@ import { withStoredTiming, carryUp } from '../timeline/edit/length';
 import { needClip, withClip } from '../timeline/edit/items';
 import { checkedName } from '../timeline/edit/name';
 import { findClip, findGroup, SEQUENCE } from '../timeline/lookup';
-import { clipContent, clipWith, filmContent, groupContent } from './content';
+import { clipContent, clipWith, filmContent, groupContent, type Content } from './content';
 import { layClip, layFilm, layGroup } from './lay';
 
 /** What has versions: a clip, a group, or the film (`SEQUENCE`). */
 export type VersionTarget = { clip: string } | { container: string };
-
-/** What a version of anything holds. */
-export type Content = ClipContent | GroupContent | FilmContent;
 
 /** What can be taken from a version by itself. */
 export const versionParts = ['timing', 'picture', 'sound'] as const;

@@ -64,7 +64,7 @@ export function useMeasured(programs: Record<CompareSide, Program | undefined>):
     try {
       for (const [index, side] of compareSides.entries()) {
         const program = programs[side];
-        if (!program || measured[side]?.of === program) continue;
+        if (!program || program.length === 0 || measured[side]?.of === program) continue;
         const all = { ...sources, ...files };
         const needed = Object.fromEntries(sourcesOf(program).map((id) => [id, all[id]!]));
         const span = {

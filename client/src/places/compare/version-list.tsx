@@ -1,11 +1,12 @@
 import {
+  contentExtent,
   formatPercent,
   formatTime,
   newVersion,
-  programFrames,
+  outputRateOf,
   shownSpeed,
-  sideProgram,
   versionsIn,
+  type Content,
   type Side,
   type VersionTarget,
 } from '@hastig/core';
@@ -30,16 +31,16 @@ export function VersionList({ project, target, liveVersion, onCompare }: Version
   const dispatch = useAppDispatch();
   const { unit } = useSession('unit');
   const versions = versionsIn(project, target);
-  const factsOf = (id: string): string => {
-    const side: Side = id === liveVersion ? { is: 'now' } : { is: 'version', id };
-    const program = sideProgram(project, target, side);
-    if (!program || program.length === 0) return 'empty';
-    const length = formatTime(programFrames(program), program.rate, unit);
-    const [only, ...others] = program.tracks.flatMap(({ items }) => items);
-    if ('clip' in target && id === liveVersion) return `${length} · ${formatPercent(shownSpeed(project, target.clip))}`;
-    return 'clip' in target || !only
-      ? length
-      : `${length} · ${others.length + 1} ${others.length === 0 ? 'clip' : 'clips'}`;
+  const factsOf = (content: Content, live: boolean): string => {
+    const { frames, clips, rate } = contentExtent(content);
+    if (clips === 0) return 'empty';
+    const length = formatTime(
+      frames,
+      rate ?? ('clip' in target ? outputRateOf(project, target.clip) : project.sequence.rate),
+      unit,
+    );
+    if ('clip' in target) return live ? `${length} · ${formatPercent(shownSpeed(project, target.clip))}` : length;
+    return `${length} · ${clips} ${clips === 1 ? 'clip' : 'clips'}`;
   };
   return (
     <View className="gap-2">
@@ -52,12 +53,12 @@ export function VersionList({ project, target, liveVersion, onCompare }: Version
         </Text>
       ) : (
         <View role="list" aria-label="Versions" className="gap-1">
-          {versions.map(({ id, name }) => (
+          {versions.map(({ id, name, content }) => (
             <VersionRow
               key={id}
               {...{ target, id, name }}
               live={id === liveVersion}
-              facts={factsOf(id)}
+              facts={factsOf(content, id === liveVersion)}
               onCompare={() => onCompare({ is: 'version', id }, name)}
             />
           ))}
