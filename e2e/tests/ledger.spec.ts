@@ -157,7 +157,7 @@ test('the handles of a selected ramp are dragged, and one edge alone with Shift'
 test('the map of keys tells them all, and they work', async ({ page }) => {
   await page.keyboard.press('?');
   const keys = page.getByRole('dialog', { name: 'Shortcuts' });
-  await expect(keys.getByRole('listitem')).toHaveCount(47);
+  await expect(keys.getByRole('listitem')).toHaveCount(48);
   await page.keyboard.press('Escape');
   await expect(keys).toBeHidden();
   await page.keyboard.press('.');
