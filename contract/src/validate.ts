@@ -93,6 +93,41 @@ function isSmall(value: unknown): boolean {
 /** Checks a value against a shape. */
 export type Check<T> = (value: unknown) => Checked<T>;
 
+type Node = Record<string, unknown>;
+
+const isLarge = (node: unknown): node is Node =>
+  typeof node === 'object' && node !== null && 'type' in node && ('properties' in node || 'items' in node);
+
+/** A schema whose large parts that stand in several places stand once, among its definitions: code is made of each only once. */
+function withShared(schema: object): object {
+  const seen = new Map<object, number>();
+  const count = (node: unknown): void => {
+    if (typeof node !== 'object' || node === null) return;
+    const times = (seen.get(node) ?? 0) + 1;
+    seen.set(node, times);
+    if (times === 1) Object.values(node).forEach(count);
+  };
+  count(schema);
+  const definitions: Node = {};
+  const names = new Map<object, string>();
+  const built = (node: unknown): unknown => {
+    if (Array.isArray(node)) return node.map(built);
+    if (typeof node !== 'object' || node === null) return node;
+    if (node === schema || !isLarge(node) || seen.get(node)! < 2) return inside(node);
+    let name = names.get(node);
+    if (name === undefined) {
+      name = `part${names.size}`;
+      names.set(node, name);
+      definitions[name] = inside(node);
+    }
+    return { $ref: `#/$defs/${name}` };
+  };
+  const inside = (node: object): Node =>
+    Object.fromEntries(Object.entries(node).map(([key, value]) => [key, built(value)]));
+  const whole = inside(schema);
+  return names.size > 0 ? { ...whole, $defs: definitions } : whole;
+}
+
 /** A check against a JSON Schema, compiled when it is first asked for. */
 export function checker<T>(schema: object): Check<T> {
   let [quick, full]: (ValidateFunction | undefined)[] = [];
@@ -103,11 +138,11 @@ export function checker<T>(schema: object): Check<T> {
       const error = slow(value);
       return error ? { ok: false, errors: [error] } : { ok: true, value: value as T };
     }
-    quick ??= first.compile(withoutIds(schema) as object);
+    quick ??= first.compile(withoutIds(withShared(schema)) as object);
     if (quick(value)) return { ok: true, value: value as T };
     let found = quick.errors;
     if (isSmall(value)) {
-      full ??= every.compile(withoutIds(schema) as object);
+      full ??= every.compile(withoutIds(withShared(schema)) as object);
       full(value);
       found = full.errors;
     }
