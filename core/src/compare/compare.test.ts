@@ -16,6 +16,7 @@ import {
   sideProgram,
   sourcesOf,
   topFrame,
+  trimClip,
   updatedProgram,
   versionsIn,
   type Comparing,
@@ -60,6 +61,10 @@ describe('two programs seen together', () => {
     expect(sameFootageAt(film(base), 0, back)).toBeCloseTo(0, 6);
     expect(sameFootageAt(film(base), 30, film(rowOf(20)))).toBeUndefined();
     expect(sameFootageAt(film(base), 130, slow)).toBeUndefined();
+    // What only a hidden handle has is not shown.
+    const trimmed = film(trimClip(base, 'c0', 'start', 20, 'close'));
+    expect(sameFootageAt(film(base), 10, trimmed)).toBeUndefined();
+    expect(sameFootageAt(film(base), 25, trimmed)).toBeCloseTo(5, 6);
   });
 
   it('as a wipe, alone, and as what differs', () => {

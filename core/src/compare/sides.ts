@@ -1,6 +1,6 @@
 import type { ExposureStep, ProjectDocument, Rate } from '@hastig/contract';
 import { pictureOf } from '../counting';
-import { constantSpan, positionAt, speedAt } from '../retime';
+import { constantSpan, EditRefused, positionAt, speedAt } from '../retime';
 import { clipMap, mapOf, sourceFrames, sourceRate } from '../timeline/clip-map';
 import { trackKindOf } from '../timeline/edit/insert';
 import { findClip, findSource, SEQUENCE } from '../timeline/lookup';
@@ -74,20 +74,29 @@ function fileProgram({ sourceId, rate, frames, width, height }: RenderedFile): P
   return { ...mapProgram(map, sourceId), sizes: { [sourceId]: { width, height } } };
 }
 
+function laidProgram(project: ProjectDocument, target: VersionTarget, content: Content): Program | undefined {
+  try {
+    return programAs(withContent(project, target, content, passingId), target);
+  } catch (error) {
+    if (error instanceof EditRefused) return undefined;
+    throw error;
+  }
+}
+
 const kept = new WeakMap<ProjectDocument, Map<string, Program | undefined>>();
 const keptContent = new WeakMap<Content, { project: ProjectDocument; target: string; program: Program | undefined }>();
 
 /**
  * The program of a side: the same one as long as project and side are, so that what is not changed is not told anew.
  *
- * @returns undefined where it has nothing to show: a version that is gone, a group's own time
+ * @returns undefined where it has nothing to show: a version that is gone or can't be used, a group's own time
  */
 export function sideProgram(project: ProjectDocument, target: VersionTarget, side: Side): Program | undefined {
   if (side.is === 'content') {
     const known = keptContent.get(side.content);
     const name = JSON.stringify(target);
     if (known?.project === project && known.target === name) return known.program;
-    const program = programAs(withContent(project, target, side.content, passingId), target);
+    const program = laidProgram(project, target, side.content);
     keptContent.set(side.content, { project, target: name, program });
     return program;
   }
@@ -103,7 +112,6 @@ function made(
   target: VersionTarget,
   side: Exclude<Side, { is: 'content' }>,
 ): Program | undefined {
-  // prettier-ignore
   if (side.is === 'source') return 'clip' in target ? ownTime(project, target.clip) : undefined;
   if (side.is === 'file') return fileProgram(side.file);
   const now = programAs(project, target);
@@ -111,7 +119,7 @@ function made(
   if (side.is === 'made') return { ...now, exposures: [exposures[side.way]] };
   if (side.is !== 'version') return now;
   const version = versionsIn(project, target).find(({ id }) => id === side.id);
-  return version && programAs(withContent(project, target, version.content, passingId), target);
+  return version && laidProgram(project, target, version.content);
 }
 
 /** Whether something has a time of its own beside that of a clip: footage. */

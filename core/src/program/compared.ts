@@ -69,9 +69,8 @@ export function comparedProgram(a: Program, b: Program, how: Comparing): Program
 /** Times at which an item shows a position of what it is made of, as times of what it lies in. */
 function timesOf({ map, at, from, frames }: ProgramItem, position: number): number[] {
   return timesAt(map, position)
-    .map((showing) => from + Math.max(showing.from, at) - at)
-    .filter((time, index, all) => time < from + frames && all.indexOf(time) === index)
-    .filter((time) => time >= from);
+    .filter((showing) => showing.to >= at && showing.from < at + frames)
+    .map((showing) => from + Math.max(showing.from, at) - at);
 }
 
 // An item does not reach a position that it skips by a cut; what is shown nearest to it is not asked for.

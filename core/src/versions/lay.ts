@@ -1,10 +1,10 @@
 import type { Clip, ClipContent, FilmContent, Group, GroupContent, ProjectDocument, Track } from '@hastig/contract';
+import { integrityErrors } from '../project/integrity';
 import { EditRefused, frameCount } from '../retime';
 import { clipMap } from '../timeline/clip-map';
 import { withoutUnusedGroups } from '../timeline/edit/arrange';
 import { carryUp } from '../timeline/edit/length';
 import { needClip, normalizeItems, withClip } from '../timeline/edit/items';
-import { holdsGroup } from '../timeline/held-groups';
 import { findClip, findGroup, findSource, lookUp } from '../timeline/lookup';
 import { clipWith } from './content';
 
@@ -21,7 +21,11 @@ export function layClip(project: ProjectDocument, clipId: string, content: ClipC
   // What it is made of may have become shorter since.
   const last = map ? Math.max(0, frameCount(map) - 1) : 0;
   const shown = { from: Math.min(was.shown.from, last), frames };
-  return carryUp(project, withClip(project, clipId, () => ({ ...was, shown })), place.containerId); // prettier-ignore
+  return carryUp(
+    project,
+    withClip(project, clipId, () => ({ ...was, shown })),
+    place.containerId,
+  );
 }
 
 /** Rows whose clips are named anew, or gone: a gap as long stays for those. */
@@ -42,6 +46,17 @@ function laidTracks(
   }));
 }
 
+/**
+ * A project that a version was laid into. Of what versions hold, nobody asked before whether it is whole: it may come from a file.
+ *
+ * @throws EditRefused where it is not: a group that would come to lie in itself, for one
+ */
+function sound(project: ProjectDocument): ProjectDocument {
+  const [wrong] = integrityErrors(project);
+  if (wrong) throw new EditRefused('version', `This version can’t be used: ${wrong.reason}.`);
+  return project;
+}
+
 const byId = <T extends { id: string }>(list: readonly T[]): ReadonlyMap<string, T> =>
   new Map(list.map((one) => [one.id, one]));
 
@@ -54,7 +69,7 @@ function layable(project: ProjectDocument, clips: readonly Clip[], groups: Reado
  * A group as a version of it says. Groups that its clips show are as they are now; those that are gone come back.
  *
  * @param newId for clips whose own id lies elsewhere by now
- * @throws EditRefused where the group is not there, and where it would come to lie in itself
+ * @throws EditRefused where the group is not there, and where what comes of it is not whole
  */
 export function layGroup(
   project: ProjectDocument,
@@ -87,9 +102,7 @@ export function layGroup(
     ],
     clips: [...project.clips.filter(({ id }) => !own.has(id)), ...clips],
   };
-  if (clips.some(({ of }) => of.kind === 'group' && holdsGroup(state, of.id, groupId)))
-    throw new EditRefused('clip', 'A group can’t contain itself.');
-  return carryUp(project, withoutUnusedGroups(state), groupId);
+  return carryUp(project, sound(withoutUnusedGroups(state)), groupId);
 }
 
 /** A clip's or group's own versions are those it has now, not those it had then. */
@@ -100,14 +113,18 @@ function versionsNow(project: ProjectDocument, { id }: { id: string }): Pick<Cli
     : {};
 }
 
-/** The film as a version of it says, its size and rate too. */
+/**
+ * The film as a version of it says, its size and rate too.
+ *
+ * @throws EditRefused where what comes of it is not whole
+ */
 export function layFilm(project: ProjectDocument, { sequence, clips, groups }: FilmContent): ProjectDocument {
   const known = byId(clips);
   const laid = layable(project, clips, new Set(groups.map(({ id }) => id)));
   const there = new Set(laid.map(({ id }) => id));
   const nameOf = (id: string): string | undefined => (there.has(id) ? id : undefined);
   const now = lookUp(project).groups;
-  return withoutUnusedGroups({
+  const state = withoutUnusedGroups({
     ...project,
     sequence: { ...sequence, tracks: laidTracks(sequence.tracks, known, nameOf) },
     clips: laid.map((clip) => ({ ...clip, ...versionsNow(project, clip) })),
@@ -121,4 +138,5 @@ export function layFilm(project: ProjectDocument, { sequence, clips, groups }: F
       };
     }),
   });
+  return sound(state);
 }

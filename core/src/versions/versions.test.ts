@@ -1,4 +1,4 @@
-import { checkProjectDocument, type ProjectDocument } from '@hastig/contract';
+import { checkProjectDocument, type FilmContent, type GroupContent, type ProjectDocument } from '@hastig/contract';
 import {
   addVersion,
   contentExtent,
@@ -16,6 +16,7 @@ import {
   renameVersion,
   SEQUENCE,
   setPicture,
+  sideProgram,
   splitClip,
   switchVersion,
   takePart,
@@ -148,6 +149,33 @@ describe('versions of a group', () => {
         back.groups.find(({ id }) => id === 'g'),
       ),
     ).toBe('c0/10 c1/20');
+  });
+});
+
+describe('a version that is not whole', () => {
+  const grouped = group(base, ['c0', 'c1']);
+
+  it('is refused where a group would come to lie in itself', () => {
+    const g: VersionTarget = { container: 'g' };
+    const inside = clipOf(grouped, 'c-g');
+    const then = contentOf(grouped, g) as GroupContent;
+    const [track] = then.tracks;
+    const looped = { ...then, clips: [...then.clips, { ...inside, id: 'loop' }], tracks: [{ ...track!, items: [{ clip: 'loop' }] }] }; // prettier-ignore
+    const kept = addVersion(grouped, g, { id: 'e', name: 'Loop', content: looped }, newId);
+    expect(() => switchVersion(kept, g, 'e', newId)).toThrow('contains itself');
+    expect(sideProgram(kept, g, { is: 'version', id: 'e' })).toBeUndefined();
+  });
+
+  it('is refused where the film of it has a group in a circle, or a clip twice', () => {
+    const then = contentOf(grouped, film) as FilmContent;
+    const [g] = then.groups;
+    const circle = { ...then, clips: [...then.clips, { ...clipOf(grouped, 'c-g'), id: 'loop' }], groups: [{ ...g!, tracks: [{ ...g!.tracks[0]!, items: [...g!.tracks[0]!.items, { clip: 'loop' }] }] }] }; // prettier-ignore
+    const twice = { ...then, clips: [...then.clips, then.clips[0]!] };
+    for (const content of [circle, twice]) {
+      const kept = addVersion(grouped, film, { id: 'e', name: 'Wrong', content }, newId);
+      expect(() => switchVersion(kept, film, 'e', newId)).toThrow('This version can’t be used');
+      expect(sideProgram(kept, film, { is: 'version', id: 'e' })).toBeUndefined();
+    }
   });
 });
 

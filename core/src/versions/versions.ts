@@ -1,4 +1,12 @@
-import type { ClipContent, FilmContent, GroupContent, ProjectDocument, Version, Versioned } from '@hastig/contract';
+import type {
+  Clip,
+  ClipContent,
+  FilmContent,
+  GroupContent,
+  ProjectDocument,
+  Version,
+  Versioned,
+} from '@hastig/contract';
 import { EditRefused } from '../retime';
 import { withStoredTiming, carryUp } from '../timeline/edit/length';
 import { needClip, withClip } from '../timeline/edit/items';
@@ -19,6 +27,10 @@ function owner(project: ProjectDocument, target: VersionTarget): Versioned<Conte
   if ('clip' in target) return findClip(project, target.clip);
   return target.container === SEQUENCE ? project : findGroup(project, target.container);
 }
+
+/** The version that is worked on; undefined where there are none. */
+export const liveVersionOf = (project: ProjectDocument, target: VersionTarget): string | undefined =>
+  owner(project, target)?.liveVersion;
 
 function needOwner(project: ProjectDocument, target: VersionTarget): Versioned<Content> {
   const found = owner(project, target);
@@ -147,14 +159,8 @@ export function duplicateVersion(
   const list = versionsIn(project, target);
   const index = list.findIndex((one) => one.id === id);
   const { name, content } = list[index] ?? needVersion(project, target, id);
-  const copy = {
-    id: newId(),
-    name: freshName(
-      list.map((one) => one.name),
-      name,
-    ),
-    content,
-  };
+  const names = list.map((one) => one.name);
+  const copy = { id: newId(), name: freshName(names, name), content };
   return withList(project, target, list.toSpliced(index + 1, 0, copy), needOwner(project, target).liveVersion);
 }
 
@@ -183,30 +189,42 @@ export function removeVersion(project: ProjectDocument, target: VersionTarget, i
   return withList(project, target, left.length === 1 && left[0]!.id === liveVersion ? [] : left, liveVersion);
 }
 
-/** A clip that has one part of what a version says. */
-function takeOfClip(
+/** A clip with the picture or the sound that a version has. */
+function partOf(clip: Clip, then: ClipContent, part: Exclude<VersionPart, 'timing'>): Clip {
+  const now = clipContent(clip);
+  const [seen, heard] = part === 'picture' ? [then, now] : [now, then];
+  const { muted, sound } = heard;
+  const { picture, exposures, effects } = seen;
+  const { timing, shown } = now;
+  return clipWith(clip, {
+    ...{ timing, shown },
+    ...(muted && { muted }),
+    ...(sound && { sound }),
+    ...(picture && { picture }),
+    ...(exposures && { exposures }),
+    ...(effects && { effects }),
+  });
+}
+
+/** A clip that has the timing of a version. */
+function timedAs(project: ProjectDocument, clipId: string, { timing, shown }: ClipContent): ProjectDocument {
+  const { clip, place } = needClip(project, clipId);
+  const frames = clip.length === 'slot' ? clip.shown.frames : shown.frames;
+  return carryUp(project, withStoredTiming(project, clipId, timing, { from: shown.from, frames }), place.containerId);
+}
+
+/** Clips that have one part of what versions of them say, by their ids. */
+function takeOfClips(
   project: ProjectDocument,
-  clipId: string,
-  content: ClipContent,
+  contents: ReadonlyMap<string, ClipContent>,
   part: VersionPart,
 ): ProjectDocument {
-  const { clip, place } = needClip(project, clipId);
-  if (part === 'timing') {
-    const frames = clip.length === 'slot' ? clip.shown.frames : content.shown.frames;
-    const timed = withStoredTiming(project, clipId, content.timing, { from: content.shown.from, frames });
-    return carryUp(project, timed, place.containerId);
-  }
-  const now = clipContent(clip);
-  const { muted, sound, picture, exposures, effects } = content;
-  return withClip(project, clipId, () => {
-    if (part === 'sound') {
-      const { muted: _muted, sound: _sound, ...rest } = now;
-      return clipWith(clip, { ...rest, ...(muted && { muted }), ...(sound && { sound }) });
-    }
-    const { picture: _picture, exposures: _exposures, effects: _effects, ...rest } = now;
-    const taken = { ...(picture && { picture }), ...(exposures && { exposures }), ...(effects && { effects }) };
-    return clipWith(clip, { ...rest, ...taken });
+  if (part === 'timing') return [...contents].reduce((state, [id, content]) => timedAs(state, id, content), project);
+  const clips = project.clips.map((clip) => {
+    const content = contents.get(clip.id);
+    return content ? partOf(clip, content, part) : clip;
   });
+  return { ...project, clips };
 }
 
 // The film's own settings of a part.
@@ -242,13 +260,16 @@ export function takePart(
   part: VersionPart,
 ): ProjectDocument {
   const { content } = needVersion(project, target, id);
-  if ('clip' in target) return takeOfClip(project, target.clip, content as ClipContent, part);
+  if ('clip' in target) {
+    needClip(project, target.clip);
+    return takeOfClips(project, new Map([[target.clip, content as ClipContent]]), part);
+  }
   const { clips } = content as GroupContent | FilmContent;
   const inBoth = clips.filter((clip) => {
     const now = findClip(project, clip.id);
     return now?.of.kind === clip.of.kind && now.of.id === clip.of.id;
   });
   if (inBoth.length === 0) throw new EditRefused('version', 'None of this version’s clips is still here.');
-  const taken = inBoth.reduce((state, clip) => takeOfClip(state, clip.id, clipContent(clip), part), project);
+  const taken = takeOfClips(project, new Map(inBoth.map((clip) => [clip.id, clipContent(clip)])), part);
   return 'sequence' in content ? takeOfFilm(taken, content, part) : taken;
 }
