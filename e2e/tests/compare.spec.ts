@@ -121,8 +121,8 @@ test('what is made between frames moves more evenly than frames that are held', 
   await typeReadout(page, 'Output', '160f');
   await page.keyboard.press('o');
   await page.keyboard.press('Shift+V');
-  await choose(page, 'A', 'Single frames');
-  await choose(page, 'B', 'Motion-compensated');
+  await choose(page, 'A', 'Held');
+  await choose(page, 'B', 'Compensated');
   await page.getByRole('button', { name: 'Measure motion and time' }).click();
   await expect(figures(page, 'Unevenness').nth(1)).toHaveText(/%$/, { timeout: 120_000 });
   const [held, made] = (await figures(page, 'Unevenness').allTextContents()).map(parseFloat);

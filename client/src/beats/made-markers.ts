@@ -1,6 +1,6 @@
 import type { Marker, MarkerKind, MarkerTone, Source } from '@hastig/contract';
 import { secondsPosition, sourceFrames } from '@hastig/core';
-import { nanoid } from '@reduxjs/toolkit';
+import { newId } from '../store/new-id';
 
 /** The tone that markers of a kind are made with. */
 export const kindTones: Record<MarkerKind, MarkerTone> = {
@@ -27,7 +27,7 @@ export function markersOf(source: Source, moments: readonly MadeMoment[], set: s
     if (!(at >= 0 && at <= frames)) return [];
     return [
       {
-        id: `id-${nanoid(12)}`,
+        id: newId(),
         at,
         name: '',
         tone: kindTones[kind],

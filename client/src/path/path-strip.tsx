@@ -26,7 +26,7 @@ const steps: Record<PathStep, StepWords> = {
   },
   land: {
     title: 'Land it on a beat',
-    words: 'More, Land on markers: strikes of the marble come to lie on beats, and pins hold them there.',
+    words: 'More, Land on markers, Apply: the marble’s strikes move onto beats, and pins hold them there.',
     address: (clip) => `/clip/${clip}/pace`,
   },
   pitch: {

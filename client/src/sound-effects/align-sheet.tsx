@@ -10,13 +10,13 @@ import {
   secondsPosition,
   timesAt,
 } from '@hastig/core';
-import { nanoid } from '@reduxjs/toolkit';
 import { useMemo } from 'react';
 import { ProjectForm } from '../form/project-form';
 import { choiceField, onlyWhen } from '../form/specs';
 import { useAppSelector, useSession } from '../store/hooks';
 import { EmptySheet } from '../ui/empty-sheet';
 import { mayFollow, placingOptions, placings, riseOptions, targetsFor, type Placing, type Rise } from './targets';
+import { newId } from '../store/new-id';
 
 interface AlignSheetProps {
   clipId: string;
@@ -45,7 +45,7 @@ export function AlignSheet({ clipId, near, onClose }: AlignSheetProps) {
   const namer = (): (() => string) => {
     let made = 0;
     return () => {
-      const known = ids.get(made) ?? `id-${nanoid(12)}`;
+      const known = ids.get(made) ?? newId();
       ids.set(made++, known);
       return known;
     };

@@ -21,7 +21,8 @@ const mark: CSSProperties = {
 export function ComparedMarks({ width, height }: ComparedMarksProps) {
   const dispatch = useAppDispatch();
   const on = useAppSelector((state) => state.compare.on);
-  const blinking = on?.blinking === true;
+  // One alone takes turns with the other.
+  const blinking = on?.how.way === 'alone';
   useEffect(() => {
     if (!blinking) return undefined;
     const turns = setInterval(() => dispatch(turnTaken()), TURN);

@@ -6,6 +6,7 @@ import { rearrange } from './edit';
 import { messageSet } from './session-slice';
 import type { AppThunk } from './store';
 import { uploadFile } from './upload-file';
+import { newId } from './new-id';
 
 interface AddedEffect {
   wanted: WantedEffect;
@@ -19,8 +20,6 @@ interface AddedEffect {
   /** The track it is to lie on, if that is free there. */
   track?: string;
 }
-
-const newId = (): string => `id-${nanoid(12)}`;
 
 /** Makes an effect, keeps it with the project's footage unless it is there, and lays it on each target. */
 export function addEffect({ wanted, name, containerId, targets, follow, track }: AddedEffect): AppThunk<Promise<void>> {

@@ -10,8 +10,6 @@ interface Comparison {
   /** What each is called. */
   names: Record<CompareSide, string>;
   how: Comparing;
-  /** They take turns. */
-  blinking: boolean;
   /** How fast it plays, as a share of real time. */
   speed: number;
 }
@@ -43,9 +41,6 @@ const slice = createSlice({
     comparingSet: ({ on }, { payload }: PayloadAction<Partial<Comparing>>) => {
       if (on) on.how = { ...on.how, ...payload };
     },
-    blinkingSet: ({ on }, { payload }: PayloadAction<boolean>) => {
-      if (on) on.blinking = payload;
-    },
     turnTaken: ({ on }) => {
       if (on) on.how.alone = on.how.alone === 'a' ? 'b' : 'a';
     },
@@ -60,13 +55,5 @@ const slice = createSlice({
 });
 
 export const compareReducer = slice.reducer;
-export const {
-  compareBegun,
-  compareEnded,
-  sideChosen,
-  comparingSet,
-  blinkingSet,
-  turnTaken,
-  compareSpeedSet,
-  fileLocated,
-} = slice.actions;
+export const { compareBegun, compareEnded, sideChosen, comparingSet, turnTaken, compareSpeedSet, fileLocated } =
+  slice.actions;

@@ -1,7 +1,7 @@
 import {
   compareSides,
-  findClip,
-  findGroup,
+  compareWays,
+  liveVersionOf,
   versionTarget,
   type CompareSide,
   type CompareWay,
@@ -10,14 +10,7 @@ import {
 import { listRenders, type StoredRender } from '@hastig/engine';
 import { useEffect, useMemo, useState } from 'react';
 import { ScrollView, Text, View } from 'react-native';
-import {
-  blinkingSet,
-  compareBegun,
-  compareEnded,
-  compareSpeedSet,
-  comparingSet,
-  sideChosen,
-} from '../../store/compare-slice';
+import { compareBegun, compareEnded, compareSpeedSet, comparingSet, sideChosen } from '../../store/compare-slice';
 import { useAppDispatch, useAppSelector } from '../../store/hooks';
 import { comparedSides } from '../../store/selectors';
 import { Choice } from '../../ui/choice';
@@ -26,14 +19,13 @@ import { MeasuredPart } from './measured-part';
 import { comparableRenders, renderSide, sideOptions } from './side-options';
 import { VersionList } from './version-list';
 
-const ways = ['beside', 'above', 'wipe', 'difference', 'blink'] as const;
-type Way = (typeof ways)[number];
-const wayNames: Record<Way, string> = {
+/** One alone blinks: it takes turns with the other. */
+const wayNames: Record<CompareWay, string> = {
   beside: 'Side by side',
   above: 'One above the other',
   wipe: 'Wipe',
   difference: 'Difference',
-  blink: 'Blink',
+  alone: 'Blink',
 };
 /** A render among what a side is chosen from; another kind is there already. */
 const FILE = 'file ';
@@ -55,9 +47,13 @@ export function ComparePlace({ clipId, containerId }: ComparePlaceProps) {
   const [renders, setRenders] = useState<StoredRender[]>([]);
   // A side that stands for what is in no list: an earlier moment.
   const [apart, setApart] = useState<Partial<Record<CompareSide, string>>>({});
-  useEffect(() => void listRenders().then((list) => setRenders(comparableRenders(list)), () => setRenders([])), []); // prettier-ignore
+  useEffect(() => {
+    listRenders().then(
+      (list) => setRenders(comparableRenders(list)),
+      () => setRenders([]),
+    );
+  }, []);
 
-  const owner = clipId ? findClip(project, clipId) : (containerId && findGroup(project, containerId)) || project;
   const options = sideOptions(project, target);
   const [now, other] = [options[0]!, options[1]!];
   useEffect(() => {
@@ -68,7 +64,7 @@ export function ComparePlace({ clipId, containerId }: ComparePlaceProps) {
         sides: { a: now.side, b: other.side },
         names: { a: now.label, b: other.label },
         how: { way, lead: 'a', by: 'output', at: 0.5, alone: 'a' },
-        ...{ blinking: false, speed: 1 },
+        speed: 1,
       }),
     );
     return () => void dispatch(compareEnded());
@@ -85,7 +81,7 @@ export function ComparePlace({ clipId, containerId }: ComparePlaceProps) {
         dispatch(sideChosen({ which, side: known.side, name: known.label }));
     }
   });
-  if (!on || !programs || !owner) return null;
+  if (!on || !programs) return null;
   const choices = [
     ...options.map(({ value, label }) => ({ value, label })),
     ...renders.map(({ name }) => ({ value: `${FILE}${name}`, label: name })),
@@ -106,18 +102,12 @@ export function ComparePlace({ clipId, containerId }: ComparePlaceProps) {
     const side = render && (await dispatch(renderSide(render)));
     if (side) choose(which, side, render.name);
   };
-  const way: Way = on.blinking ? 'blink' : on.how.way === 'alone' ? 'blink' : on.how.way;
-  const onWay = (chosen: Way): void => {
-    dispatch(blinkingSet(chosen === 'blink'));
-    dispatch(comparingSet({ way: chosen === 'blink' ? 'alone' : chosen }));
-  };
-  const names = Object.fromEntries(compareSides.map((side) => [side, on.names[side]])) as Record<CompareSide, string>;
   return (
     <ScrollView className="min-h-0 flex-1" contentContainerClassName="items-center px-4 py-3">
       <View className="w-full max-w-[720px] gap-4">
         <VersionList
           {...{ project, target }}
-          liveVersion={owner.liveVersion}
+          liveVersion={liveVersionOf(project, target)}
           onCompare={(side, name) => choose('b', side, name, side.is === 'content' ? name : undefined)}
         />
         <Text role="heading" aria-level={2} className="font-medium text-[16px] text-bone">
@@ -136,9 +126,9 @@ export function ComparePlace({ clipId, containerId }: ComparePlaceProps) {
         <Choice
           label="Shown"
           oneLine={arrangement !== 'wide'}
-          options={ways.map((value) => ({ value, label: wayNames[value] }))}
-          value={way}
-          onChange={onWay}
+          options={compareWays.map((value) => ({ value, label: wayNames[value] }))}
+          value={on.how.way}
+          onChange={(way) => dispatch(comparingSet({ way }))}
         />
         <View className={arrangement === 'wide' ? 'flex-row flex-wrap gap-4' : 'gap-4'}>
           <Choice
@@ -166,7 +156,7 @@ export function ComparePlace({ clipId, containerId }: ComparePlaceProps) {
             onChange={(lead) => dispatch(comparingSet({ lead: lead as CompareSide }))}
           />
         </View>
-        <MeasuredPart {...{ names, programs }} files={renders} />
+        <MeasuredPart names={on.names} programs={programs} files={renders} />
       </View>
     </ScrollView>
   );

@@ -12,7 +12,7 @@ import { noticeSet } from '../../store/session-slice';
 import { versionHistory } from '../../store/version-history';
 import { Button, IconButton } from '../../ui/button';
 import { earlierContent } from './side-options';
-import { newId } from './version-row';
+import { newId } from '../../store/new-id';
 
 /** Listed at first; older ones are a tap away. */
 const FIRST = 6;

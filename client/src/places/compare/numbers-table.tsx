@@ -57,17 +57,18 @@ interface NumbersTableProps {
 /** The numbers of both sides. */
 export function NumbersTable({ names, programs, more }: NumbersTableProps) {
   const { unit } = useSession('unit');
+  // Nothing to count is no figure; what is still being counted will be one.
+  const figure = (
+    of: (typeof rows)[number]['of'],
+    numbers: ProgramNumbers | undefined,
+    program: Program | undefined,
+  ): string => (!program || program.length === 0 ? '–' : numbers ? of(numbers, program, unit) : '…');
   const [a, b] = [useNumbers(programs.a), useNumbers(programs.b)];
   return (
     <View role="table" aria-label="Numbers of A and B">
       <NumbersRow head label="Numbers" a={`A ${names.a}`} b={`B ${names.b}`} />
       {rows.map(({ label, of }) => (
-        <NumbersRow
-          key={label}
-          label={label}
-          a={a && programs.a ? of(a, programs.a, unit) : '…'}
-          b={b && programs.b ? of(b, programs.b, unit) : '…'}
-        />
+        <NumbersRow key={label} label={label} a={figure(of, a, programs.a)} b={figure(of, b, programs.b)} />
       ))}
       {more.map((line) => (
         <NumbersRow key={line.label} {...line} />

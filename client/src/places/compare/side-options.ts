@@ -4,6 +4,7 @@ import {
   hasOwnTime,
   hasPicture,
   formatFacts,
+  liveVersionOf,
   madeWays,
   versionsIn,
   type MadeInWay,
@@ -24,15 +25,15 @@ interface SideOption {
 }
 
 const madeNames: Record<MadeInWay, string> = {
-  single: 'Single frames',
+  single: 'Held',
   blend: 'Blended',
-  flow: 'Motion-compensated',
+  flow: 'Compensated',
   open: 'All frames averaged',
 };
 
 /** What two of can be compared without anything being fetched: versions, the footage, and ways of making pictures. */
 export function sideOptions(project: ProjectDocument, target: VersionTarget): SideOption[] {
-  const { liveVersion } = ownerOf(project, target) ?? {};
+  const liveVersion = liveVersionOf(project, target);
   const versions = versionsIn(project, target);
   const live = versions.find(({ id }) => id === liveVersion);
   return [
@@ -46,11 +47,6 @@ export function sideOptions(project: ProjectDocument, target: VersionTarget): Si
     ...madeWays.map((way): SideOption => ({ value: `made ${way}`, label: madeNames[way], side: { is: 'made', way } })),
   ];
 }
-
-const ownerOf = (project: ProjectDocument, target: VersionTarget): { liveVersion?: string } | undefined => {
-  if ('clip' in target) return project.clips.find(({ id }) => id === target.clip);
-  return project.groups.find(({ id }) => id === target.container) ?? project;
-};
 
 /** Rendered films that can be seen beside what they came of. */
 export const comparableRenders = (renders: readonly StoredRender[]): StoredRender[] =>

@@ -7,6 +7,7 @@ import {
   type CompareSide,
   type Evenness,
   type Program,
+  type ProgramSpan,
 } from '@hastig/core';
 import { estimate, startSteps, type Running } from '@hastig/engine';
 import { useEffect, useRef, useState } from 'react';
@@ -16,6 +17,8 @@ import { sourceLocations } from '../../store/selectors';
 /** What was found out of a program by making its pictures. */
 export interface Measured {
   of: Program;
+  /** The stretch whose steps were looked at, in frames. */
+  span: ProgramSpan;
   evenness: Evenness;
   /** Seconds that a render takes, and bytes of its file. */
   seconds: number | undefined;
@@ -55,8 +58,18 @@ export function useMeasured(programs: Record<CompareSide, Program | undefined>):
     [],
   );
 
+  const spanIn = ({ length }: Program): ProgramSpan => ({
+    from: Math.min(marks.from ?? 0, length - 1),
+    to: Math.min(marks.to ?? length, length),
+  });
+  // Nothing is known of another stretch.
+  const isOf = (found: Measured | undefined, program: Program | undefined): boolean => {
+    if (!found || !program || found.of !== program) return false;
+    const { from, to } = spanIn(program);
+    return found.span.from === from && found.span.to === to;
+  };
+
   const measure = async (): Promise<void> => {
-    const { from, to } = marks;
     const mine = ++round.current;
     const current = (): boolean => round.current === mine;
     setFault(undefined);
@@ -64,13 +77,10 @@ export function useMeasured(programs: Record<CompareSide, Program | undefined>):
     try {
       for (const [index, side] of compareSides.entries()) {
         const program = programs[side];
-        if (!program || program.length === 0 || measured[side]?.of === program) continue;
+        if (!program || program.length === 0 || isOf(measured[side], program)) continue;
         const all = { ...sources, ...files };
         const needed = Object.fromEntries(sourcesOf(program).map((id) => [id, all[id]!]));
-        const span = {
-          from: Math.min(from ?? 0, program.length - 1),
-          to: Math.min(to ?? program.length, program.length),
-        };
+        const span = spanIn(program);
         const told = (done: number): void => void (current() && setShare((index + done) / compareSides.length));
         running.current = startSteps(program, needed, told, span);
         const steps = await running.current.result;
@@ -79,15 +89,17 @@ export function useMeasured(programs: Record<CompareSide, Program | undefined>):
         const job = { format: 'mp4', program, sources: needed, width: even(width), height: even(height), rate: program.rate } as const; // prettier-ignore
         const { seconds, bytes } = await estimate({ ...job, quality: 'high', sound: true, title: '', target: { to: 'storage', name: '' } }); // prettier-ignore
         if (!current()) return;
-        setMeasured((before) => ({ ...before, [side]: { of: program, evenness: evennessOf(steps), seconds, bytes } }));
+        setMeasured((before) => ({
+          ...before,
+          [side]: { of: program, span, evenness: evennessOf(steps), seconds, bytes },
+        }));
       }
     } catch (error) {
       if (current()) setFault(`The pictures can’t be made: ${(error as Error).message}`);
     }
     if (current()) setShare(undefined);
   };
-  const now = Object.fromEntries(
-    compareSides.flatMap((side) => (measured[side] && measured[side].of === programs[side] ? [[side, measured[side]]] : [])), // prettier-ignore
-  ) as Partial<Record<CompareSide, Measured>>;
+  const now: Partial<Record<CompareSide, Measured>> = {};
+  for (const side of compareSides) if (isOf(measured[side], programs[side])) now[side] = measured[side]!;
   return { measured: now, share, fault, begin: () => void measure(), cancel };
 }

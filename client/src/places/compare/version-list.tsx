@@ -17,7 +17,8 @@ import { rearrange } from '../../store/edit';
 import { useAppDispatch, useSession } from '../../store/hooks';
 import { Button } from '../../ui/button';
 import { EarlierMoments } from './earlier-moments';
-import { newId, VersionRow } from './version-row';
+import { newId } from '../../store/new-id';
+import { VersionRow } from './version-row';
 
 interface VersionListProps {
   project: ProjectDocument;

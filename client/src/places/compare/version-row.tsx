@@ -10,15 +10,13 @@ import {
 } from '@hastig/core';
 import Compare from 'lucide-react-native/icons/square-split-horizontal';
 import Ellipsis from 'lucide-react-native/icons/ellipsis';
-import { nanoid } from '@reduxjs/toolkit';
 import { useState } from 'react';
 import { Text, View } from 'react-native';
 import { rearrange } from '../../store/edit';
 import { useAppDispatch } from '../../store/hooks';
+import { newId } from '../../store/new-id';
 import { Button, IconButton } from '../../ui/button';
 import { NameField } from '../../ui/name-field';
-
-export const newId = (): string => `id-${nanoid(12)}`;
 
 const partWords: Record<VersionPart, string> = { timing: 'Take timing', picture: 'Take picture', sound: 'Take sound' };
 

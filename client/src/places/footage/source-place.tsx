@@ -49,6 +49,7 @@ import { ContactSheet } from './contact-sheet';
 import { FactRows } from './fact-rows';
 import { sourceMeaning } from './facts';
 import { UploadRow } from './upload-row';
+import { newId } from '../../store/new-id';
 
 /** One source, seen large: frame by frame, its part chosen, its moments marked. */
 export function SourcePlace({ projectId, sourceId }: { projectId: string; sourceId: string }) {
@@ -92,7 +93,7 @@ function OpenSourcePlace({ projectId, source }: { projectId: string; source: Sou
   const marker = (): void => {
     const at = Math.floor(here() * positions);
     if (markers.some((one) => one.at === at)) return;
-    setMarkers('add a marker', [...markers, { id: `id-${nanoid(12)}`, at, name: '', tone: 'oak' }]);
+    setMarkers('add a marker', [...markers, { id: newId(), at, name: '', tone: 'oak' }]);
   };
   const add = (): void => {
     const clip = wholeClip(project, `clip-${nanoid(10)}`, source);

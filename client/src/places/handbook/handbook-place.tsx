@@ -1,12 +1,12 @@
 import { useRouter, type Href } from 'expo-router';
-import ChevronLeft from 'lucide-react-native/icons/chevron-left';
 import { useEffect, useMemo, useState, type MouseEvent } from 'react';
 import { Pressable, Text, View } from 'react-native';
 import { PathOffer } from '../../path/path-offer';
-import { Button, IconButton } from '../../ui/button';
+import { Button } from '../../ui/button';
 import { Field } from '../../ui/field';
 import { Notice } from '../../ui/notice';
 import { Page } from '../../ui/page';
+import { PageHead } from '../../ui/page-head';
 import { handbookPages, searcher, type Found, type HandbookPage } from './pages';
 
 /** Found parts that are shown at most. */
@@ -32,16 +32,7 @@ export function HandbookPlace({ id }: { id?: string }) {
   };
   return (
     <View className="flex-1 bg-ink">
-      <View role="banner" className="h-12 flex-none flex-row items-center border-b border-line px-1">
-        <IconButton
-          label="Back"
-          icon={ChevronLeft}
-          onPress={() => (router.canGoBack() ? router.back() : router.replace('/'))}
-        />
-        <Text role="heading" aria-level={1} className="min-w-0 flex-1 font-medium text-[15px] text-bone">
-          {page ? `Handbook · ${page.title}` : 'Handbook'}
-        </Text>
-      </View>
+      <PageHead title={page ? `Handbook · ${page.title}` : 'Handbook'} />
       {fault === null ? null : <Notice text={fault} onDismiss={() => setFault(null)} />}
       <Page>
         <Field label="Search the handbook" words value={words} onChange={setWords} />

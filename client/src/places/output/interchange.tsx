@@ -1,5 +1,4 @@
 import { EdlUnreadable, EdlUnwritable, OtioUnreadable, readEdl, readOtio, writeEdl, writeOtio } from '@hastig/core';
-import { nanoid } from '@reduxjs/toolkit';
 import Download from 'lucide-react-native/icons/download';
 import Upload from 'lucide-react-native/icons/upload';
 import { useState } from 'react';
@@ -10,6 +9,7 @@ import { useAppDispatch, useAppSelector } from '../../store/hooks';
 import { Button } from '../../ui/button';
 import { useFilePicker } from '../../ui/use-file-picker';
 import { saveText, saveFrom } from '../../ui/save-file';
+import { newId } from '../../store/new-id';
 
 /** Project files in open formats, out and in. */
 export function Interchange() {
@@ -48,7 +48,6 @@ export function Interchange() {
 
   const read = async (file: File, isList: boolean): Promise<void> => {
     if (!document) return;
-    const newId = (): string => `id-${nanoid(12)}`;
     try {
       const text = await file.text();
       const { project, notes } = isList ? readEdl(text, document, newId) : readOtio(JSON.parse(text), document, newId);

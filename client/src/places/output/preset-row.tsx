@@ -1,6 +1,5 @@
 import { LONGEST_NAME, type OutputForm, type Preset } from '@hastig/contract';
 import { builtInPresets, presetsOf, removePreset, savePreset } from '@hastig/core';
-import { nanoid } from '@reduxjs/toolkit';
 import Save from 'lucide-react-native/icons/bookmark-plus';
 import Trash from 'lucide-react-native/icons/trash';
 import { useState } from 'react';
@@ -10,6 +9,7 @@ import { useAppDispatch, useAppSelector } from '../../store/hooks';
 import { Button } from '../../ui/button';
 import { Choice } from '../../ui/choice';
 import { Field } from '../../ui/field';
+import { newId } from '../../store/new-id';
 
 interface PresetRowProps {
   /** The form as it stands; undefined while an entry is wrong. */
@@ -37,7 +37,7 @@ export function PresetRow({ form, whyNot, onChoose }: PresetRowProps) {
   const usable = naming !== null && naming.trim() !== '' && !taken && !long;
   const save = (): void => {
     if (!form || !usable) return;
-    void dispatch(rearrange('save a preset', (state) => savePreset(state, naming.trim(), form, `id-${nanoid(12)}`)));
+    void dispatch(rearrange('save a preset', (state) => savePreset(state, naming.trim(), form, newId())));
     setNaming(null);
   };
   return (

@@ -1,6 +1,5 @@
 import type { Marker, MarkerKind, ProjectDocument } from '@hastig/contract';
 import { addSourceMarkers, findSource, positionSeconds, removeSourceMarkers, secondsPosition } from '@hastig/core';
-import { nanoid } from '@reduxjs/toolkit';
 import { useMemo } from 'react';
 import { Text } from 'react-native';
 import { adjusted, type Adjustment } from '../../../beats/adjust';
@@ -15,6 +14,7 @@ import { useAppDispatch, useAppSelector, useSession } from '../../../store/hooks
 import { pinsFollowSet } from '../../../store/session-slice';
 import { Choice } from '../../../ui/choice';
 import type { BeatsSheetProps } from '../commands/context';
+import { newId } from '../../../store/new-id';
 
 /** Markers of the set that is worked with made fewer, more, or moved together. */
 export function AdjustSheet({ music, onClose }: BeatsSheetProps) {
@@ -82,7 +82,7 @@ export function AdjustSheet({ music, onClose }: BeatsSheetProps) {
         return {
           ...marker,
           at,
-          ...(isNew && { id: `id-${nanoid(12)}`, name: '' }),
+          ...(isNew && { id: newId(), name: '' }),
           ...(become && become !== marker.kind && { kind: become, tone: kindTones[become] }),
         };
       });

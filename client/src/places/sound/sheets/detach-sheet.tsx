@@ -1,5 +1,4 @@
 import { attachSound, detachedSound, detachSound, placeOf, type DetachedTiming } from '@hastig/core';
-import { nanoid } from '@reduxjs/toolkit';
 import { useMemo } from 'react';
 import { Text } from 'react-native';
 import { ProjectForm } from '../../../form/project-form';
@@ -7,6 +6,7 @@ import { ProjectSheet } from '../../../form/project-sheet';
 import { choiceField } from '../../../form/specs';
 import { useAppSelector } from '../../../store/hooks';
 import type { SoundSheetProps } from '../commands/context';
+import { newId } from '../../../store/new-id';
 
 /** A clip's sound made a clip of its own, or made one with it again. */
 export function DetachSheet(props: SoundSheetProps) {
@@ -16,7 +16,7 @@ export function DetachSheet(props: SoundSheetProps) {
 
 function Detach({ clipId, onClose }: SoundSheetProps) {
   // The same ones for as long as the sheet is open: what is tried out is what is kept.
-  const ids = useMemo(() => ({ clip: `id-${nanoid(12)}`, track: `id-${nanoid(12)}` }), []);
+  const ids = useMemo(() => ({ clip: newId(), track: newId() }), []);
   return (
     <ProjectForm
       title="Detach sound"

@@ -1,5 +1,4 @@
 import { findClip, findSource, replaceSound, shownSeconds, soundOf, SURE, trimDecimals } from '@hastig/core';
-import { nanoid } from '@reduxjs/toolkit';
 import { useEffect, useMemo, useState } from 'react';
 import { Text } from 'react-native';
 import { FormFields } from '../../../form/form-fields';
@@ -13,6 +12,7 @@ import { Choice } from '../../../ui/choice';
 import { EmptySheet } from '../../../ui/empty-sheet';
 import { Progress } from '../../../ui/progress';
 import type { SoundSheetProps } from '../commands/context';
+import { newId } from '../../../store/new-id';
 
 /** Seconds that a recording may begin before or after the picture at most: a day. */
 const MOST = 86_400;
@@ -25,7 +25,7 @@ export function ReplaceSoundSheet({ clipId, onClose }: SoundSheetProps) {
   const own = of.kind === 'source' ? findSource(project, of.id) : undefined;
   const others = project.sources.filter((source) => source.id !== own?.id && soundOf(source));
   // The same ones for as long as the sheet is open: what is tried out is what is kept.
-  const ids = useMemo(() => ({ clip: `id-${nanoid(12)}`, track: `id-${nanoid(12)}` }), []);
+  const ids = useMemo(() => ({ clip: newId(), track: newId() }), []);
   const [chosen, choose] = useState(others[0]?.id ?? '');
   const [comparing, compare] = useState(false);
   // What is compared is what the clip shows as the sheet opens.

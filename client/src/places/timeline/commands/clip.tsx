@@ -24,7 +24,6 @@ import { TimelineAlign } from '../sheets/sound-sheets';
 import {
   aimed,
   aimedClips,
-  newId,
   onAll,
   onOne,
   readyWithClip,
@@ -34,6 +33,7 @@ import {
   type TimelineContext,
   type TimelineSheetProps,
 } from './context';
+import { newId } from '../../../store/new-id';
 
 function split(context: TimelineContext): void {
   const { dispatch, containerId, now } = context;

@@ -1,6 +1,5 @@
 import type { Clip, ProjectDocument } from '@hastig/contract';
 import { clipAt, findContainer, placeOf } from '@hastig/core';
-import { nanoid } from '@reduxjs/toolkit';
 import type { Command } from '../../../commands/command';
 import type { SpotAt } from '../../../sound-effects/drag-effect';
 import type { TimeContext } from '../../../commands/general';
@@ -38,8 +37,6 @@ export interface TimelineSheetProps {
 }
 
 export type TimelineCommand = Command<TimelineContext, TimelineSheetProps>;
-
-export const newId = (): string => `id-${nanoid(12)}`;
 
 /** The chosen clips that lie here, or the uppermost one at the playhead. */
 export function aimedClips(

@@ -17,7 +17,8 @@ import { MarkersSheet } from '../sheets/markers-sheet';
 import { SequenceSheet } from '../sheets/sequence-sheet';
 import { TimelineEffects, TimelineMix } from '../sheets/sound-sheets';
 import { TracksSheet } from '../sheets/tracks-sheet';
-import { aimed, newId, select, type TimelineCommand, type TimelineContext } from './context';
+import { aimed, select, type TimelineCommand, type TimelineContext } from './context';
+import { newId } from '../../../store/new-id';
 
 function marker(context: TimelineContext): void {
   const { dispatch, containerId, now, open } = context;

@@ -18,16 +18,8 @@ import { BetweenSheet, CutSheet } from '../sheets/beat-sheets';
 import { JoinSheet } from '../sheets/edit-sheets';
 import { PasteSheet } from '../sheets/paste-sheet';
 import { into, ofOne } from './clip';
-import {
-  aimed,
-  newId,
-  onAll,
-  onOne,
-  readyWithClip,
-  select,
-  type TimelineCommand,
-  type TimelineContext,
-} from './context';
+import { aimed, onAll, onOne, readyWithClip, select, type TimelineCommand, type TimelineContext } from './context';
+import { newId } from '../../../store/new-id';
 
 /** The one clip that is chosen. Asked with every drawing: thousands may be chosen, and two tell as much. */
 function theChosen({ project, containerId, selectedClips }: TimelineContext): Clip | undefined {

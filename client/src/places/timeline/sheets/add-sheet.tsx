@@ -14,7 +14,6 @@ import {
   wholeClip,
   clipAt,
 } from '@hastig/core';
-import { nanoid } from '@reduxjs/toolkit';
 import Plus from 'lucide-react-native/icons/plus';
 import { useState } from 'react';
 import { Text, View } from 'react-native';
@@ -28,11 +27,10 @@ import { Choice } from '../../../ui/choice';
 import { SheetFrame } from '../../../ui/sheet-frame';
 import { VirtualList } from '../../../ui/virtual-list';
 import type { ProjectEdit } from '../../../form/project-sheet';
+import { newId } from '../../../store/new-id';
 
 /** Where footage is laid. */
 type Place = 'end' | 'playhead' | 'above' | 'sound';
-
-const newId = (): string => `id-${nanoid(12)}`;
 
 /** Lays a source as a clip of its own, in a place. */
 function laid(source: Source, containerId: string, place: Place, playhead: number, clipId: string): ProjectEdit {

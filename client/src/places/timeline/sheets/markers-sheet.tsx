@@ -13,7 +13,6 @@ import {
   setMarkers,
   type MarkerTable,
 } from '@hastig/core';
-import { nanoid } from '@reduxjs/toolkit';
 import Download from 'lucide-react-native/icons/download';
 import Upload from 'lucide-react-native/icons/upload';
 import { Text, View } from 'react-native';
@@ -28,6 +27,7 @@ import { nextTone } from '../../../ui/marker-sign';
 import { useFilePicker } from '../../../ui/use-file-picker';
 import { SheetFrame } from '../../../ui/sheet-frame';
 import { VirtualList } from '../../../ui/virtual-list';
+import { newId } from '../../../store/new-id';
 
 /** All markers: gone to, named, toned, moved, taken away; out and in as WebVTT or CSV. */
 export function MarkersSheet({ containerId, onClose }: { containerId: string; onClose(): void }) {
@@ -41,7 +41,7 @@ export function MarkersSheet({ containerId, onClose }: { containerId: string; on
     try {
       const read = file.name.toLowerCase().endsWith('.vtt') ? markersFromVtt : markersFromCsv;
       const found = read(await file.text(), rate);
-      const added = found.map((one): Marker => ({ ...one, id: `id-${nanoid(12)}` }));
+      const added = found.map((one): Marker => ({ ...one, id: newId() }));
       if (dispatch(rearrange(`import ${found.length} markers`, (now) => setMarkers(now, containerId, added)))) {
         dispatch(messageSet(`Imported ${found.length} markers from ${file.name}.`));
       }

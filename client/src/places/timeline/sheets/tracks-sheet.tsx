@@ -1,5 +1,4 @@
 import { addTrack, findContainer, removeTrack, switchTrack } from '@hastig/core';
-import { nanoid } from '@reduxjs/toolkit';
 import Eye from 'lucide-react-native/icons/eye';
 import EyeOff from 'lucide-react-native/icons/eye-off';
 import Trash from 'lucide-react-native/icons/trash';
@@ -9,6 +8,7 @@ import { useAppDispatch, useAppSelector } from '../../../store/hooks';
 import { Button, IconButton } from '../../../ui/button';
 import { SheetFrame } from '../../../ui/sheet-frame';
 import { tracksInOrder } from '../lanes/lanes-view';
+import { newId } from '../../../store/new-id';
 
 /** The tracks, from top to bottom as they lie: more of them, and each on or off. */
 export function TracksSheet({ containerId, onClose }: { containerId: string; onClose(): void }) {
@@ -16,7 +16,7 @@ export function TracksSheet({ containerId, onClose }: { containerId: string; onC
   const project = useAppSelector((state) => state.project.document)!;
   const container = findContainer(project, containerId)!;
   const add = (kind: 'picture' | 'sound'): void =>
-    void dispatch(rearrange(`add a ${kind} track`, (now) => addTrack(now, containerId, kind, `id-${nanoid(12)}`)));
+    void dispatch(rearrange(`add a ${kind} track`, (now) => addTrack(now, containerId, kind, newId())));
   return (
     <SheetFrame title="Tracks" onClose={onClose}>
       <View className="flex-row flex-wrap gap-2">
