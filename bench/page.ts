@@ -2,8 +2,15 @@ import { startCamera, startTrack } from '@hastig/engine';
 import { render } from '@hastig/engine/render';
 import type { TrackQuestion } from '@hastig/engine/analyse';
 import type { RenderJob } from '@hastig/engine';
+import { formatFacts, pictureCodingOf } from '@hastig/core';
+import { estimateRender } from '../engine/src/render/estimate';
+import { outputFormat } from '../engine/src/render/formats';
+import { GifCoder } from '../engine/src/render/gif-coder';
+import { pictureEncoder } from '../engine/src/render/picture-encoder';
+import { StillCoder } from '../engine/src/render/still-coder';
 import {
   ALL_FORMATS,
+  canEncodeVideo,
   CanvasSource,
   Input,
   Mp4OutputFormat,
@@ -13,6 +20,7 @@ import {
   UrlSource,
   VideoSampleSink,
   VideoSampleSource,
+  type VideoSample,
 } from 'mediabunny';
 
 declare global {
@@ -21,6 +29,14 @@ declare global {
     plain(address: string): Promise<number>;
     /** Frames per second of decoding a file's frames, nothing else. */
     decoded(address: string): Promise<number>;
+    /** Whether this browser has an encoder for a job's pictures. */
+    canCode(job: RenderJob): Promise<boolean>;
+    /** Frames per second of decoding a file's first frames and coding them as a job says, nothing else. */
+    plainAs(address: string, job: RenderJob): Promise<number>;
+    /** What a job is told to come to. */
+    estimated(job: RenderJob): Promise<{ seconds: number; bytes: number }>;
+    /** Renders; gives seconds of work and the bytes of the file. */
+    rendered(job: RenderJob): Promise<{ took: number; bytes: number }>;
     /** Exports, and gives the bytes of the file. */
     exportedTo(job: RenderJob): Promise<number>;
     /** Frames per second of the engine's export. */
@@ -91,6 +107,56 @@ window.tracked = async (url, bytes, question, frames) => {
   const started = performance.now();
   await startTrack({ url, bytes }, question, () => undefined).result;
   return (frames * 1000) / (performance.now() - started);
+};
+
+window.canCode = async (job) => {
+  const coding = pictureCodingOf(job);
+  return !coding || canEncodeVideo(coding, { width: job.width, height: job.height });
+};
+
+/** The same encoders as a render's, fed with what is decoded. */
+async function plainCoder(job: RenderJob): Promise<{ add(sample: VideoSample): Promise<void>; end(): Promise<void> }> {
+  const { kind } = formatFacts[job.format];
+  if (kind === 'film') {
+    const output = new Output({ format: outputFormat(job), target: sink('/out') });
+    const source = pictureEncoder(job);
+    output.addVideoTrack(source, { maximumPacketCount: 1000 });
+    await output.start();
+    return { add: (sample) => source.add(sample), end: () => output.finalize() };
+  }
+  const coder = kind === 'stills' ? new StillCoder(job) : new GifCoder(job);
+  return { add: async (sample) => void (await coder.code(sample)), end: async () => undefined };
+}
+
+window.plainAs = async (address, job) => {
+  const input = new Input({ source: new UrlSource(address), formats: ALL_FORMATS });
+  const track = (await input.getPrimaryVideoTrack())!;
+  const coder = await plainCoder(job);
+  const wanted = job.span?.to ?? Infinity;
+  const started = performance.now();
+  let frames = 0;
+  for await (const sample of new VideoSampleSink(track).samples()) {
+    if (frames < wanted) await coder.add(sample);
+    sample.close();
+    if (++frames >= wanted) break;
+  }
+  await coder.end();
+  const took = performance.now() - started;
+  input.dispose();
+  return (frames * 1000) / took;
+};
+
+window.estimated = async (job) => {
+  const { seconds = 0, bytes } = await estimateRender(job);
+  return { seconds, bytes };
+};
+
+window.rendered = async (job) => {
+  const { took, bytes } = await render(job, {
+    onProgress: () => undefined,
+    signal: new AbortController().signal,
+  });
+  return { took, bytes };
 };
 
 window.exportedTo = async (job) =>

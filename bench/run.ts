@@ -8,6 +8,7 @@ import { benchLarge } from './large';
 import { line } from './line';
 import { benchFilm } from './film-page';
 import { benchFlow } from './flow';
+import { benchForms } from './forms';
 import { benchFollow } from './follow';
 import { benchFootage } from './footage';
 import { benchSound } from './sound';
@@ -44,6 +45,7 @@ const benches: Record<string, () => void | Promise<void>> = {
   sound: benchSound,
   timeline: benchTimeline,
   export: benchExport,
+  forms: benchForms,
   exposures: benchExposures,
   flow: benchFlow,
   follow: benchFollow,

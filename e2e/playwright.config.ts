@@ -8,6 +8,8 @@ export default defineConfig({
   // Each has a server and a database of its own. Nothing is measured against the clock here; that is the bench's.
   workers: 2,
   timeout: 180_000,
+  // Proofs that take their time, of which a smaller one runs every time: `npm test -- --long`.
+  ...(process.env.HASTIG_LONG ? {} : { grepInvert: /@long/ }),
   // What a busy machine upset once is tried again, and told to be flaky where it passes then.
   retries: 1,
   // Something is broken for all then; the rest would only take its time.

@@ -8,7 +8,7 @@ import { startDatabase } from './database';
 import { installPackage } from './debian';
 import { dataFolder, rootFolder } from './paths';
 
-/** Runs types, lint, unit and end-to-end tests; all set-up of its own. Ends with one line of counts. */
+/** Runs types, lint, unit and end-to-end tests; all set-up of its own. `--long`: with proofs that take their time. Ends with one line of counts. */
 
 const counts = { passed: 0, failed: 0 };
 const resultFolder = join(rootFolder, 'test-results');
@@ -108,7 +108,9 @@ async function checks(): Promise<void> {
 
 // Building is one long task on one core, the checks are others.
 const [database] = await Promise.all([startDatabase(join(dataFolder, 'test-database')), buildClient(), checks()]);
-const environment = { TEST_DATABASE_URL: database.url };
+// Proofs that take a minute each are wished for; a smaller one of each runs every time.
+const long = process.argv.includes('--long');
+const environment = { TEST_DATABASE_URL: database.url, ...(long && { HASTIG_LONG: '1' }) };
 try {
   const unitReport = join(resultFolder, 'unit.json');
   const unit = await run('Unit tests', ...npx('jest', '--json', `--outputFile=${unitReport}`), environment);

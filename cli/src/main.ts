@@ -39,6 +39,7 @@ import { beatLines, momentLines, onsetLines } from './beat-tables';
 import { burstMap, readSeconds, type BurstFlags } from './burst';
 import { CommandFailed } from './fail';
 import { frameMapLines } from './frame-map';
+import { fileMarks, type MarkFlags } from './file-marks';
 import { readMapFile } from './map-file';
 import { readTrack, trackLines } from './track-table';
 
@@ -68,7 +69,7 @@ interface SoundFlags extends Pick<SoundSettings, 'pitch' | 'focus' | 'formants' 
   shift: number;
 }
 
-interface RenderFlags {
+interface RenderFlags extends MarkFlags {
   source: string;
   map: string;
   out: string;
@@ -156,6 +157,9 @@ program
     `copies of earlier pictures, or of later ones where seconds are less than 0; ${combines.join(', ')}`,
     parsedTrail,
   )
+  .option('--title <text>', 'what the file says it is called')
+  .option('--timecode <hh:mm:ss:ff>', 'start timecode, in files that have one')
+  .option('--markers <file.csv>', 'markers (CSV or .vtt) that become chapters, in files that have them')
   .option('--every <n>', 'of the frames that pass, look only at every n-th', parsedCount)
   .option('--every-from <frame>', 'the frame from which they are counted', parsedFrame, 0)
   .option('--average-most <n>', 'average at most so many frames in one picture', parsedCount)
@@ -183,9 +187,13 @@ program
       smooth,
       perspective,
       edges,
+      timecode,
+      markers,
       ...flags
     }: RenderFlags) => {
       const map = await readMapFile(mapPath);
+      const { title } = flags;
+      const marks = await fileMarks({ ...(title && { title }), ...(timecode && { timecode }), ...(markers && { markers }) }, map); // prettier-ignore
       // Only here, since browser and bundler take a second to load.
       const { renderFile } = await import('./render');
       const counting: Counting | undefined = frameByFrame
@@ -210,6 +218,7 @@ program
           },
         }),
         fields: { use, first },
+        marks,
         ...(counting && { counting }),
         ...(soundTrack && { soundTrack: soundTrack - 1 }),
         onProgress: showProgress,

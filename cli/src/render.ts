@@ -30,6 +30,7 @@ import {
   suggestedFields,
   wholeTrack,
   type Exposure,
+  type FileMarks,
   type Size,
   type SteadyPath,
   type TrackedPoint,
@@ -62,6 +63,9 @@ interface RenderOptions {
   fields?: Partial<Fields>;
   /** How frames at irregular times are counted; as fits best unless given. */
   counting?: Counting;
+  /** What the file says it is called, and its chapters and start timecode. */
+  title?: string;
+  marks?: FileMarks;
   /** Which of the clip's tracks of sound is heard, counted from 0; the first unless given. */
   soundTrack?: number;
   onProgress(progress: RenderProgress): void;
@@ -162,6 +166,8 @@ export async function renderFile(options: RenderOptions): Promise<RenderResult> 
       quality: options.quality,
       ...(options.exposure && { exposure: options.exposure }),
       sound: options.sound,
+      ...(options.title && { title: options.title }),
+      ...(options.marks && { marks: options.marks }),
       target: { to: 'address', url: `${headless.address}/out` },
     };
     const result = await headless.page.evaluate((order) => renderJob(order), job);

@@ -186,7 +186,7 @@ test('beats move along with the music, and pins on them too', async ({ page, app
   pinsAfter.forEach((output, index) => expect(output - pinsBefore[index]!).toBeCloseTo(0.025 * 24, 6));
 });
 
-test('every bounce of the demo’s clips is among the moments, with at most one false one a second', async () => {
+test('every bounce of a clip is among the moments, with at most one false one a second', { tag: '@long' }, async () => {
   for (const name of ['drop', 'steps']) {
     const scene = scenes.find((one) => one.name === name)!;
     const { stdout } = await hastig('moments', demoClip(name));

@@ -110,27 +110,31 @@ test('two are seen in every way, by thumb and by keyboard, and measured; a rende
   await expect(versions(page).getByRole('listitem')).toHaveCount(3);
 });
 
-test('what is made between frames moves more evenly than frames that are held', async ({ page, app }) => {
-  const { id } = await makeDemo(app);
-  await page.goto(`${app.address}/project/${id}/clip/clip-drop/compare`);
-  await page.getByRole('link', { name: 'Pace' }).click();
-  await applySheet(page, 'Fit', { fill: { 'New duration': '20s' } });
-  // Only a stretch of it is measured.
-  await typeReadout(page, 'Output', '100f');
-  await page.keyboard.press('i');
-  await typeReadout(page, 'Output', '160f');
-  await page.keyboard.press('o');
-  await page.keyboard.press('Shift+V');
-  await choose(page, 'A', 'Held');
-  await choose(page, 'B', 'Compensated');
-  await page.getByRole('button', { name: 'Measure motion and time' }).click();
-  await expect(figures(page, 'Unevenness').nth(1)).toHaveText(/%$/, { timeout: 120_000 });
-  const [held, made] = (await figures(page, 'Unevenness').allTextContents()).map(parseFloat);
-  expect(made!).toBeLessThan(0.6 * held!);
-  await expect(figures(page, 'Interpolated').nth(0)).toHaveText('0');
-  await expect(figures(page, 'Interpolated').nth(1)).toHaveText(/^[1-9]\d+$/);
-  await expect(figures(page, 'Size as MP4').nth(1)).toHaveText(/^about \d/);
-});
+test(
+  'what is made between frames moves more evenly than frames that are held',
+  { tag: '@long' },
+  async ({ page, app }) => {
+    const { id } = await makeDemo(app);
+    await page.goto(`${app.address}/project/${id}/clip/clip-drop/compare`);
+    await page.getByRole('link', { name: 'Pace' }).click();
+    await applySheet(page, 'Fit', { fill: { 'New duration': '20s' } });
+    // Only a stretch of it is measured.
+    await typeReadout(page, 'Output', '100f');
+    await page.keyboard.press('i');
+    await typeReadout(page, 'Output', '160f');
+    await page.keyboard.press('o');
+    await page.keyboard.press('Shift+V');
+    await choose(page, 'A', 'Held');
+    await choose(page, 'B', 'Compensated');
+    await page.getByRole('button', { name: 'Measure motion and time' }).click();
+    await expect(figures(page, 'Unevenness').nth(1)).toHaveText(/%$/, { timeout: 120_000 });
+    const [held, made] = (await figures(page, 'Unevenness').allTextContents()).map(parseFloat);
+    expect(made!).toBeLessThan(0.6 * held!);
+    await expect(figures(page, 'Interpolated').nth(0)).toHaveText('0');
+    await expect(figures(page, 'Interpolated').nth(1)).toHaveText(/^[1-9]\d+$/);
+    await expect(figures(page, 'Size as MP4').nth(1)).toHaveText(/^about \d/);
+  },
+);
 
 test('a file is rendered again as it was, whatever was edited since', async ({ page, app }) => {
   const { id } = await makeDemo(app);

@@ -50,12 +50,17 @@ const flash: Flash = {
   over: { by: 'output', from: 1, to: 4 },
 };
 
-test('trails and flashes of a file are those of their formulas, forwards, backwards and fast', async () => {
+/** The clip of bars, what each of its frames has of them, and what renders it with effects. */
+async function barsWith() {
   const clip = await codeBars(coded);
   const source: number[][][] = [];
   for (const frame of dimmed.keys()) source.push(await readBars(clip, frame));
   const render = (map: RetimeMap, ...effects: readonly Effect[]): Promise<string> => renderMap(clip, map, { effects });
+  return { clip, source, render };
+}
 
+test('trails of a file are those of their formulas, of each kind and under a ramp', { tag: '@long' }, async () => {
+  const { clip, source, render } = await barsWith();
   await test.step('the lightest of five copies, by command', async () => {
     const out = await renderByCommand(clip, mapAt(0, 1, 8), '--trail', '0.04,5,0.8,lightest');
     for (const n of [0, 3, 5, 7])
@@ -83,6 +88,26 @@ test('trails and flashes of a file are those of their formulas, forwards, backwa
     expect(await off(out, 5, source, (light) => light(5) + 0.5 * light(4))).toBeLessThan(CODED);
     expect(await off(out, 6, source, (light) => 0.75 * light(6) + 0.25 * light(5))).toBeLessThan(CODED);
   });
+  await test.step('under a ramp, of exposures', async () => {
+    const ramp: RetimeMap = {
+      ...mapAt(0, 1, 1),
+      spans: [{ of: 'speed', frames: 5, x: [1 / 3, 2 / 3], y: [0.5, 0.9, 1.3, 1.7] }],
+    };
+    // Speed s(t) = 0.5 + 0.24·t: at frame 4 the position is 0.5·4 + 0.12·16 = 3.92, at frame 3 2.58.
+    const out = await renderMap(clip, ramp, { effects: [{ ...trail, copies: 1, combine: 'sum', decay: 0.5 }] });
+    expect(await off(out, 4, source, (light) => light(3) + 0.5 * light(2))).toBeLessThan(CODED);
+    const open = await renderMap(clip, mapAt(0, 2, 4), {
+      exposure: { ...instant, shutter: 360 },
+      effects: [{ ...trail, copies: 1, combine: 'sum', decay: 0.5 }],
+    });
+    expect(
+      await off(open, 2, source, (light) => (light(4) + light(5)) / 2 + (0.5 * (light(2) + light(3))) / 2),
+    ).toBeLessThan(CODED);
+  });
+});
+
+test('trails and flashes of a file are those of their formulas, backwards and fast', async () => {
+  const { source, render } = await barsWith();
   await test.step('backwards it is of what was seen before, and dips as a whole; fast of what stood there before', async () => {
     const black: Flash = {
       ...flash,
@@ -101,22 +126,6 @@ test('trails and flashes of a file are those of their formulas, forwards, backwa
     expect(await off(fast, 3, source, (light) => Math.max(light(6), 0.8 * light(4), 0.64 * light(2)))).toBeLessThan(
       CODED,
     );
-  });
-  await test.step('under a ramp, of exposures', async () => {
-    const ramp: RetimeMap = {
-      ...mapAt(0, 1, 1),
-      spans: [{ of: 'speed', frames: 5, x: [1 / 3, 2 / 3], y: [0.5, 0.9, 1.3, 1.7] }],
-    };
-    // Speed s(t) = 0.5 + 0.24·t: at frame 4 the position is 0.5·4 + 0.12·16 = 3.92, at frame 3 2.58.
-    const out = await renderMap(clip, ramp, { effects: [{ ...trail, copies: 1, combine: 'sum', decay: 0.5 }] });
-    expect(await off(out, 4, source, (light) => light(3) + 0.5 * light(2))).toBeLessThan(CODED);
-    const open = await renderMap(clip, mapAt(0, 2, 4), {
-      exposure: { ...instant, shutter: 360 },
-      effects: [{ ...trail, copies: 1, combine: 'sum', decay: 0.5 }],
-    });
-    expect(
-      await off(open, 2, source, (light) => (light(4) + light(5)) / 2 + (0.5 * (light(2) + light(3))) / 2),
-    ).toBeLessThan(CODED);
   });
   await test.step('a flash is exposure in linear light, tinted; a dip the colour itself', async () => {
     // Three frames, its peak in the middle: half of 1.5 stops, then all, then half. Then two of a frame each.

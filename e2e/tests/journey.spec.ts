@@ -17,7 +17,7 @@ for (const device of ['phone', 'desk'] as const) {
   test.describe(device, () => {
     test.use(devices[device]);
 
-    test('from a clip to a retimed file', async ({ page, app }) => {
+    test('from a clip to a retimed file', { tag: device === 'desk' ? '@long' : [] }, async ({ page, app }) => {
       await page.goto(app.address);
       await page.getByRole('button', { name: 'New project' }).click();
       await page.getByRole('textbox', { name: 'Project name' }).fill('Proof');
@@ -136,7 +136,7 @@ test('a render can be cancelled and leaves nothing', async ({ page, app }) => {
   await expect(page.getByRole('list', { name: 'Rendered files' })).toBeHidden();
 });
 
-test('a clip becomes a file of open formats, or its sound alone', async ({ page, app }) => {
+test('a clip becomes a file of open formats, or its sound alone', { tag: '@long' }, async ({ page, app }) => {
   await page.goto(app.address);
   await page.getByRole('button', { name: 'Open demo' }).click();
   await page.getByRole('link', { name: 'Retime The drop' }).click();

@@ -32,63 +32,66 @@ async function pull(page: Page, part: Locator, dx: number, dy: number): Promise<
 for (const size of sizes) {
   test.describe(`${size.width} × ${size.height}`, () => {
     test.use({ viewport: size, hasTouch: !isWide(size) });
+    // A phone upright and turned, and a desk, every time.
+    const tag = size.width === 360 || size.width === 768 ? '@long' : [];
 
-    test('the picture is given more room and less, which is remembered; and all of the screen', async ({
-      page,
-      app,
-    }) => {
-      await openDemoClip(page, app, 'The drop');
-      const divider = page.getByRole('separator', { name: 'Resize picture' });
-      const upright = isTurned(size);
-      const extent = async (): Promise<number> => {
-        const { x, y } = await boxOf(divider);
-        return upright ? x : y;
-      };
-      const before = await extent();
-      await pull(page, divider, upright ? 70 : 0, upright ? 0 : 100);
-      await expect.poll(extent).toBeGreaterThan(before + 30);
-      const larger = await extent();
-      await page.reload();
-      await expect(picture(page)).toBeVisible();
-      await expect.poll(extent).toBeCloseTo(larger, 0);
-      await divider.press('Home');
-      await expect.poll(extent).toBeLessThan(before + 1);
-      await expect(picture(page)).toBeVisible();
+    test(
+      'the picture is given more room and less, which is remembered; and all of the screen',
+      { tag },
+      async ({ page, app }) => {
+        await openDemoClip(page, app, 'The drop');
+        const divider = page.getByRole('separator', { name: 'Resize picture' });
+        const upright = isTurned(size);
+        const extent = async (): Promise<number> => {
+          const { x, y } = await boxOf(divider);
+          return upright ? x : y;
+        };
+        const before = await extent();
+        await pull(page, divider, upright ? 70 : 0, upright ? 0 : 100);
+        await expect.poll(extent).toBeGreaterThan(before + 30);
+        const larger = await extent();
+        await page.reload();
+        await expect(picture(page)).toBeVisible();
+        await expect.poll(extent).toBeCloseTo(larger, 0);
+        await divider.press('Home');
+        await expect.poll(extent).toBeLessThan(before + 1);
+        await expect(picture(page)).toBeVisible();
 
-      await page.getByRole('button', { name: 'Full screen' }).click();
-      const exit = page.getByRole('button', { name: 'Exit full screen' });
-      await expect(exit).toBeInViewport({ ratio: 1 });
-      for (const name of ['Play', 'Last frame']) {
-        await expect(page.getByRole('button', { name, exact: true })).toBeInViewport({ ratio: 1 });
-      }
-      const { width, height } = page.viewportSize()!;
-      await expect
-        .poll(async () => {
-          const shown = await boxOf(picture(page));
-          return Math.max(shown.width / width, shown.height / height);
-        })
-        .toBeGreaterThan(0.98);
-      // While it plays, a tap takes the controls away and brings them back.
-      await page.keyboard.press('Space');
-      await expect(page.getByRole('button', { name: 'Pause', exact: true })).toBeVisible();
-      await picture(page).click({ position: { x: 20, y: 20 } });
-      await expect(exit).toBeHidden();
-      await picture(page).click({ position: { x: 20, y: 20 } });
-      await expect(exit).toBeVisible();
-      await page.keyboard.press('Space');
-      await expect(page.getByRole('button', { name: 'Play', exact: true })).toBeVisible();
-      // As the browser does with Escape, which it keeps to itself while something fills the screen.
-      await page.evaluate(() => document.exitFullscreen());
-      await expect(exit).toBeHidden();
-      await expect(page.getByRole('group', { name: 'Speed curve' })).toBeInViewport({ ratio: 0.99 });
-      // By its key, there and back.
-      await page.keyboard.press('Shift+f');
-      await expect(exit).toBeVisible();
-      await exit.click();
-      await expect(exit).toBeHidden();
-    });
+        await page.getByRole('button', { name: 'Full screen' }).click();
+        const exit = page.getByRole('button', { name: 'Exit full screen' });
+        await expect(exit).toBeInViewport({ ratio: 1 });
+        for (const name of ['Play', 'Last frame']) {
+          await expect(page.getByRole('button', { name, exact: true })).toBeInViewport({ ratio: 1 });
+        }
+        const { width, height } = page.viewportSize()!;
+        await expect
+          .poll(async () => {
+            const shown = await boxOf(picture(page));
+            return Math.max(shown.width / width, shown.height / height);
+          })
+          .toBeGreaterThan(0.98);
+        // While it plays, a tap takes the controls away and brings them back.
+        await page.keyboard.press('Space');
+        await expect(page.getByRole('button', { name: 'Pause', exact: true })).toBeVisible();
+        await picture(page).click({ position: { x: 20, y: 20 } });
+        await expect(exit).toBeHidden();
+        await picture(page).click({ position: { x: 20, y: 20 } });
+        await expect(exit).toBeVisible();
+        await page.keyboard.press('Space');
+        await expect(page.getByRole('button', { name: 'Play', exact: true })).toBeVisible();
+        // As the browser does with Escape, which it keeps to itself while something fills the screen.
+        await page.evaluate(() => document.exitFullscreen());
+        await expect(exit).toBeHidden();
+        await expect(page.getByRole('group', { name: 'Speed curve' })).toBeInViewport({ ratio: 0.99 });
+        // By its key, there and back.
+        await page.keyboard.press('Shift+f');
+        await expect(exit).toBeVisible();
+        await exit.click();
+        await expect(exit).toBeHidden();
+      },
+    );
 
-    test('a sheet is pulled up and pushed down, and keeps what was typed', async ({ page, app }) => {
+    test('a sheet is pulled up and pushed down, and keeps what was typed', { tag }, async ({ page, app }) => {
       test.skip(isWide(size), 'A wide screen shows sheets at its side, from top to bottom.');
       await openDemoClip(page, app, 'The drop');
       const sheet = await openSheet(page, 'Ramp', { fill: { Duration: '20f' } });
@@ -107,7 +110,7 @@ for (const size of sizes) {
       await expect(sheet.getByRole('textbox', { name: 'Duration' })).toHaveValue('20f');
     });
 
-    test('the ledger has a line a key where there is room, two at most elsewhere', async ({ page, app }) => {
+    test('the ledger has a line a key where there is room, two at most elsewhere', { tag }, async ({ page, app }) => {
       await openDemoClip(page, app, 'The drop');
       await applySheet(page, 'Stairs', { fill: { 'From speed': '100%', 'To speed': '20%', 'Step height': '10%' } });
       if (!isWide(size)) await page.getByRole('button', { name: 'Ledger' }).click();

@@ -33,7 +33,7 @@ test('sound that can’t be decoded is told where the clip comes in, in its fact
   await expect(page.getByText(told).last()).toBeVisible();
 });
 
-test('the command line tells it too, and renders the picture', async () => {
+test('the command line tells it too, and renders the picture', { tag: '@long' }, async () => {
   const map: RetimeMap = {
     ...{ sourceRate: makeRate(24), outputRate: makeRate(24), sourceFrames: 144, start: 0 },
     spans: [constantSpan(1, 12)],

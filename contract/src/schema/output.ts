@@ -22,6 +22,10 @@ export type RenderQuality = (typeof renderQualities)[number];
 export const fitWays = ['fit', 'fill', 'crop'] as const;
 export type FitWay = (typeof fitWays)[number];
 
+/** Which markers become chapters of a file: those set by hand, all, or none. */
+export const chapterChoices = ['hand', 'all', 'none'] as const;
+export type ChapterChoice = (typeof chapterChoices)[number];
+
 /** Samples a second of a file's sound. */
 export const sampleRates = [44_100, 48_000, 96_000] as const;
 
@@ -66,6 +70,7 @@ export const outputFormSchema = {
     channels: { enum: [1, 2] },
     soundBitRate: within('number', OUTPUT_BOUNDS.soundBitRate),
     loudness: within('number', OUTPUT_BOUNDS.loudness),
+    chapters: { enum: chapterChoices },
   },
 } as const;
 

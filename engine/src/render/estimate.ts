@@ -13,11 +13,14 @@ import { StillCoder } from './still-coder';
 
 /** Where pictures are made to see how long they take, as shares of the length. */
 const PLACES = [0.1, 0.5, 0.9];
-/** Pictures made at each, and those of them that still wait for what is opened. */
-const RUN = 8;
-const WARM = 3;
-/** Milliseconds after which no further picture is made, once there is one that tells something. */
-const ENOUGH = 6000;
+/**
+ * Pictures made at each, and those of them that do not count: they wait for what is opened, and an encoder takes some before it takes
+ * time. It finds its pace in so many, too, with how large they become.
+ */
+const RUN = 48;
+const WARM = 12;
+/** Milliseconds at each place after which no further picture is made. */
+const ENOUGH = 2000;
 /** The share of PCM that FLAC takes of sound as it is mixed here; from memory. */
 const FLAC_SHARE = 0.6;
 /** Bytes of a sample of PCM that FLAC codes. */
@@ -150,25 +153,27 @@ export async function estimateRender(job: RenderJob): Promise<RenderEstimate> {
   try {
     await pool.locate(job.sources);
     await coder.start();
-    let [took, made] = [0, 0];
     const begun = performance.now();
-    const enough = (): boolean => made > 0 && performance.now() - begun > ENOUGH;
-    for (const place of placesOf(plan.count)) {
-      if (enough()) break;
+    let opened: number | undefined;
+    let [took, made] = [0, 0];
+    for (const { from: first, to: last } of placesOf(plan.count)) {
       const pictures = new RenderPictures(job, plan, studio);
-      const first = Math.min(place.from + WARM, place.to - 1);
-      for (let n = place.from; n < place.to && !enough(); n++) {
-        const started = performance.now();
+      const done = [performance.now()];
+      for (let n = first; n < last && done.at(-1)! - done[0]! < ENOUGH; n++) {
         const sample = await pictures.get(n);
-        await coder.add(sample, n === place.from);
+        await coder.add(sample, n === first);
         sample.close();
-        if (n < first) continue;
-        took += performance.now() - started;
-        made++;
+        done.push(performance.now());
+        opened ??= done[1]! - begun;
       }
+      // Where pictures take long, or are few, half of them count.
+      const left = Math.min(WARM, Math.floor((done.length - 1) / 2));
+      took += done.at(-1)! - done[left]!;
+      made += done.length - 1 - left;
       pictures.close();
     }
-    return { seconds: ((took / made) * plan.count) / 1000, bytes: sound + (await coder.bytesOf(plan.count)) };
+    const seconds = ((opened ?? 0) + (took / made) * Math.max(0, plan.count - 1)) / 1000;
+    return { seconds, bytes: sound + (await coder.bytesOf(plan.count)) };
   } finally {
     await coder.close();
     await studio.close();

@@ -66,11 +66,18 @@ const secondsOf = (job: RenderJob): number => {
   return (to - from) / rateToNumber(job.program.rate);
 };
 
-/** The container of a film or of sound; MP4, MOV and M4A have their index in front, so that they play while they load. */
-export function outputFormat(job: RenderJob): OutputFormat {
+/**
+ * The container of a film or of sound; MP4, MOV and M4A have their index in front, so that they play while they load.
+ *
+ * @param onMovie hears of that index, and what was reserved for it, when it is written
+ */
+export function outputFormat(
+  job: RenderJob,
+  onMovie: (bytes: Uint8Array, at: number) => void = () => undefined,
+): OutputFormat {
   switch (job.format) {
     case 'mov':
-      return new MovOutputFormat({ fastStart: 'reserve' });
+      return new MovOutputFormat({ fastStart: 'reserve', onMoov: onMovie });
     case 'webm':
       return new WebMOutputFormat();
     case 'mkv':
@@ -86,7 +93,7 @@ export function outputFormat(job: RenderJob): OutputFormat {
       return new WavOutputFormat({ large: bytes > LARGEST_WAV });
     }
     default:
-      return new Mp4OutputFormat({ fastStart: 'reserve' });
+      return new Mp4OutputFormat({ fastStart: 'reserve', onMoov: onMovie });
   }
 }
 

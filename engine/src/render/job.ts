@@ -1,5 +1,5 @@
 import type { OutputForm, Rate, RenderQuality } from '@hastig/contract';
-import type { Exposure, Program, ProgramSpan } from '@hastig/core';
+import type { Exposure, FileMarks, Program, ProgramSpan } from '@hastig/core';
 import type { SourceLocations } from '../media/source-pool';
 
 /**
@@ -30,6 +30,8 @@ export interface RenderJob extends OutputForm {
   sound: boolean;
   /** What the film is called, for formats that say so. */
   title?: string;
+  /** Its chapters and start timecode, for formats that have them. */
+  marks?: FileMarks;
   target: RenderTarget;
 }
 

@@ -9,6 +9,7 @@ import { outputFormat } from './formats';
 import { gifOf } from './gif';
 import type { RenderJob, RenderProgress, RenderResult } from './job';
 import type { Made } from './made';
+import { MarkedFile, tagsOf } from './marked';
 import type { SoundSide } from './sound-side';
 import { stillsOf, zipOfStills } from './stills';
 import { openFolder, openTarget, type OpenTarget } from './targets';
@@ -88,10 +89,11 @@ async function writeFile(made: Made, onBytes: OnBytes): Promise<string> {
 
 async function writeContainer(made: Made, { writable }: OpenTarget, onBytes: OnBytes): Promise<void> {
   const { job } = made;
-  const stream = new StreamTarget(writable, { chunked: true, chunkSize: CHUNK });
+  const file = new MarkedFile(job, writable, onBytes);
+  const stream = new StreamTarget(file.writable, { chunked: true, chunkSize: CHUNK });
   stream.on('write', ({ end }) => onBytes(end));
-  const output = new Output({ format: outputFormat(job), target: stream });
-  if (job.title) output.setMetadataTags({ title: job.title });
+  const output = new Output({ format: outputFormat(job, file.onMovie), target: stream });
+  output.setMetadataTags(tagsOf(job));
   try {
     await (formatFacts[job.format].kind === 'sound' ? encodeSound : encodeFilm)(made, output);
     await output.finalize();
@@ -101,20 +103,32 @@ async function writeContainer(made: Made, { writable }: OpenTarget, onBytes: OnB
   }
 }
 
-/** Writes pieces one after the other, in chunks. */
+/** Writes pieces one after the other, in chunks: each write costs, however little it writes. */
 async function pour(
   pieces: AsyncIterable<Uint8Array> | ReadableStream<Uint8Array>,
   { writable }: OpenTarget,
   onBytes: OnBytes,
 ): Promise<void> {
   const writer = writable.getWriter();
-  let position = 0;
-  // Streams can be gone through piece by piece, which the library of types does not know of everywhere.
-  for await (const piece of pieces as AsyncIterable<Uint8Array<ArrayBuffer>>) {
-    await writer.write({ type: 'write', data: piece, position });
-    position += piece.length;
+  const chunk = new Uint8Array(CHUNK);
+  let [position, filled] = [0, 0];
+  const flush = async (): Promise<void> => {
+    await writer.write({ type: 'write', data: chunk.slice(0, filled), position });
+    position += filled;
+    filled = 0;
     onBytes(position);
+  };
+  // Streams can be gone through piece by piece, which the library of types does not know of everywhere.
+  for await (const piece of pieces as AsyncIterable<Uint8Array>) {
+    for (let at = 0; at < piece.length;) {
+      const part = piece.subarray(at, at + CHUNK - filled);
+      chunk.set(part, filled);
+      filled += part.length;
+      at += part.length;
+      if (filled === CHUNK) await flush();
+    }
   }
+  if (filled > 0) await flush();
   await writer.close();
 }
 

@@ -56,7 +56,7 @@ function useRenderTarget(clipId: string | undefined) {
     const of: OrderOf = {
       ...{ name: open?.clip.name ?? project.name, project: project.name },
       ...{ program, size: { width, height }, sources, marks },
-      markers: open ? [] : project.sequence.markers,
+      ...(open ? { markers: [] } : { markers: project.sequence.markers, startFrame: project.sequence.startFrame }),
     };
     const audible = facts.some(({ audio }) => audio);
     const seen = facts.length === 0 || facts.some((one) => pictureOf(one) !== null);

@@ -1,4 +1,4 @@
-import type { FitWay, OutputForm, RenderQuality } from '@hastig/contract';
+import type { ChapterChoice, FitWay, OutputForm, RenderQuality } from '@hastig/contract';
 import {
   formatFacts,
   isLossless,
@@ -62,6 +62,7 @@ export function textsOf(form: OutputForm, { size, rate }: Pick<OutputOf, 'size' 
     channels: textOf(form.channels, '2'),
     loudness: isTarget ? loudness : CUSTOM,
     ownLoudness: textOf(form.loudness, '-18'),
+    chapters: form.chapters ?? 'hand',
   };
 }
 
@@ -100,5 +101,6 @@ export function formIn(values: OutputValues, texts: Texts, audible: boolean): Ou
       ...(Number(values.channels) === 1 && { channels: 1 as const }),
       ...(loudness !== 'as-is' && { loudness: Number(loudness) }),
     }),
+    ...((film || kind === 'sound') && texts.chapters !== 'hand' && { chapters: texts.chapters as ChapterChoice }),
   };
 }

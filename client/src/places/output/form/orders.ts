@@ -1,11 +1,14 @@
-import type { Marker, OutputForm } from '@hastig/contract';
+import type { Marker, OutputForm, Rate } from '@hastig/contract';
 import {
+  chaptersOf,
   even,
   formatRate,
   markerSpans,
   nameFrom,
   programFrames,
   sourcesOf,
+  startTimecode,
+  type FileMarks,
   type NamePart,
   type OutputSpan,
   type Program,
@@ -25,7 +28,9 @@ export interface OrderOf {
   sources: RenderJob['sources'];
   /** The stretch between in and out, in frames of the program. */
   marks: { from: number | null; to: number | null };
-  markers: readonly Pick<Marker, 'at' | 'name'>[];
+  markers: readonly Pick<Marker, 'at' | 'name' | 'kind'>[];
+  /** The frame that the film's timecode starts with; of a clip nothing is told. */
+  startFrame?: number;
 }
 
 /** The stretches that become files, each one; none where there is nothing. */
@@ -70,10 +75,26 @@ export interface Order {
   job: Omit<RenderJob, 'target'>;
 }
 
+const titleOf = ({ name }: OrderOf, span: OutputSpan): string => span.name ?? name;
+
+/** What is written into a file beside picture and sound. */
+function marksFor(of: OrderOf, form: OutputForm, span: OutputSpan, rate: Rate): FileMarks {
+  const { program, markers, startFrame } = of;
+  return {
+    rate: program.rate,
+    frames: span.to - span.from,
+    chapters: chaptersOf(markers, span, titleOf(of, span), form.chapters),
+    ...(startFrame !== undefined && {
+      timecode: startTimecode(startFrame + Math.floor(span.from), program.rate, rate),
+    }),
+  };
+}
+
 /** The files that a form makes of what it is about, in order. */
 export function ordersFor(of: OrderOf, form: OutputForm, range: RangeChoice, pattern: string): Order[] {
   const spans = spansFor(of, range);
   const needed = Object.fromEntries(sourcesOf(of.program).map((id) => [id, of.sources[id]!]));
+  const rate = form.rate ?? of.program.rate;
   return spans.map((span, index) => {
     const named = nameFrom(pattern, namePartsFor(of, form, span, index + 1));
     const { width, height } = sizeFor(form, of.size);
@@ -82,9 +103,9 @@ export function ordersFor(of: OrderOf, form: OutputForm, range: RangeChoice, pat
       name: named,
       job: {
         ...form,
-        ...{ program: of.program, sources: needed, width, height, title: span.name ?? of.name },
+        ...{ program: of.program, sources: needed, width, height, title: titleOf(of, span) },
         ...(!whole && { span: { from: span.from, to: span.to } }),
-        rate: form.rate ?? of.program.rate,
+        ...{ rate, marks: marksFor(of, form, span, rate) },
         quality: form.quality ?? 'high',
         sound: form.sound !== false,
       },

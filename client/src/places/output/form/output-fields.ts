@@ -1,10 +1,12 @@
 import {
+  chapterChoices,
   fitWays,
   OUTPUT_BOUNDS,
   pictureCodings,
   renderQualities,
   sampleRates,
   soundCodings,
+  type ChapterChoice,
   type FitWay,
   type OutputForm,
   type OutputFormat,
@@ -114,6 +116,12 @@ const fitLabels: Readonly<Record<FitWay, string>> = {
   fit: 'Fit, with bars',
   fill: 'Fill, cropped',
   crop: 'Pixel for pixel',
+};
+
+const chapterLabels: Readonly<Record<ChapterChoice, string>> = {
+  hand: 'Markers set by hand',
+  all: 'All markers',
+  none: 'None',
 };
 
 export const loudnessTargets = ['-14', '-16', '-23'] as const;
@@ -360,6 +368,14 @@ export function outputFields(of: OutputOf) {
     ownLoudness: {
       ...boundField('Loudness, LUFS', '-18', OUTPUT_BOUNDS.loudness),
       when: (texts: Texts) => sounding(texts) && texts.loudness === CUSTOM,
+    },
+    chapters: {
+      ...choiceField<ChapterChoice>(
+        'Chapters',
+        'hand',
+        chapterChoices.map((value) => ({ value, label: chapterLabels[value] })),
+      ),
+      when: detail('chapters', 'hand', (texts) => ofKind('film', 'sound')(texts) && of.markers()),
     },
   } as const satisfies Specs;
 }
