@@ -12,6 +12,7 @@ const toCommonJs = [
 
 // Packages that ship only as ES modules and are used by plain packages.
 const esOnly = [
+  'client-zip',
   'mediabunny',
   '@cfworker',
   '@mediabunny',

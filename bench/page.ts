@@ -32,7 +32,7 @@ declare global {
     /** Whether this browser has an encoder for a job's pictures. */
     canCode(job: RenderJob): Promise<boolean>;
     /** Frames per second of decoding a file's first frames and coding them as a job says, nothing else. */
-    plainAs(address: string, job: RenderJob): Promise<number>;
+    plainAs(address: string, job: RenderJob, wanted: number): Promise<number>;
     /** What a job is told to come to. */
     estimated(job: RenderJob): Promise<{ seconds: number; bytes: number }>;
     /** Renders; gives seconds of work and the bytes of the file. */
@@ -125,14 +125,22 @@ async function plainCoder(job: RenderJob): Promise<{ add(sample: VideoSample): P
     return { add: (sample) => source.add(sample), end: () => output.finalize() };
   }
   const coder = kind === 'stills' ? new StillCoder(job) : new GifCoder(job);
-  return { add: async (sample) => void (await coder.code(sample)), end: async () => undefined };
+  let position = 0;
+  return {
+    add: async (sample) => {
+      // A render has its file written, too.
+      const body = new Blob([await coder.code(sample)]);
+      await fetch(`/out?position=${position}`, { method: 'PUT', body });
+      position += body.size;
+    },
+    end: async () => undefined,
+  };
 }
 
-window.plainAs = async (address, job) => {
+window.plainAs = async (address, job, wanted) => {
   const input = new Input({ source: new UrlSource(address), formats: ALL_FORMATS });
   const track = (await input.getPrimaryVideoTrack())!;
   const coder = await plainCoder(job);
-  const wanted = job.span?.to ?? Infinity;
   const started = performance.now();
   let frames = 0;
   for await (const sample of new VideoSampleSink(track).samples()) {

@@ -5,6 +5,7 @@ import { benchExport } from './export';
 import { benchExposures } from './exposures';
 import { CURVE_MAY_TAKE, type Times } from './drawings';
 import { benchLarge } from './large';
+import { benchLongFilm } from './long-film';
 import { line } from './line';
 import { benchFilm } from './film-page';
 import { benchFlow } from './flow';
@@ -54,6 +55,7 @@ const benches: Record<string, () => void | Promise<void>> = {
   film: () => benchFilm(3),
   wide: benchWide,
   large: benchLarge,
+  'long-film': benchLongFilm,
   footage: benchFootage,
   memory: () => benchMemory([10, 600]),
   lapse: benchLapse,

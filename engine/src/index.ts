@@ -1,4 +1,4 @@
-export type { MediaLocation } from './media/location';
+export { locationOf, type MediaLocation } from './media/location';
 export { codecName } from './media/codec-name';
 export { silentWords } from './media/hearing';
 export { inspectFile } from './media/inspect';
@@ -11,6 +11,18 @@ export type { Levels } from './stage/level-watch';
 export { ClickRun } from './stage/click-run';
 export { wallTime } from './stage/clock';
 export type { Punctuality } from './stage/punctuality';
+export {
+  clipOrder,
+  contentsOf,
+  filmOrder,
+  namePartsFor,
+  ordersFor,
+  sizeFor,
+  spansFor,
+  type Order,
+  type OrderOf,
+  type RangeChoice,
+} from './render/orders';
 export type { RenderJob, RenderProgress, RenderResult, RenderTarget } from './render/job';
 export { encodable, type Encodable } from './render/encodable';
 export { describeRender, listRenders, readRender, removeRender, type StoredRender } from './render/stored-renders';

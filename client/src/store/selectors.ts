@@ -7,8 +7,6 @@ import {
   findGroup,
   findSource,
   constantSpan,
-  countingOf,
-  fieldsOf,
   isFramed,
   lookAt,
   mapProgram,
@@ -22,7 +20,7 @@ import {
   type CompareSide,
   type Program,
 } from '@hastig/core';
-import type { MediaLocation } from '@hastig/engine';
+import { locationOf as locationAt, type MediaLocation } from '@hastig/engine';
 import { createSelector } from '@reduxjs/toolkit';
 import { derivedAddress, mediaAddress } from './api';
 import { derivedId } from './derived-slice';
@@ -120,13 +118,7 @@ const targetProgram = createSelector(
 export const stageProgram = (state: RootState): Program => bothCompared(state) ?? targetProgram(state);
 
 /** Where a source's file is, and how its frames are taken and counted. */
-export function locationOf(source: Source): MediaLocation {
-  const { sha256, facts, colours, soundTrack = 0 } = source;
-  const taken = { fields: fieldsOf(source), counting: countingOf(source), soundTrack, ...(colours && { colours }) };
-  const { bytes, video, still } = facts;
-  const counted = video && { frameCount: video.frames };
-  return { url: mediaAddress(sha256), bytes, stills: still !== undefined, ...counted, ...taken };
-}
+export const locationOf = (source: Source): MediaLocation => locationAt(source, mediaAddress(source.sha256));
 
 /** A proxy among what is derived from a file. */
 export const PROXY = { kind: 'proxy', params: '' } as const;

@@ -1,1 +1,3 @@
 export * from './film-check';
+export * from './finding-words';
+export * from './warning-words';

@@ -1,4 +1,5 @@
-import type { Colours, Counting, DerivedPiece, Fields } from '@hastig/contract';
+import type { Colours, Counting, DerivedPiece, Fields, Source } from '@hastig/contract';
+import { countingOf, fieldsOf } from '@hastig/core';
 
 /**
  * Where a file's bytes are: an address that answers range requests, or a file on this device. `stills` says whether what is at
@@ -47,4 +48,12 @@ export function samePictures(a: MediaLocation | undefined, b: MediaLocation | un
   return (
     a.fields?.use === b.fields?.use && a.fields?.first === b.fields?.first && sameCounting(a, b) && sameColours(a, b)
   );
+}
+
+/** Where a source's file is, and how its frames are taken and counted. */
+export function locationOf(source: Source, url: string): MediaLocation {
+  const { facts, colours, soundTrack = 0 } = source;
+  const taken = { fields: fieldsOf(source), counting: countingOf(source), soundTrack, ...(colours && { colours }) };
+  const { bytes, video, still } = facts;
+  return { url, bytes, stills: still !== undefined, ...(video && { frameCount: video.frames }), ...taken };
 }

@@ -10,6 +10,7 @@ import { KEY_INTERVAL, pictureEncoder } from './picture-encoder';
 import { RenderPictures } from './pictures';
 import { spanOf } from './span';
 import { StillCoder } from './still-coder';
+import { zippedBytes } from './stills';
 
 /** Where pictures are made to see how long they take, as shares of the length. */
 const PLACES = [0.1, 0.5, 0.9];
@@ -120,7 +121,7 @@ function coderOf(job: RenderJob): Coder {
   if (kind === 'film') return new FilmCoder(job);
   if (kind === 'stills') {
     const stills = new StillCoder(job);
-    return new SingleCoder(async (sample) => (await stills.code(sample)).size);
+    return new SingleCoder(async (sample) => zippedBytes(await stills.code(sample)));
   }
   const gif = new GifCoder(job);
   return new SingleCoder((sample) => gif.code(sample).length);

@@ -13,15 +13,21 @@ interface Still {
   picture: Blob;
 }
 
-/** The pictures of a job, each as a file: `name 00000.png` and so on. */
+/** The pictures of a job, each as a file: `name 00000.png` and so on. One is coded while the next is made. */
 export async function* stillsOf({ job, plan, studio, told }: Made, stem: string): AsyncGenerator<Still> {
   const coder = new StillCoder(job);
   const digits = Math.max(DIGITS, String(plan.count - 1).length);
+  let coding: Promise<Still> | undefined;
   for await (const [n, sample] of samplesOf(job, plan, studio)) {
     const name = `${stem} ${String(n).padStart(digits, '0')}.${formatFacts[job.format].ending}`;
-    yield { name, picture: await coder.code(sample) };
+    const before = coding;
+    coding = coder.code(sample).then((picture) => ({ name, picture }));
+    // Who waits for it hears of it; until then nobody does.
+    coding.catch(() => undefined);
+    if (before) yield await before;
     await told.done(n + 1, sample);
   }
+  if (coding) yield await coding;
 }
 
 /** Pictures of a job one after the other, each closed once the next is asked for. */
@@ -45,11 +51,21 @@ export async function* samplesOf(
   }
 }
 
+/** Bytes that a picture comes to in a ZIP, which is made for nothing. */
+export async function zippedBytes(picture: Blob): Promise<number> {
+  let bytes = 0;
+  const zip = makeZip([{ name: 'picture', input: await picture.arrayBuffer() }]);
+  for await (const { length } of zip as unknown as AsyncIterable<Uint8Array>) bytes += length;
+  return bytes;
+}
+
 /** A ZIP of numbered pictures, as it comes into being. Pictures are compressed already, and are stored as they are. */
 export function zipOfStills(made: Made, stem: string): ReadableStream<Uint8Array> {
   const lastModified = new Date();
   async function* files() {
-    for await (const { name, picture } of stillsOf(made, stem)) yield { name, input: picture, lastModified };
+    // All of a picture at once: as a stream it comes back from the browser in many small pieces.
+    for await (const { name, picture } of stillsOf(made, stem))
+      yield { name, input: await picture.arrayBuffer(), lastModified };
   }
   return makeZip(files());
 }

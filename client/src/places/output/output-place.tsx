@@ -1,23 +1,28 @@
 import type { OutputForm } from '@hastig/contract';
 import {
-  clipProgram,
   fileEnding,
-  findSource,
   formatFacts,
   formatTime,
   gifFault,
   hasPicture,
-  pictureOf,
   picturePlan,
-  pictureSize,
   presetFault,
-  programOf,
   rateToNumber,
-  SEQUENCE,
-  sourcesOf,
   type TimeUnit,
 } from '@hastig/core';
-import { listRenders, type StoredRender } from '@hastig/engine';
+import {
+  clipOrder,
+  contentsOf,
+  filmOrder,
+  listRenders,
+  namePartsFor,
+  ordersFor,
+  sizeFor,
+  spansFor,
+  type Order,
+  type RangeChoice,
+  type StoredRender,
+} from '@hastig/engine';
 import { useRouter, type Href } from 'expo-router';
 import Versions from 'lucide-react-native/icons/git-compare';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
@@ -33,8 +38,7 @@ import { compareAddress } from '../../project/addresses';
 import { Button } from '../../ui/button';
 import { FilmCheck } from './check/film-check';
 import { formIn, textsOf, type OutputValues } from './form/form-texts';
-import { namePartsFor, ordersFor, sizeFor, spansFor, type Order, type OrderOf } from './form/orders';
-import { outputFields, type RangeChoice } from './form/output-fields';
+import { outputFields } from './form/output-fields';
 import { Interchange } from './interchange';
 import { PresetRow } from './preset-row';
 import { RenderFoot } from './render-foot';
@@ -50,17 +54,9 @@ function useRenderTarget(clipId: string | undefined) {
   const sources = useAppSelector(sourceLocations);
   const { marks } = useSession('marks');
   return useMemo(() => {
-    const program = open ? clipProgram(project, open.clip, open.map) : programOf(project, SEQUENCE);
-    const { width, height } = open ? pictureSize(project, open.clip) : project.sequence;
-    const facts = sourcesOf(program).flatMap((id) => findSource(project, id)?.facts ?? []);
-    const of: OrderOf = {
-      ...{ name: open?.clip.name ?? project.name, project: project.name },
-      ...{ program, size: { width, height }, sources, marks },
-      ...(open ? { markers: [] } : { markers: project.sequence.markers, startFrame: project.sequence.startFrame }),
-    };
-    const audible = facts.some(({ audio }) => audio);
-    const seen = facts.length === 0 || facts.some((one) => pictureOf(one) !== null);
-    return { of, audible, seen };
+    const from = { sources, marks };
+    const of = open ? clipOrder(project, open.clip, { ...from, map: open.map }) : filmOrder(project, from);
+    return { of, ...contentsOf(project, of) };
   }, [project, open, sources, marks]);
 }
 

@@ -74,7 +74,7 @@ describe('files', () => {
   it('a Broadcast Wave’s time reference counts by the clock: at 23.976 an hour is 3603.6 seconds (common practice)', () => {
     const rate = makeRate(24_000, 1001);
     const timecode = startTimecode(hour(24), rate, rate);
-    const [{ bytes }] = markWave(utf8('RIFF'.padEnd(28)), { ...marks, chapters: [], timecode }, 100, 48_000) as [{ bytes: Uint8Array }]; // prettier-ignore
+    const { bytes } = markWave(utf8('RIFF'.padEnd(28)), { ...marks, chapters: [], timecode }, 100, 48_000)[0]!;
     const view = new DataView(bytes.buffer);
     // EBU Tech 3285: 338 bytes of text come before it; the chunk has 602.
     expect(view.getUint32(4, true)).toBe(602);

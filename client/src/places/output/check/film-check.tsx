@@ -1,4 +1,4 @@
-import { filmRemedy, findClip, formatTime, type Finding } from '@hastig/core';
+import { filmRemedy, findClip, findingWords, formatTime, type Finding } from '@hastig/core';
 import { useRouter } from 'expo-router';
 import { useState } from 'react';
 import { Text, View } from 'react-native';
@@ -7,7 +7,6 @@ import { useStage } from '../../../stage/stage-context';
 import { rearrange } from '../../../store/edit';
 import { useAppDispatch, useAppSelector } from '../../../store/hooks';
 import { Button } from '../../../ui/button';
-import { findingWords } from './finding-words';
 import { SoundCheck } from './sound-check';
 import { useFilmCheck } from './use-film-check';
 

@@ -37,7 +37,7 @@ import {
   type NamePart,
   type Size,
 } from '@hastig/core';
-import type { Encodable } from '@hastig/engine';
+import type { Encodable, RangeChoice } from '@hastig/engine';
 import { choiceField, countField, numberField, type ChoiceSpec, type Specs, type Texts } from '../../../form/specs';
 
 type Kind = FormatFacts['kind'];
@@ -55,7 +55,6 @@ export const formatFields = { film: 'film', stills: 'stills', sound: 'soundFile'
 export const OWN = 'own';
 export const CUSTOM = 'custom';
 
-export type RangeChoice = 'all' | 'marked' | 'markers';
 type StillsTo = 'zip' | 'folder';
 
 /** What a form is about. */

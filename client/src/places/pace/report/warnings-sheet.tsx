@@ -1,5 +1,5 @@
 import type { RetimeMap } from '@hastig/contract';
-import { formatMoment, paceWarnings, remedyFor } from '@hastig/core';
+import { formatMoment, paceWarnings, remedyFor, warningWords } from '@hastig/core';
 import { Text, View } from 'react-native';
 import { useStage } from '../../../stage/stage-context';
 import { retime } from '../../../store/edit';
@@ -8,7 +8,6 @@ import { spanSelected } from '../../../store/session-slice';
 import { Button } from '../../../ui/button';
 import type { SheetProps } from '../sheets/form-sheet';
 import { SheetFrame } from '../../../ui/sheet-frame';
-import { warningWords } from '../../../report/warning-words';
 
 /** Everything worth a warning, each with its place and, where there is one, its remedy. */
 export function WarningsSheet({ clipId, map, onClose }: SheetProps) {

@@ -1,4 +1,5 @@
-import { FAST_SPEED, formatPercent, LEAST_RAMP, trimDecimals, type PaceWarning } from '@hastig/core';
+import { FAST_SPEED, LEAST_RAMP, type PaceWarning } from '../retime';
+import { formatPercent, trimDecimals } from '../time';
 
 /** A warning for people: what it is, with its figure. */
 export function warningWords({ kind, amount, side }: PaceWarning): string {

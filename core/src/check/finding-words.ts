@@ -1,5 +1,6 @@
-import { trimDecimals, type Finding } from '@hastig/core';
-import { warningWords } from '../../../report/warning-words';
+import { trimDecimals } from '../time';
+import type { Finding } from './film-check';
+import { warningWords } from './warning-words';
 
 /** What was found, in words. */
 export function findingWords({ kind, amount, warning }: Finding): string {
