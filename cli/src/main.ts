@@ -2,11 +2,8 @@ import {
   combines,
   edgeWays,
   fieldUses,
-  freezeSounds,
-  pitchModes,
   renderQualities,
   slowWays,
-  soundFocuses,
   type Counting,
   type EdgeWay,
   type Fields,
@@ -14,16 +11,13 @@ import {
   type Rate,
   type RenderQuality,
   type SlowWay,
-  type SoundSettings,
   type Trail,
 } from '@hastig/contract';
-import type { RenderProgress } from '@hastig/engine';
-import { formatTime, instant, onsetBands, type OnsetBand, type TrackBox } from '@hastig/core';
+import { instant, onsetBands, type OnsetBand, type TrackBox } from '@hastig/core';
 import { Command, Option } from 'commander';
 import {
   collectedSpeed,
   parsedBox,
-  parsedCents,
   parsedCount,
   parsedFrame,
   parsedFrames,
@@ -41,7 +35,10 @@ import { CommandFailed } from './fail';
 import { frameMapLines } from './frame-map';
 import { fileMarks, type MarkFlags } from './file-marks';
 import { readMapFile } from './map-file';
+import { showProgress, showResult } from './progress';
+import { addProjectCommands } from './project/commands';
 import { readTrack, trackLines } from './track-table';
+import { voiceOf, withVoice, type VoiceFlags } from './voice-options';
 
 const program = new Command('hastig').description('Retime clips from the command line').showHelpAfterError();
 
@@ -63,13 +60,12 @@ program
     process.stdout.write(piece);
   });
 
-interface SoundFlags extends Pick<SoundSettings, 'pitch' | 'focus' | 'formants' | 'freeze'> {
+interface SoundFlags extends VoiceFlags {
   source: string;
   out: string;
-  shift: number;
 }
 
-interface RenderFlags extends MarkFlags {
+interface RenderFlags extends MarkFlags, VoiceFlags {
   source: string;
   map: string;
   out: string;
@@ -95,8 +91,7 @@ interface RenderFlags extends MarkFlags {
   edges: EdgeWay;
 }
 
-program
-  .command('render')
+withVoice(program.command('render'))
   .description(
     'render a clip with the timing of a map file, as its file’s ending says: MP4 (H.264, AAC), .webm (VP9, Opus) or .wav (sound alone)',
   )
@@ -189,10 +184,16 @@ program
       edges,
       timecode,
       markers,
+      pitch,
+      shift,
+      focus,
+      formants,
+      freeze,
       ...flags
     }: RenderFlags) => {
       const map = await readMapFile(mapPath);
       const { title } = flags;
+      const voice = voiceOf({ pitch, shift, focus, formants, freeze });
       const marks = await fileMarks({ ...(title && { title }), ...(timecode && { timecode }), ...(markers && { markers }) }, map); // prettier-ignore
       // Only here, since browser and bundler take a second to load.
       const { renderFile } = await import('./render');
@@ -219,17 +220,14 @@ program
         }),
         fields: { use, first },
         marks,
+        ...(voice && { voice }),
         ...(counting && { counting }),
         ...(soundTrack && { soundTrack: soundTrack - 1 }),
         onProgress: showProgress,
         onAnalysed: (frames) => process.stderr.isTTY && process.stderr.write(`\rcamera: ${frames} frames`),
         onWarning: (words) => console.error(`${flags.source}: ${words}`),
       });
-      if (process.stderr.isTTY) process.stderr.write('\n');
-      console.log(
-        `${flags.out}: ${result.frames} frames, ${result.seconds.toFixed(3)} s (${formatTime(result.frames, map.outputRate, 'timecode')}), ` +
-          `${(result.bytes / 1e6).toFixed(2)} MB, made in ${result.took.toFixed(1)} s`,
-      );
+      showResult(flags.out, result, map.outputRate);
     },
   );
 
@@ -309,23 +307,11 @@ program
     },
   );
 
-program
-  .command('sound')
+withVoice(program.command('sound'))
   .description('write a clip’s sound with the timing of a map file, as WAV (32-bit float)')
   .requiredOption('--source <file>', 'a file with sound')
   .requiredOption('--map <map.json>', 'map file (docs/formats.md); its source rate counts the frames of sound alone')
   .requiredOption('--out <out.wav>', 'the file to make')
-  .addOption(
-    new Option('--pitch <mode>', 'what the pitch does when the speed changes')
-      .choices([...pitchModes])
-      .default('follows'),
-  )
-  .option('--shift <cents>', 'shift the pitch by so many cents', parsedCents, 0)
-  .addOption(new Option('--focus <focus>', 'what a kept pitch is kept for').choices([...soundFocuses]).default('music'))
-  .addOption(
-    new Option('--formants <how>', 'formants of a shifted voice').choices(['shifted', 'kept']).default('shifted'),
-  )
-  .addOption(new Option('--freeze <sound>', 'sound of a freeze').choices([...freezeSounds]).default('silent'))
   .addOption(new Option('--rate <hertz>', 'samples a second').choices(['44100', '48000', '96000']).default('48000'))
   .action(
     async ({ source, map: mapPath, out, rate, shift: cents, ...voice }: SoundFlags & { map: string; rate: string }) => {
@@ -345,10 +331,7 @@ program
     console.log(await loudnessLine(path));
   });
 
-function showProgress({ done, total, framesPerSecond, secondsLeft }: RenderProgress): void {
-  const line = `${done}/${total} frames  ${framesPerSecond.toFixed(0)} fps  ${Number.isFinite(secondsLeft) ? `${secondsLeft.toFixed(0)} s left` : ''}`;
-  process.stderr.write(process.stderr.isTTY ? `\r${line.padEnd(60)}` : `${line}\n`);
-}
+addProjectCommands(program);
 
 // A reader such as `head` may close the pipe early; that is no fault.
 process.stdout.on('error', (error: NodeJS.ErrnoException) => {

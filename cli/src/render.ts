@@ -1,6 +1,4 @@
-import { open, rename, rm } from 'node:fs/promises';
-import { dirname, extname, resolve } from 'node:path';
-import { fileURLToPath } from 'node:url';
+import { extname, resolve } from 'node:path';
 import {
   outputFormats,
   type Counting,
@@ -12,14 +10,12 @@ import {
   type RenderQuality,
   type RetimeMap,
   type Smooth,
+  type SoundSettings,
 } from '@hastig/contract';
 import {
   cameraMoves,
-  countingOf,
   even,
-  fileCountOf,
   formatFacts,
-  framesPerFileFrame,
   hasPicture,
   holding,
   mapProgram,
@@ -27,7 +23,6 @@ import {
   rateToNumber,
   smoothedWay,
   steadyPath,
-  suggestedFields,
   wholeTrack,
   type Exposure,
   type FileMarks,
@@ -37,11 +32,10 @@ import {
 } from '@hastig/core';
 import type { RenderJob, RenderProgress, RenderResult } from '@hastig/engine';
 import { silentWords } from '@hastig/engine/hearing';
-import { openHeadlessPage } from '@hastig/headless';
-import express from 'express';
 import { cameraOf, type Taken } from './camera';
 import { CommandFailed } from './fail';
-import { factsOf } from './source-facts';
+import { RenderPage } from './render-page';
+import { takeClip } from './source-facts';
 
 interface RenderOptions {
   source: string;
@@ -56,6 +50,8 @@ interface RenderOptions {
   effects?: readonly Effect[];
   /** Where something is in frames of the source, by frame: it is held still there. */
   steady?: { points: ReadonlyMap<number, TrackedPoint>; edges: EdgeWay };
+  /** How its sound is made; as it comes, its pitch with the speed, unless told. */
+  voice?: SoundSettings;
   /** How the camera's own movement is smoothed; as on a tripod where no seconds are told. */
   smooth?: Pick<Smooth, 'seconds' | 'model' | 'edges'>;
   sound: boolean;
@@ -75,17 +71,11 @@ interface RenderOptions {
   onWarning?(words: string): void;
 }
 
-// The function that `page.evaluate` calls runs in the page, where `renderJob` was put by `page/render-page.ts`.
-declare const renderJob: (job: RenderJob) => Promise<RenderResult>;
-
 /** What the one source is called in its program. */
 const SOURCE = 'source';
 
-const engineWorker = fileURLToPath(import.meta.resolve('@hastig/engine/worker'));
-
 /**
- * Renders one clip through the engine in headless Chromium. The page reads the source in ranges and sends back the file
- * in pieces; it gets its name when it is complete.
+ * Renders one clip through the engine in headless Chromium. The file gets its name when it is complete.
  *
  * @throws CommandFailed for a source that does not fit the map, cannot be read or decoded, or a place that
  *   cannot be written to
@@ -93,18 +83,7 @@ const engineWorker = fileURLToPath(import.meta.resolve('@hastig/engine/worker'))
 export async function renderFile(options: RenderOptions): Promise<RenderResult> {
   const source = resolve(options.source);
   const out = resolve(options.out);
-  const facts = await factsOf(source);
-  const suggested = suggestedFields({ facts });
-  const fields: Fields = {
-    use: options.fields?.use ?? suggested.use,
-    first: options.fields?.first ?? suggested.first,
-  };
-  const counting = countingOf({
-    facts,
-    fields,
-    ...(options.counting && facts.video?.varying && { counting: options.counting }),
-  });
-  const frames = fileCountOf({ facts, fields, counting }).frames * framesPerFileFrame(fields);
+  const { facts, fields, counting, frames } = await takeClip(source, options);
   if (options.map.sourceFrames !== frames) {
     throw new CommandFailed(
       `the map is for a source of ${options.map.sourceFrames} frames (sourceFrames), but ${options.source} has ${frames}`,
@@ -121,38 +100,18 @@ export async function renderFile(options: RenderOptions): Promise<RenderResult> 
   if (silent) options.onWarning?.(silent);
   const format = formatOf(out, { picture: picture !== null, sound: tracks > 0 });
   const steady = picture && (await steadyFor(options, picture, { frames, fields, counting }));
-  const part = `${out}.part`;
-  const file = await open(part, 'w').catch((error: NodeJS.ErrnoException) => {
-    throw new CommandFailed(error.code === 'ENOENT' ? `${dirname(out)}: folder not found` : error.message);
-  });
-  const headless = await openHeadlessPage({
-    entry: fileURLToPath(new URL('./page/render-page.ts', import.meta.url)),
-    bundles: { '/engine/engine.worker.js': engineWorker },
-    routes: (app) => {
-      app.get('/source', (_request, response) => response.sendFile(source, { dotfiles: 'allow' }));
-      app.put('/out', express.raw({ type: () => true, limit: '64mb' }), async (request, response) => {
-        await file.write(request.body as Buffer, 0, undefined, Number(request.query.position));
-        response.end();
-      });
-      app.post('/out', (_request, response) => void response.end());
-      app.delete('/out', (_request, response) => void response.end());
-    },
-  }).catch(async (error: Error) => {
-    await file.close();
-    await rm(part, { force: true });
-    throw new CommandFailed(error.message);
-  });
+  const page = await RenderPage.open(new Map([[SOURCE, source]]), options.onProgress);
   try {
-    await headless.page.exposeFunction('onRenderProgress', options.onProgress);
-    const job: RenderJob = {
+    const job: Omit<RenderJob, 'target'> = {
       format,
       program: mapProgram(options.map, SOURCE, picture ? 'picture' : 'sound', {
         ...(options.effects?.length && { effects: [...options.effects] }),
+        ...(options.voice && { sound: options.voice }),
         ...(steady && { steady }),
       }),
       sources: {
         [SOURCE]: {
-          url: `${headless.address}/source`,
+          url: page.address(SOURCE),
           bytes: facts.bytes,
           stills: facts.still !== undefined,
           fields,
@@ -168,21 +127,10 @@ export async function renderFile(options: RenderOptions): Promise<RenderResult> 
       sound: options.sound,
       ...(options.title && { title: options.title }),
       ...(options.marks && { marks: options.marks }),
-      target: { to: 'address', url: `${headless.address}/out` },
     };
-    const result = await headless.page.evaluate((order) => renderJob(order), job);
-    await file.sync();
-    await file.close();
-    await rename(part, out);
-    return result;
-  } catch (error) {
-    await file.close().catch(() => undefined);
-    await rm(part, { force: true });
-    throw new CommandFailed(
-      (error as Error).message.replace(/^page\.evaluate: (\w*Error: |RefusedMedia: )?/, '').split('\n')[0]!,
-    );
+    return await page.render(job, out);
   } finally {
-    await headless.close();
+    await page.close();
   }
 }
 

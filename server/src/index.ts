@@ -1,3 +1,5 @@
 export { createApp, type AppOptions } from './app';
 export type { Sweep } from './media/sweep';
 export { openDatabase } from './db/database';
+export { unpackProject, type UnpackedProject } from './projects/unpack';
+export { HttpProblem } from './http/problem';

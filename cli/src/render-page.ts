@@ -1,0 +1,95 @@
+import { open, rename, rm, type FileHandle } from 'node:fs/promises';
+import { dirname } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import type { RenderJob, RenderProgress, RenderResult } from '@hastig/engine';
+import { openHeadlessPage, type HeadlessPage } from '@hastig/headless';
+import express from 'express';
+import { CommandFailed } from './fail';
+
+// The function that `page.evaluate` calls runs in the page, where `renderJob` was put by `page/render-page.ts`.
+declare const renderJob: (job: RenderJob) => Promise<RenderResult>;
+
+const engineWorker = fileURLToPath(import.meta.resolve('@hastig/engine/worker'));
+
+/** A page of headless Chromium in which the engine renders. It reads files in ranges and sends back what it makes in pieces. */
+export class RenderPage {
+  private readonly outs = new Map<string, FileHandle>();
+  private headless!: HeadlessPage;
+  private made = 0;
+
+  private constructor(private readonly files: ReadonlyMap<string, string>) {}
+
+  /**
+   * @param files paths by the names that sources have in a program
+   * @throws CommandFailed where there is no browser
+   */
+  static async open(
+    files: ReadonlyMap<string, string>,
+    onProgress: (progress: RenderProgress) => void,
+  ): Promise<RenderPage> {
+    const page = new RenderPage(files);
+    page.headless = await openHeadlessPage({
+      entry: fileURLToPath(new URL('./page/render-page.ts', import.meta.url)),
+      bundles: { '/engine/engine.worker.js': engineWorker },
+      routes: (app) => page.routes(app),
+    }).catch((error: Error) => {
+      throw new CommandFailed(error.message);
+    });
+    await page.headless.page.exposeFunction('onRenderProgress', onProgress);
+    return page;
+  }
+
+  private routes(app: express.Express): void {
+    app.get('/media/:name', ({ params }, response) => {
+      const path = this.files.get(params.name);
+      if (path) response.sendFile(path, { dotfiles: 'allow' });
+      else response.status(404).end();
+    });
+    app.put('/out/:number', express.raw({ type: () => true, limit: '64mb' }), async (request, response) => {
+      const file = this.outs.get(String(request.params.number));
+      await file!.write(request.body as Buffer, 0, undefined, Number(request.query.position));
+      response.end();
+    });
+    app.post('/out/:number', (_request, response) => void response.end());
+    app.delete('/out/:number', (_request, response) => void response.end());
+  }
+
+  /** The address of a source's file. */
+  address(name: string): string {
+    return `${this.headless.address}/media/${encodeURIComponent(name)}`;
+  }
+
+  /**
+   * Renders a file, which gets its name when it is complete.
+   *
+   * @throws CommandFailed for a source that cannot be read or decoded, or a place that cannot be written to
+   */
+  async render(job: Omit<RenderJob, 'target'>, out: string): Promise<RenderResult> {
+    const part = `${out}.part`;
+    const file = await open(part, 'w').catch((error: NodeJS.ErrnoException) => {
+      throw new CommandFailed(error.code === 'ENOENT' ? `${dirname(out)}: folder not found` : error.message);
+    });
+    const number = String(++this.made);
+    this.outs.set(number, file);
+    try {
+      const target = { to: 'address', url: `${this.headless.address}/out/${number}` } as const;
+      const result = await this.headless.page.evaluate((order) => renderJob(order), { ...job, target });
+      await file.sync();
+      await file.close();
+      await rename(part, out);
+      return result;
+    } catch (error) {
+      await file.close().catch(() => undefined);
+      await rm(part, { force: true });
+      throw new CommandFailed(
+        (error as Error).message.replace(/^page\.evaluate: (\w*Error: |RefusedMedia: )?/, '').split('\n')[0]!,
+      );
+    } finally {
+      this.outs.delete(number);
+    }
+  }
+
+  close(): Promise<void> {
+    return this.headless.close();
+  }
+}

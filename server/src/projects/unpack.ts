@@ -1,0 +1,52 @@
+import { createHash } from 'node:crypto';
+import { join } from 'node:path';
+import { Transform } from 'node:stream';
+import type { ProjectDocument } from '@hastig/contract';
+import { writeFileFrom } from '../files/streams';
+import { damagedArchive, eachEntry } from '../files/zip';
+import { HttpProblem } from '../http/problem';
+import { readProjectFile } from '../work/read-project-file';
+import { mediaOfName } from './archive-names';
+
+/** A project that was read from a file, and where its media lie now, by their digests. */
+export interface UnpackedProject {
+  document: ProjectDocument;
+  media: ReadonlyMap<string, string>;
+}
+
+/**
+ * Reads a project file without a server: JSON, or an archive.
+ *
+ * @param folder where an archive's media are put; without one they are left where they are
+ * @throws HttpProblem for what is no project, or is damaged
+ */
+export async function unpackProject(path: string, folder?: string): Promise<UnpackedProject> {
+  const outcome = await readProjectFile(path);
+  if ('problem' in outcome) throw new HttpProblem(outcome.problem.status, outcome.problem.title, outcome.problem);
+  if ('noJson' in outcome)
+    throw new HttpProblem(422, 'This isn’t a project file.', { detail: 'It is neither JSON nor a ZIP archive.' });
+  if ('errors' in outcome) {
+    const [first] = outcome.errors;
+    throw new HttpProblem(422, 'The project can’t be read.', { detail: `${first!.pointer} ${first!.reason}` });
+  }
+  const media = new Map<string, string>();
+  if (outcome.isArchive && folder !== undefined) {
+    const wanted = new Set(outcome.ready.media.map(({ sha256 }) => sha256));
+    await eachEntry(path, async ({ fileName }, read) => {
+      const sha256 = mediaOfName(fileName);
+      if (!sha256 || !wanted.delete(sha256)) return;
+      const file = join(folder, sha256);
+      const hash = createHash('sha256');
+      const through = new Transform({
+        transform: (piece: Buffer, _encoding, done) => {
+          hash.update(piece);
+          done(null, piece);
+        },
+      });
+      await writeFileFrom(file, read, { through: [through] });
+      if (hash.digest('hex') !== sha256) throw damagedArchive(`The media file ${sha256} in it is not what it was.`);
+      media.set(sha256, file);
+    });
+  }
+  return { document: JSON.parse(outcome.ready.json) as ProjectDocument, media };
+}
