@@ -114,7 +114,7 @@ test('one timing is put on many clips, as it is or scaled to each; what can’t 
   expect(plates).toEqual(Array.from({ length: 144 }, (_, n) => n));
 });
 
-test('a film is rendered with its pitch kept, as sound alone is', async () => {
+test('a film is rendered with its pitch kept, as sound alone is', { tag: '@long' }, async () => {
   test.skip(!hasFramework, 'needs GStreamer');
   const folder = await scratch();
   const map = join(folder, 'map.json');

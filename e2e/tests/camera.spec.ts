@@ -139,113 +139,115 @@ test('the shake is taken out in Picture: analysed, cancelled, seen before and af
   expect(undone.clips.find(({ id }) => id === clipId)!.effects).toBeUndefined();
 });
 
-test('the cameras of a stretch of the film are smoothed at once, and what was analysed when it is called off is kept', async ({
-  page,
-  app,
-}) => {
-  const clipId = await openHandheld(page, app);
-  const id = /project\/([^/]+)/.exec(page.url())![1]!;
-  await page.goto(`${app.address}/project/${id}/timeline`);
-  // From the middle of one clip to the middle of the next.
-  for (const [name, at] of [
-    ['Mark in', '00:00:04:00'],
-    ['Mark out', '00:00:10:00'],
-  ] as const) {
-    await typeReadout(page, 'Output', at);
-    await page.getByRole('button', { name }).click();
-  }
-  await startAction(page, 'Timeline', 'Steady');
-  const sheet = page.getByRole('dialog', { name: 'Steady' });
-  await expect(sheet.getByText(/^0 of 2 clips analysed/)).toBeVisible();
-  await expect(sheet.getByRole('button', { name: 'Apply' })).toBeDisabled();
-  expect(await accessFaults(page, 'guidelines')).toEqual([]);
-  await sheet.getByRole('button', { name: 'Analyse' }).click();
-  await expect(sheet.getByText(/^1 of 2 clips analysed/)).toBeVisible({ timeout: 60_000 });
-  await sheet.getByRole('button', { name: 'Cancel analysis' }).click();
-  await expect(sheet.getByRole('status').filter({ hasText: '1 clip: camera smoothed over 1 s' })).toBeVisible();
-  await sheet.getByRole('radio', { name: 'All of it' }).click();
-  await expect(sheet.getByText(/^1 of 4 clips analysed/)).toBeVisible();
-  await sheet.getByRole('radio', { name: 'In to out' }).click();
-  await sheet.getByRole('button', { name: 'Apply' }).click();
-  await saved(page);
-  const stored = await storedDocument(page, app);
-  expect(stored.sources.filter(({ cameras }) => cameras)).toHaveLength(1);
-  expect(stored.sequence.effects).toMatchObject([{ kind: 'smooth', seconds: 1, over: { by: 'output' } }]);
-  // In Picture of a clip that it reaches: it is opened there, and gone on with.
-  await page.goto(`${app.address}/project/${id}/clip/${clipId}/picture`);
-  await page.getByRole('button', { name: /^Steady: camera smoothed over 1 s/ }).click();
-  await sheet.getByRole('radio', { name: 'All of it' }).click();
-  await sheet.getByRole('button', { name: 'Analyse' }).click();
-  await expect(sheet.getByText('The cameras of all 4 clips are analysed.')).toBeVisible({ timeout: 60_000 });
-  await sheet.getByRole('radio', { name: 'Tripod' }).click();
-  await expect(sheet.getByRole('status').filter({ hasText: '4 clips: camera as on a tripod' })).toBeVisible();
-  await sheet.getByRole('button', { name: 'Apply' }).click();
-  await saved(page);
-  const [effect] = (await storedDocument(page, app)).sequence.effects!;
-  expect(effect).toMatchObject({ kind: 'smooth', frame: 0 });
-  expect(effect!.over).toBeUndefined();
-  await page.getByRole('button', { name: 'Undo: steady the film' }).click();
-  await saved(page);
-  expect((await storedDocument(page, app)).sequence.effects).toMatchObject([{ seconds: 1 }]);
-});
+test(
+  'the cameras of a stretch of the film are smoothed at once, and what was analysed when it is called off is kept',
+  { tag: '@long' },
+  async ({ page, app }) => {
+    const clipId = await openHandheld(page, app);
+    const id = /project\/([^/]+)/.exec(page.url())![1]!;
+    await page.goto(`${app.address}/project/${id}/timeline`);
+    // From the middle of one clip to the middle of the next.
+    for (const [name, at] of [
+      ['Mark in', '00:00:04:00'],
+      ['Mark out', '00:00:10:00'],
+    ] as const) {
+      await typeReadout(page, 'Output', at);
+      await page.getByRole('button', { name }).click();
+    }
+    await startAction(page, 'Timeline', 'Steady');
+    const sheet = page.getByRole('dialog', { name: 'Steady' });
+    await expect(sheet.getByText(/^0 of 2 clips analysed/)).toBeVisible();
+    await expect(sheet.getByRole('button', { name: 'Apply' })).toBeDisabled();
+    expect(await accessFaults(page, 'guidelines')).toEqual([]);
+    await sheet.getByRole('button', { name: 'Analyse' }).click();
+    await expect(sheet.getByText(/^1 of 2 clips analysed/)).toBeVisible({ timeout: 60_000 });
+    await sheet.getByRole('button', { name: 'Cancel analysis' }).click();
+    await expect(sheet.getByRole('status').filter({ hasText: '1 clip: camera smoothed over 1 s' })).toBeVisible();
+    await sheet.getByRole('radio', { name: 'All of it' }).click();
+    await expect(sheet.getByText(/^1 of 4 clips analysed/)).toBeVisible();
+    await sheet.getByRole('radio', { name: 'In to out' }).click();
+    await sheet.getByRole('button', { name: 'Apply' }).click();
+    await saved(page);
+    const stored = await storedDocument(page, app);
+    expect(stored.sources.filter(({ cameras }) => cameras)).toHaveLength(1);
+    expect(stored.sequence.effects).toMatchObject([{ kind: 'smooth', seconds: 1, over: { by: 'output' } }]);
+    // In Picture of a clip that it reaches: it is opened there, and gone on with.
+    await page.goto(`${app.address}/project/${id}/clip/${clipId}/picture`);
+    await page.getByRole('button', { name: /^Steady: camera smoothed over 1 s/ }).click();
+    await sheet.getByRole('radio', { name: 'All of it' }).click();
+    await sheet.getByRole('button', { name: 'Analyse' }).click();
+    await expect(sheet.getByText('The cameras of all 4 clips are analysed.')).toBeVisible({ timeout: 60_000 });
+    await sheet.getByRole('radio', { name: 'Tripod' }).click();
+    await expect(sheet.getByRole('status').filter({ hasText: '4 clips: camera as on a tripod' })).toBeVisible();
+    await sheet.getByRole('button', { name: 'Apply' }).click();
+    await saved(page);
+    const [effect] = (await storedDocument(page, app)).sequence.effects!;
+    expect(effect).toMatchObject({ kind: 'smooth', frame: 0 });
+    expect(effect!.over).toBeUndefined();
+    await page.getByRole('button', { name: 'Undo: steady the film' }).click();
+    await saved(page);
+    expect((await storedDocument(page, app)).sequence.effects).toMatchObject([{ seconds: 1 }]);
+  },
+);
 
-test('a point is tracked for a reframe that follows it, and for a picture that is attached to it', async ({
-  page,
-  app,
-}) => {
-  const clipId = await openHandheld(page, app);
-  await startAction(page, 'Picture', 'Points');
-  const points = page.getByRole('dialog', { name: 'Points' });
-  const grip = page.getByRole('group', { name: /^Box to track/ });
-  // What lies under a finger is shown beside it.
-  const { x, y, width: wide, height: high } = (await grip.boundingBox())!;
-  await page.mouse.move(x + wide / 2, y + high / 2);
-  await page.mouse.down();
-  const target = truth(0, peg);
-  await page.mouse.move(x + (wide * target.x) / width, y + (high * target.y) / height, { steps: 4 });
-  await expect(page.getByRole('img', { name: 'What lies in the box, larger' })).toBeVisible();
-  await page.mouse.up();
-  await expect(page.getByRole('img', { name: 'What lies in the box, larger' })).toBeHidden();
-  await points.getByRole('radio', { name: 'Brightness' }).click();
-  await points.getByRole('radio', { name: 'Renewed as it changes' }).click();
-  await points.getByRole('button', { name: 'Track', exact: true }).click();
-  await expect(points.getByRole('img', { name: /^Moves up to [\d.]+ px\. Found in every frame/ })).toBeVisible({
-    timeout: 60_000,
-  });
-  await points.getByRole('textbox', { name: 'Name of Point 0' }).fill('Peg');
-  expect(await accessFaults(page, 'guidelines')).toEqual([]);
-  await points.getByRole('button', { name: 'Apply' }).click();
-  await saved(page);
-  await startAction(page, 'Picture', 'Reframe');
-  const reframe = page.getByRole('dialog', { name: 'Add reframe' });
-  await reframe.getByRole('radio', { name: 'Peg' }).click();
-  await reframe.getByRole('textbox', { name: 'Evened out, seconds' }).fill('0.5');
-  await reframe.getByRole('button', { name: 'Apply' }).click();
-  await saved(page);
-  await expect(page.getByRole('button', { name: /^Reframe: .*follows a point/ })).toBeVisible();
-  const stored = await storedDocument(page, app);
-  const [tracked] = stored.sources.find(({ id }) => id === 'source-handheld')!.tracks!;
-  expect(tracked).toMatchObject({ name: 'Peg', frame: 0 });
-  // It goes as the wall goes, wherever on it the box was put.
-  const gone = (n: number): [x: number, y: number] => [
-    tracked!.at[3 * n]! - tracked!.at[0]! - (truth(n, peg).x - truth(0, peg).x),
-    tracked!.at[3 * n + 1]! - tracked!.at[1]! - (truth(n, peg).y - truth(0, peg).y),
-  ];
-  for (const n of [10, 70, 130]) expect(Math.hypot(...gone(n))).toBeLessThan(2);
-  expect(stored.clips.find(({ id }) => id === clipId)!.effects).toMatchObject([
-    { kind: 'reframe', follow: { track: tracked!.id, seconds: 0.5 } },
-  ]);
-  // What is in use is not removed.
-  await startAction(page, 'Picture', 'Points');
-  await expect(points.getByText('In use.')).toBeVisible();
-  await expect(points.getByRole('button', { name: 'Remove Peg' })).toBeHidden();
-  await page.keyboard.press('Escape');
-  // Nothing lies above or beneath it yet.
-  await startAction(page, 'Picture', 'Attach to point');
-  const attach = page.getByRole('dialog', { name: 'Attach to point' });
-  await expect(attach.getByRole('button', { name: 'Apply' })).toBeDisabled();
-  await expect(attach.getByText(/track a point there with Points first/)).toBeVisible();
-});
+test(
+  'a point is tracked for a reframe that follows it, and for a picture that is attached to it',
+  { tag: '@long' },
+  async ({ page, app }) => {
+    const clipId = await openHandheld(page, app);
+    await startAction(page, 'Picture', 'Points');
+    const points = page.getByRole('dialog', { name: 'Points' });
+    const grip = page.getByRole('group', { name: /^Box to track/ });
+    // What lies under a finger is shown beside it.
+    const { x, y, width: wide, height: high } = (await grip.boundingBox())!;
+    await page.mouse.move(x + wide / 2, y + high / 2);
+    await page.mouse.down();
+    const target = truth(0, peg);
+    await page.mouse.move(x + (wide * target.x) / width, y + (high * target.y) / height, { steps: 4 });
+    await expect(page.getByRole('img', { name: 'What lies in the box, larger' })).toBeVisible();
+    await page.mouse.up();
+    await expect(page.getByRole('img', { name: 'What lies in the box, larger' })).toBeHidden();
+    await points.getByRole('radio', { name: 'Brightness' }).click();
+    await points.getByRole('radio', { name: 'Renewed as it changes' }).click();
+    await points.getByRole('button', { name: 'Track', exact: true }).click();
+    await expect(points.getByRole('img', { name: /^Moves up to [\d.]+ px\. Found in every frame/ })).toBeVisible({
+      timeout: 60_000,
+    });
+    await points.getByRole('textbox', { name: 'Name of Point 0' }).fill('Peg');
+    expect(await accessFaults(page, 'guidelines')).toEqual([]);
+    await points.getByRole('button', { name: 'Apply' }).click();
+    await saved(page);
+    await startAction(page, 'Picture', 'Reframe');
+    const reframe = page.getByRole('dialog', { name: 'Add reframe' });
+    await reframe.getByRole('radio', { name: 'Peg' }).click();
+    await reframe.getByRole('textbox', { name: 'Evened out, seconds' }).fill('0.5');
+    await reframe.getByRole('button', { name: 'Apply' }).click();
+    await saved(page);
+    await expect(page.getByRole('button', { name: /^Reframe: .*follows a point/ })).toBeVisible();
+    const stored = await storedDocument(page, app);
+    const [tracked] = stored.sources.find(({ id }) => id === 'source-handheld')!.tracks!;
+    expect(tracked).toMatchObject({ name: 'Peg', frame: 0 });
+    // It goes as the wall goes, wherever on it the box was put.
+    const gone = (n: number): [x: number, y: number] => [
+      tracked!.at[3 * n]! - tracked!.at[0]! - (truth(n, peg).x - truth(0, peg).x),
+      tracked!.at[3 * n + 1]! - tracked!.at[1]! - (truth(n, peg).y - truth(0, peg).y),
+    ];
+    for (const n of [10, 70, 130]) expect(Math.hypot(...gone(n))).toBeLessThan(2);
+    expect(stored.clips.find(({ id }) => id === clipId)!.effects).toMatchObject([
+      { kind: 'reframe', follow: { track: tracked!.id, seconds: 0.5 } },
+    ]);
+    // What is in use is not removed.
+    await startAction(page, 'Picture', 'Points');
+    await expect(points.getByText('In use.')).toBeVisible();
+    await expect(points.getByRole('button', { name: 'Remove Peg' })).toBeHidden();
+    await page.keyboard.press('Escape');
+    // Nothing lies above or beneath it yet.
+    await startAction(page, 'Picture', 'Attach to point');
+    const attach = page.getByRole('dialog', { name: 'Attach to point' });
+    await expect(attach.getByRole('button', { name: 'Apply' })).toBeDisabled();
+    await expect(attach.getByText(/track a point there with Points first/)).toBeVisible();
+  },
+);
 
 test('a picture is attached to a point of the clip beneath it, seen there, copied and kept', async ({ page, app }) => {
   const { document } = await makeDemo(app);

@@ -129,27 +129,31 @@ test('light that flickers is evened out on wish, in linear light', async () => {
     expect(Math.abs(value - meanLight([before[0]!, before[1]!], [0.5, 0.5]))).toBeLessThan(CODED);
 });
 
-test('what a file repeats moves on where it is compensated: 24 pictures a second in a file of 30', async () => {
-  const drop = scenes.find(({ name }) => name === 'drop')!;
-  const [film, file] = [makeRate(24), makeRate(30)];
-  const repeated = await renderMapAs('repeated', demoClip('drop'), {
-    ...{ sourceRate: film, outputRate: file, sourceFrames: drop.frames, start: 0 },
-    spans: [constantSpan(1, 40)],
-  });
-  const half: RetimeMap = {
-    ...{ sourceRate: file, outputRate: file, sourceFrames: 40, start: 0 },
-    spans: [constantSpan(0.5, 78)],
-  };
-  const stands = async (slow: SlowWay): Promise<number> => {
-    const made = await renderMapAs(slow, repeated, half, { exposure: { ...instant, slow }, sound: false });
-    // Its frames 20 and 21, and 25 and 26, show one picture of the film.
-    const pairs = [40, 41, 42, 50, 51, 52].map((n) => [n, n + 1] as const);
-    // No number where nothing moves.
-    return (await likeness(made, made, pairs, 1)).filter((ratio) => !(ratio < 40)).length;
-  };
-  expect(await stands('held')).toBeGreaterThan(2);
-  expect(await stands('compensated')).toBe(0);
-});
+test(
+  'what a file repeats moves on where it is compensated: 24 pictures a second in a file of 30',
+  { tag: '@long' },
+  async () => {
+    const drop = scenes.find(({ name }) => name === 'drop')!;
+    const [film, file] = [makeRate(24), makeRate(30)];
+    const repeated = await renderMapAs('repeated', demoClip('drop'), {
+      ...{ sourceRate: film, outputRate: file, sourceFrames: drop.frames, start: 0 },
+      spans: [constantSpan(1, 40)],
+    });
+    const half: RetimeMap = {
+      ...{ sourceRate: file, outputRate: file, sourceFrames: 40, start: 0 },
+      spans: [constantSpan(0.5, 78)],
+    };
+    const stands = async (slow: SlowWay): Promise<number> => {
+      const made = await renderMapAs(slow, repeated, half, { exposure: { ...instant, slow }, sound: false });
+      // Its frames 20 and 21, and 25 and 26, show one picture of the film.
+      const pairs = [40, 41, 42, 50, 51, 52].map((n) => [n, n + 1] as const);
+      // No number where nothing moves.
+      return (await likeness(made, made, pairs, 1)).filter((ratio) => !(ratio < 40)).length;
+    };
+    expect(await stands('held')).toBeGreaterThan(2);
+    expect(await stands('compensated')).toBe(0);
+  },
+);
 
 test('what an exposure cannot be is refused with what it can be', async () => {
   const clip = await codeBars(coded);
@@ -159,40 +163,44 @@ test('what an exposure cannot be is refused with what it can be', async () => {
   await expect(refused('--slow', 'guessed')).rejects.toThrow('held, blended');
 });
 
-test('what is made between two frames is nearer to the true frame than blends and held ones', async () => {
-  // Every fourth frame of the steps, as a file of its own; what was left out is known.
-  const true120 = demoClip('steps');
-  const [fast, slow] = [makeRate(120), makeRate(30)];
-  const part = { sourceRate: fast, sourceFrames: scenes.find(({ name }) => name === 'steps')!.frames };
-  const few = await renderMapAs('few', true120, {
-    ...{ ...part, outputRate: slow, start: 100 },
-    spans: [constantSpan(1, 8)],
-  });
-  const made = async (slowWay: SlowWay): Promise<{ ratio: number; alike: number }> => {
-    const map: RetimeMap = {
-      sourceRate: slow,
-      outputRate: slow,
-      sourceFrames: 8,
-      start: 0,
-      spans: [constantSpan(0.25, 28)],
+test(
+  'what is made between two frames is nearer to the true frame than blends and held ones',
+  { tag: '@long' },
+  async () => {
+    // Every fourth frame of the steps, as a file of its own; what was left out is known.
+    const true120 = demoClip('steps');
+    const [fast, slow] = [makeRate(120), makeRate(30)];
+    const part = { sourceRate: fast, sourceFrames: scenes.find(({ name }) => name === 'steps')!.frames };
+    const few = await renderMapAs('few', true120, {
+      ...{ ...part, outputRate: slow, start: 100 },
+      spans: [constantSpan(1, 8)],
+    });
+    const made = async (slowWay: SlowWay): Promise<{ ratio: number; alike: number }> => {
+      const map: RetimeMap = {
+        sourceRate: slow,
+        outputRate: slow,
+        sourceFrames: 8,
+        start: 0,
+        spans: [constantSpan(0.25, 28)],
+      };
+      const file = await renderMapAs(slowWay, few, map, { exposure: { ...instant, slow: slowWay }, sound: false });
+      const pairs = Array.from({ length: 28 }, (_, n) => [n, 100 + n] as const).filter(([n]) => n % 4 === 2);
+      const all = await likeness(file, true120, pairs, 2);
+      const ratio = all.reduce((sum, one) => sum + one, 0) / all.length;
+      // Z. Wang et al., Image Quality Assessment: From Error Visibility to Structural Similarity, 2004; by the package `ssim.js`.
+      return { ratio, alike: await structure(file, true120, pairs.slice(2, 6), 1280) };
     };
-    const file = await renderMapAs(slowWay, few, map, { exposure: { ...instant, slow: slowWay }, sound: false });
-    const pairs = Array.from({ length: 28 }, (_, n) => [n, 100 + n] as const).filter(([n]) => n % 4 === 2);
-    const all = await likeness(file, true120, pairs, 2);
-    const ratio = all.reduce((sum, one) => sum + one, 0) / all.length;
-    // Z. Wang et al., Image Quality Assessment: From Error Visibility to Structural Similarity, 2004; by the package `ssim.js`.
-    return { ratio, alike: await structure(file, true120, pairs.slice(2, 6), 1280) };
-  };
-  const [held, blended, compensated] = [await made('held'), await made('blended'), await made('compensated')];
-  console.log(
-    `steps, every fourth frame: ${Object.entries({ held, blended, compensated })
-      .map(([way, { ratio, alike }]) => `${way} ${ratio.toFixed(1)} dB, SSIM ${alike.toFixed(4)}`)
-      .join('; ')}`,
-  );
-  expect(compensated.ratio).toBeGreaterThan(blended.ratio + 2);
-  expect(compensated.ratio).toBeGreaterThan(held.ratio + 3);
-  expect(compensated.alike).toBeGreaterThan(Math.max(blended.alike, held.alike));
-});
+    const [held, blended, compensated] = [await made('held'), await made('blended'), await made('compensated')];
+    console.log(
+      `steps, every fourth frame: ${Object.entries({ held, blended, compensated })
+        .map(([way, { ratio, alike }]) => `${way} ${ratio.toFixed(1)} dB, SSIM ${alike.toFixed(4)}`)
+        .join('; ')}`,
+    );
+    expect(compensated.ratio).toBeGreaterThan(blended.ratio + 2);
+    expect(compensated.ratio).toBeGreaterThan(held.ratio + 3);
+    expect(compensated.alike).toBeGreaterThan(Math.max(blended.alike, held.alike));
+  },
+);
 
 test('a clip’s pictures are chosen in Picture, seen at rest, and kept', async ({ page, app }) => {
   const { id, document } = await makeDemo(app);

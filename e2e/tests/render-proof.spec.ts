@@ -114,33 +114,37 @@ for (const [clip, first] of [
 }
 
 // Encoders are late by what differs; the containers as the browser's own decoder reads them are not.
-test('sound stays with the picture in every kind of file: a bounce is heard where it is seen', async () => {
-  const scene = scenes.find(({ name }) => name === 'drop')!;
-  const impact = scene.marbles[0]!.impacts[0]!.time;
-  const map: RetimeMap = {
-    sourceRate: rate(24),
-    outputRate: rate(24),
-    sourceFrames: scene.frames,
-    start: 0,
-    spans: [constantSpan(0.5, scene.frames / 0.5)],
-  };
-  const expected = impact / 0.5;
-  const heardIn = async (ending: string) =>
-    soundPeak(await renderMapAs(`out.${ending}`, demoClip('drop'), map), expected - 0.1, expected + 0.1);
-  const asIs = await heardIn('wav');
-  expect(asIs.seconds).toBeCloseTo(scene.frames / scene.fps / 0.5, 6);
-  // A knock's first, loudest swing comes within a quarter period of its pitch: a millisecond or two.
-  expect(Math.abs(asIs.time - expected)).toBeLessThan(0.008);
-  for (const ending of ['mp4', 'webm']) {
-    const { time, onset, seconds } = await heardIn(ending);
-    // Measured: the same sample.
-    expect(Math.abs(time - asIs.time)).toBeLessThan(0.0001);
-    expect(Math.abs(onset - asIs.onset)).toBeLessThan(0.0001);
-    // Encoders fill their last block.
-    expect(seconds - asIs.seconds).toBeGreaterThanOrEqual(0);
-    expect(seconds - asIs.seconds).toBeLessThan(0.03);
-  }
-});
+test(
+  'sound stays with the picture in every kind of file: a bounce is heard where it is seen',
+  { tag: '@long' },
+  async () => {
+    const scene = scenes.find(({ name }) => name === 'drop')!;
+    const impact = scene.marbles[0]!.impacts[0]!.time;
+    const map: RetimeMap = {
+      sourceRate: rate(24),
+      outputRate: rate(24),
+      sourceFrames: scene.frames,
+      start: 0,
+      spans: [constantSpan(0.5, scene.frames / 0.5)],
+    };
+    const expected = impact / 0.5;
+    const heardIn = async (ending: string) =>
+      soundPeak(await renderMapAs(`out.${ending}`, demoClip('drop'), map), expected - 0.1, expected + 0.1);
+    const asIs = await heardIn('wav');
+    expect(asIs.seconds).toBeCloseTo(scene.frames / scene.fps / 0.5, 6);
+    // A knock's first, loudest swing comes within a quarter period of its pitch: a millisecond or two.
+    expect(Math.abs(asIs.time - expected)).toBeLessThan(0.008);
+    for (const ending of ['mp4', 'webm']) {
+      const { time, onset, seconds } = await heardIn(ending);
+      // Measured: the same sample.
+      expect(Math.abs(time - asIs.time)).toBeLessThan(0.0001);
+      expect(Math.abs(onset - asIs.onset)).toBeLessThan(0.0001);
+      // Encoders fill their last block.
+      expect(seconds - asIs.seconds).toBeGreaterThanOrEqual(0);
+      expect(seconds - asIs.seconds).toBeLessThan(0.03);
+    }
+  },
+);
 
 test('every rendered frame of a WebM file is the right one', async () => {
   const map = everything(rate(30000, 1001), rate(30000, 1001), 150);
@@ -196,7 +200,7 @@ for (const pitch of ['follows', 'kept'] as const) {
   });
 }
 
-test('loudness is printed after EBU R 128, of what was written with its pitch kept', async () => {
+test('loudness is printed after EBU R 128, of what was written with its pitch kept', { tag: '@long' }, async () => {
   const file = join(await scratch(), 'tone.wav');
   // A stereo tone of −23 dBFS has −23 LUFS (EBU Tech 3341, case 1).
   await writeWave(file, (n) => 10 ** (-23 / 20) * Math.sin((2 * Math.PI * 1000 * n) / 48_000), 12);

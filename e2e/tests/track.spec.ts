@@ -38,47 +38,51 @@ async function track(clip: string, frame: number, middle: { x: number; y: number
 const rms = (values: readonly number[]): number =>
   Math.sqrt(values.reduce((sum, value) => sum + value * value, 0) / values.length);
 
-test('a marble is tracked to within 0.2 pixels of where it truly is, and stands still where it is held', async () => {
-  const clip = demoClip('drop');
-  const [start, radius] = [60, marbles[1]!.radius * scale];
-  const rows = await track(clip, start, truth(start), radius);
-  expect(rows.map(({ frame }) => frame)).toEqual(Array.from({ length: frames }, (_, n) => n));
-  const inside = rows.filter(({ frame }) => {
-    const { x, y } = truth(frame);
-    return x > radius && y > radius && x < width - radius && y < height - radius;
-  });
-  const sure = inside.filter(({ confidence }) => confidence >= 0.6);
-  expect(sure.length).toBeGreaterThan(0.95 * inside.length);
-  const off = sure.map(({ frame, x, y }) => Math.hypot(x - truth(frame).x, y - truth(frame).y));
-  expect(rms(off)).toBeLessThan(0.25);
-  expect(Math.max(...off)).toBeLessThan(0.6);
-  // Where it has left the picture it is in doubt.
-  const gone = rows.filter(({ frame }) => truth(frame).x > width + radius);
-  expect(gone.every(({ confidence }) => confidence < 0.6)).toBe(true);
+test(
+  'a marble is tracked to within 0.2 pixels of where it truly is, and stands still where it is held',
+  { tag: '@long' },
+  async () => {
+    const clip = demoClip('drop');
+    const [start, radius] = [60, marbles[1]!.radius * scale];
+    const rows = await track(clip, start, truth(start), radius);
+    expect(rows.map(({ frame }) => frame)).toEqual(Array.from({ length: frames }, (_, n) => n));
+    const inside = rows.filter(({ frame }) => {
+      const { x, y } = truth(frame);
+      return x > radius && y > radius && x < width - radius && y < height - radius;
+    });
+    const sure = inside.filter(({ confidence }) => confidence >= 0.6);
+    expect(sure.length).toBeGreaterThan(0.95 * inside.length);
+    const off = sure.map(({ frame, x, y }) => Math.hypot(x - truth(frame).x, y - truth(frame).y));
+    expect(rms(off)).toBeLessThan(0.25);
+    expect(Math.max(...off)).toBeLessThan(0.6);
+    // Where it has left the picture it is in doubt.
+    const gone = rows.filter(({ frame }) => truth(frame).x > width + radius);
+    expect(gone.every(({ confidence }) => confidence < 0.6)).toBe(true);
 
-  await test.step('held still in a rendered file, backwards and slowed', async () => {
-    const table = join(await scratch(), 'track.csv');
-    await writeFile(table, ['frame,x,y', ...sure.map(({ frame, x, y }) => `${frame},${x},${y}`)].join('\n'));
-    const rate = { num: fps, den: 1 };
-    const [from, to] = [sure[0]!.frame, sure.at(-1)!.frame];
-    const map = {
-      sourceRate: rate,
-      outputRate: rate,
-      sourceFrames: frames,
-      start: to,
-      spans: [constantSpan(-1, to - from)],
-    };
-    const out = await renderByCommand(clip, map, '--steady', table);
-    const held = sure[0]!;
-    const again = (await track(out, 0, held, radius)).filter(({ confidence }) => confidence >= 0.6);
-    expect(again.length).toBeGreaterThan(0.9 * (to - from));
-    for (const name of ['x', 'y'] as const) {
-      const mean = again.reduce((sum, row) => sum + row[name], 0) / again.length;
-      expect(rms(again.map((row) => row[name] - mean))).toBeLessThan(0.3);
-      expect(Math.abs(mean - held[name])).toBeLessThan(1);
-    }
-  });
-});
+    await test.step('held still in a rendered file, backwards and slowed', async () => {
+      const table = join(await scratch(), 'track.csv');
+      await writeFile(table, ['frame,x,y', ...sure.map(({ frame, x, y }) => `${frame},${x},${y}`)].join('\n'));
+      const rate = { num: fps, den: 1 };
+      const [from, to] = [sure[0]!.frame, sure.at(-1)!.frame];
+      const map = {
+        sourceRate: rate,
+        outputRate: rate,
+        sourceFrames: frames,
+        start: to,
+        spans: [constantSpan(-1, to - from)],
+      };
+      const out = await renderByCommand(clip, map, '--steady', table);
+      const held = sure[0]!;
+      const again = (await track(out, 0, held, radius)).filter(({ confidence }) => confidence >= 0.6);
+      expect(again.length).toBeGreaterThan(0.9 * (to - from));
+      for (const name of ['x', 'y'] as const) {
+        const mean = again.reduce((sum, row) => sum + row[name], 0) / again.length;
+        expect(rms(again.map((row) => row[name] - mean))).toBeLessThan(0.3);
+        expect(Math.abs(mean - held[name])).toBeLessThan(1);
+      }
+    });
+  },
+);
 
 test('a box that is not in the picture, and a table that is none, are told with what is wrong', async () => {
   const refused = async (...args: string[]): Promise<string> =>
