@@ -5,6 +5,7 @@ import lockfile from 'proper-lockfile';
 import { findChromium } from '@hastig/headless';
 import { buildClient } from './build';
 import { startDatabase } from './database';
+import { packages } from '../server/src/convert/framework';
 import { installPackage } from './debian';
 import { dataFolder, rootFolder } from './paths';
 
@@ -65,21 +66,13 @@ function ensureChromium(): void {
   }
 }
 
-/** The general media framework that reads what was rendered: tools, and what decodes. */
-const framework = [
-  'gstreamer1.0-tools',
-  'gstreamer1.0-plugins-base-apps',
-  'gstreamer1.0-plugins-good',
-  'gstreamer1.0-plugins-bad',
-  'gstreamer1.0-libav',
-];
-
+/** The general media framework reads what was rendered, and converts. */
 function ensureFramework(): void {
   const found = spawnSync('gst-discoverer-1.0', ['--help'], { stdio: 'ignore' }).status === 0;
   const decodes = found && spawnSync('gst-inspect-1.0', ['libav'], { stdio: 'ignore' }).status === 0;
   if (decodes) return;
   try {
-    framework.forEach(installPackage);
+    packages.forEach(installPackage);
   } catch (error) {
     console.error(`${(error as Error).message}\nWhat was rendered is not read by another reader in this run.`);
   }

@@ -20,7 +20,6 @@ export {
   sizeFor,
   spansFor,
   type Order,
-  type OrderOf,
   type RangeChoice,
 } from './render/orders';
 export type { RenderJob, RenderProgress, RenderResult, RenderTarget } from './render/job';

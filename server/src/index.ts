@@ -3,3 +3,4 @@ export type { Sweep } from './media/sweep';
 export { openDatabase } from './db/database';
 export { unpackProject, type UnpackedProject } from './projects/unpack';
 export { HttpProblem } from './http/problem';
+export { convertFile, ConversionFailed } from './convert/convert';

@@ -1,9 +1,10 @@
 import { mkdir } from 'node:fs/promises';
-import { basename, extname, join } from 'node:path';
+import { join } from 'node:path';
 import type { RetimeMap, SoundSettings } from '@hastig/contract';
 import { constantSpan, EditRefused, pasteTiming, rateToNumber, timingOf, type PasteHow } from '@hastig/core';
 import type { RenderProgress, RenderResult } from '@hastig/engine';
 import { CommandFailed } from '../fail';
+import { freeNames, stemOf } from '../free-names';
 import { renderFile } from '../render';
 import { takeClip } from '../source-facts';
 
@@ -22,7 +23,7 @@ interface ApplyOptions {
 }
 
 /** One timing on a clip: what it would be were the clip copied onto. Throws CommandFailed. */
-export async function mapFor(clip: string, map: RetimeMap, how: PasteHow): Promise<RetimeMap> {
+async function mapFor(clip: string, map: RetimeMap, how: PasteHow): Promise<RetimeMap> {
   const { frames, rate } = await takeClip(clip);
   const length = (frames * rateToNumber(map.outputRate)) / rateToNumber(rate);
   const plain: RetimeMap = {
@@ -42,13 +43,9 @@ export async function applyTo(clips: readonly string[], options: ApplyOptions): 
   const { out, as, how, map, voice, onProgress, onFile, onFault } = options;
   await mkdir(out, { recursive: true });
   let failed = 0;
-  const taken = new Set<string>();
+  const free = freeNames();
   for (const clip of clips) {
-    const stem = basename(clip, extname(clip));
-    let name = stem;
-    for (let number = 2; taken.has(name); number++) name = `${stem} ${number}`;
-    taken.add(name);
-    const file = join(out, `${name}.${as}`);
+    const file = join(out, `${free(stemOf(clip))}.${as}`);
     try {
       const mapped = await mapFor(clip, map, how);
       const job = { source: clip, map: mapped, out: file, quality: 'high', sound: true, onProgress } as const;

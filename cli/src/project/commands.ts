@@ -16,7 +16,7 @@ interface RenderFlags {
   clip?: string;
 }
 
-/** Commands that work on whole projects, or on many clips: nobody need look on. */
+/** Commands that work on whole projects, or on many files: nobody need look on. */
 export function addProjectCommands(program: Command): void {
   const project = program.command('project').description('work on a project file: an archive with its media');
 
@@ -91,4 +91,27 @@ export function addProjectCommands(program: Command): void {
         if (failed > 0) throw new CommandFailed(`${failed} of ${clips.length} clips came to nothing`);
       },
     );
+
+  program
+    .command('convert')
+    .description(
+      'make of files that browsers don’t decode ones that they do: MOV with H.264 and PCM, every frame at its own time',
+    )
+    .argument('<files...>', 'such as HEVC, ProRes, MPEG-2 or AVI')
+    .requiredOption('--out <folder>', 'where the files are put')
+    .action(async (files: string[], { out }: { out: string }) => {
+      const { convertAll } = await import('../convert');
+      const tell = process.stderr.isTTY;
+      const failed = await convertAll(files, {
+        out,
+        onProgress: (file, share) =>
+          tell && process.stderr.write(`\r${file}: ${share === undefined ? '…' : `${Math.round(100 * share)} %`}  `),
+        onFile: (file, to, what) => {
+          if (tell) process.stderr.write('\n');
+          console.log(`${to}: from ${what}`);
+        },
+        onFault: (file, words) => console.error(`${file}: ${words}`),
+      });
+      if (failed > 0) throw new CommandFailed(`${failed} of ${files.length} files came to nothing`);
+    });
 }

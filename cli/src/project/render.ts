@@ -6,6 +6,7 @@ import type { RenderProgress, RenderResult } from '@hastig/engine';
 import { locationOf } from '@hastig/engine/location';
 import { clipOrder, contentsOf, filmOrder, ordersFor, type OrderOf } from '@hastig/engine/orders';
 import { CommandFailed } from '../fail';
+import { freeNames } from '../free-names';
 import { RenderPage } from '../render-page';
 import { withProject } from './open';
 
@@ -46,9 +47,9 @@ export function renderProject(path: string, options: ProjectRender): Promise<voi
       const orders = ordersFor(of, preset.form, options.range, options.name);
       if (orders.length === 0) throw new CommandFailed(nothingWords(options.range));
       await mkdir(options.out, { recursive: true });
-      const taken = new Set<string>();
+      const free = freeNames();
       for (const { name, job } of orders) {
-        const out = join(options.out, `${freeOf(name, taken)}.${fileEnding(preset.form.format)}`);
+        const out = join(options.out, `${free(name)}.${fileEnding(preset.form.format)}`);
         options.onFile(out, await page.render(job, out), job.rate);
       }
     } finally {
@@ -65,12 +66,4 @@ function orderOf(document: ProjectDocument, name: string | undefined, sources: O
   const clip = document.clips.find((one) => one.name === name);
   if (!clip) throw new CommandFailed(`there is no clip ${name} (--clip)`);
   return clipOrder(document, clip, { sources });
-}
-
-/** A name that no other file of the same render has. */
-function freeOf(name: string, taken: Set<string>): string {
-  let free = name;
-  for (let number = 2; taken.has(free); number++) free = `${name} ${number}`;
-  taken.add(free);
-  return free;
 }

@@ -1,0 +1,109 @@
+import { spawnSync } from 'node:child_process';
+import { mkdtemp, readdir, readFile, rm, stat, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { probeFile } from '../work/probe-file';
+import { ConversionFailed, convertFile, discover } from './convert';
+import { readFound } from './found';
+import { conversion, TICKS } from './pipeline';
+
+const hevc = join(__dirname, '../../../e2e/fixtures/hevc.mp4');
+// Where nothing may be installed, what needs the framework is left out.
+const withFramework =
+  spawnSync('gst-inspect-1.0', ['libav'], { stdio: 'ignore' }).status === 0 ? describe : describe.skip;
+
+const told = `Properties:
+  Duration: 1:02:03.500000000
+  container #0: video/quicktime
+    video #1: video/x-prores, width=(int)1280
+      Tags:
+        video codec: Apple ProRes HQ
+      Width: 1280
+      Height: 720
+      Interlaced: true
+    audio #2: audio/x-raw, format=(string)S24LE, layout=(string)interleaved
+      Channels: 2
+    audio #3: audio/x-raw, format=(string)S16LE
+`;
+
+describe('what is found in a file', () => {
+  it('is its first picture and its first sound', () => {
+    expect(readFound(told)).toEqual({
+      seconds: 3723.5,
+      video: { codec: 'Apple ProRes HQ', width: 1280, height: 720, interlaced: true },
+      audio: { depth: 24 },
+    });
+    expect(readFound('Analyzing file\nAn error was encountered')).toEqual({ seconds: 0, video: undefined, audio: undefined }); // prettier-ignore
+  });
+});
+
+describe('a conversion', () => {
+  const all = (found = readFound(told)): string => conversion(found, 'x264enc', '/a', '/b').join(' ');
+
+  it('has a branch for what there is: one without a pad would wait for ever', () => {
+    expect(all()).toMatch(/interlaced=true.* mux\. d\. .*format=S24LE.* mux\. qtmux/);
+    expect(all({ ...readFound(told), audio: undefined })).not.toContain('audioconvert');
+    expect(all({ ...readFound(told), video: undefined })).not.toContain('x264enc');
+    expect(() => all({ seconds: 1, video: undefined, audio: undefined })).toThrow(RangeError);
+  });
+
+  it('has times in ticks in which frames of all rates of film and television are whole', () => {
+    for (const [num, den] of [
+      [24_000, 1001],
+      [24, 1],
+      [25, 1],
+      [30_000, 1001],
+      [30, 1],
+      [50, 1],
+      [60_000, 1001],
+      [60, 1],
+      [120_000, 1001],
+    ] as const)
+      // prettier-ignore
+      expect((TICKS * den) % num).toBe(0);
+  });
+});
+
+withFramework('a file that browsers don’t decode', () => {
+  let folder: string;
+  beforeEach(async () => (folder = await mkdtemp(join(tmpdir(), 'hastig-convert-'))));
+  afterEach(() => rm(folder, { recursive: true, force: true }));
+
+  it('becomes one that they do, with as many frames at the same rate, in short groups', async () => {
+    const shares: (number | undefined)[] = [];
+    const out = join(folder, 'made.mov');
+    const { video } = await convertFile(hevc, out, { onProgress: (share) => shares.push(share) });
+    expect(video!.codec).toBe('H.265 / HEVC');
+    const outcome = await probeFile(out, (await stat(out)).size);
+    expect(outcome).toMatchObject({
+      facts: { video: { codec: 'avc', width: 320, height: 180, frames: 24, rate: { num: 24, den: 1 }, constantRate: true, longestGroup: 12 } }, // prettier-ignore
+    });
+    expect(await readdir(folder)).toEqual(['made.mov']);
+  });
+
+  it('that is damaged in the middle is told as such, and nothing stands under the new name', async () => {
+    const bytes = await readFile(hevc);
+    // Of its coded pictures every second stretch of a kilobyte is gone.
+    const from = bytes.indexOf('mdat') + 4;
+    for (let at = from + 600; at < bytes.length - 1200; at += 1200) bytes.fill(0, at, at + 600);
+    const damaged = join(folder, 'damaged.mp4');
+    await writeFile(damaged, bytes);
+    await expect(convertFile(damaged, join(folder, 'made.mov'))).rejects.toThrow(/damaged|decoded/);
+    expect(await readdir(folder)).toEqual(['damaged.mp4']);
+  });
+
+  it('that is none, or is not there, is refused', async () => {
+    const text = join(folder, 'text.mp4');
+    await writeFile(text, 'marbles '.repeat(1000));
+    await expect(discover(text)).rejects.toThrow('Nothing in it can be decoded');
+    await expect(discover(join(folder, 'none.mp4'))).rejects.toThrow(ConversionFailed);
+  });
+
+  it('is left where it is called off, and so is nothing half made', async () => {
+    const stop = new AbortController();
+    const running = convertFile(hevc, join(folder, 'made.mov'), { signal: stop.signal });
+    stop.abort(new Error('called off'));
+    await expect(running).rejects.toThrow('called off');
+    expect(await readdir(folder)).toEqual([]);
+  });
+});

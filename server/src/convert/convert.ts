@@ -1,0 +1,143 @@
+import { execFile, spawn } from 'node:child_process';
+import { existsSync } from 'node:fs';
+import { rename, rm, stat } from 'node:fs/promises';
+import { promisify } from 'node:util';
+import { probeFile } from '../work/probe-file';
+import { environment, findEncoder, packages, tools } from './framework';
+import { readFound, type FoundMedia } from './found';
+import { conversion } from './pipeline';
+
+/** Why a file can't be converted, in words. */
+export class ConversionFailed extends Error {
+  override readonly name = 'ConversionFailed';
+}
+
+/** Bytes of memory that a conversion may take, and milliseconds in which it must come on. */
+const MOST_MEMORY = 4 * 2 ** 30;
+const STALLED = 60_000;
+/** Milliseconds in which it must be told what a file is. */
+const DISCOVERED = 30_000;
+
+const run = promisify(execFile);
+
+/** A tool with bounds: what a broken file makes it ask for ends it, not the machine. */
+const bounded = (tool: string, args: readonly string[]): [string, string[]] =>
+  existsSync('/usr/bin/prlimit') ? ['/usr/bin/prlimit', [`--as=${MOST_MEMORY}`, tool, ...args]] : [tool, [...args]];
+
+/** What the framework finds in a file. Throws ConversionFailed. */
+export async function discover(path: string): Promise<FoundMedia> {
+  await stat(path).catch(() => {
+    throw new ConversionFailed('The file isn’t there.');
+  });
+  const [tool, args] = bounded(tools.discover, ['-v', path]);
+  const { stdout } = await run(tool, args, { env: environment, timeout: DISCOVERED, maxBuffer: 2 ** 24 }).catch(
+    (error: NodeJS.ErrnoException & { stdout?: string }) => {
+      if (error.code === 'ENOENT') throw missing();
+      return { stdout: error.stdout ?? '' };
+    },
+  );
+  const found = readFound(stdout);
+  if (!found.video && !found.audio) throw new ConversionFailed('Nothing in it can be decoded.');
+  return found;
+}
+
+const missing = (): ConversionFailed =>
+  new ConversionFailed(`GStreamer is missing. Install Debian’s packages: apt-get install ${packages.join(' ')}`);
+
+interface Converting {
+  /** Share that is done, 0 to 1; undefined where the length is not known. */
+  onProgress?(share: number | undefined): void;
+  signal?: AbortSignal;
+}
+
+/**
+ * Makes of a file that browsers don't decode one that they do: MOV, with H.264 and PCM. Nothing stands under the new name before all of
+ * it is there, and every frame that can be counted in the original was counted in it.
+ *
+ * @returns what the original is
+ * @throws ConversionFailed with the reason; an aborted signal's reason
+ */
+export async function convertFile(
+  from: string,
+  to: string,
+  { onProgress, signal }: Converting = {},
+): Promise<FoundMedia> {
+  const encoder = await findEncoder();
+  if (!encoder) throw missing();
+  const found = await discover(from);
+  signal?.throwIfAborted();
+  const part = `${to}.part`;
+  try {
+    await launch(conversion(found, encoder, from, part), {
+      ...(onProgress && { onProgress }),
+      ...(signal && { signal }),
+    });
+    signal?.throwIfAborted();
+    await counted(from, part, found);
+    await rename(part, to);
+    return found;
+  } catch (error) {
+    await rm(part, { force: true });
+    throw signal?.aborted ? signal.reason : error;
+  }
+}
+
+/** A line of the framework that tells how far it is: `hastig (00:00:03): 2 / 6 seconds (33.3 %)`. */
+const PROGRESS = /^hastig \(.*\( ?([\d.]+) %\)/;
+
+function launch(args: readonly string[], { onProgress, signal }: Converting): Promise<void> {
+  const [tool, all] = bounded(tools.launch, args);
+  const child = spawn(tool, all, { env: environment, stdio: ['ignore', 'pipe', 'pipe'] });
+  return new Promise((resolve, reject) => {
+    let said = '';
+    let stalled = false;
+    const stop = (): void => void child.kill('SIGKILL');
+    const giveUp = (): void => {
+      stalled = true;
+      stop();
+    };
+    let patience = setTimeout(giveUp, STALLED);
+    signal?.addEventListener('abort', stop, { once: true });
+    const hear = (piece: Buffer): void => {
+      clearTimeout(patience);
+      patience = setTimeout(giveUp, STALLED);
+      said = `${said}${piece.toString('utf8')}`.slice(-8192);
+      for (const line of piece.toString('utf8').split('\n')) {
+        const share = PROGRESS.exec(line)?.[1];
+        if (line.startsWith('hastig (')) onProgress?.(share === undefined ? undefined : Number(share) / 100);
+      }
+    };
+    child.stdout.on('data', hear);
+    child.stderr.on('data', hear);
+    child.on('error', (error: NodeJS.ErrnoException) => {
+      clearTimeout(patience);
+      reject(error.code === 'ENOENT' ? missing() : error);
+    });
+    child.on('close', (code) => {
+      clearTimeout(patience);
+      signal?.removeEventListener('abort', stop);
+      if (code === 0) resolve();
+      else reject(new ConversionFailed(stalled ? 'It stood still and was ended.' : faultIn(said)));
+    });
+  });
+}
+
+/** Why the framework ended, in its words. */
+function faultIn(said: string): string {
+  if (/No space left|space/i.test(said) && /write/i.test(said)) return 'The disk is full.';
+  const found = /^(?:ERROR|WARNING): (?:from element [^:]*: )?(.*)$/m.exec(said)?.[1];
+  return found ? `The file is damaged or of an unknown kind: ${found}` : 'It was ended before it was done.';
+}
+
+/** Compares how many pictures there were, where the original's can be counted without decoding them. */
+async function counted(from: string, to: string, { video }: FoundMedia): Promise<void> {
+  if (!video) return;
+  const frames = async (path: string): Promise<number | undefined> => {
+    const outcome = await probeFile(path, (await stat(path)).size);
+    return 'facts' in outcome ? outcome.facts.video?.frames : undefined;
+  };
+  const [were, are] = [await frames(from), await frames(to)];
+  if (are === undefined) throw new ConversionFailed('What was made of it can’t be read.');
+  if (were !== undefined && were !== are)
+    throw new ConversionFailed(`The file is damaged: ${are} of its ${were} pictures can be decoded.`);
+}
