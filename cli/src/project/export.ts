@@ -44,7 +44,7 @@ const byEnding: Readonly<Record<string, ExportForm>> = { '.otio': 'otio', '.edl'
 export async function exportProject(path: string, out: string, as?: ExportForm): Promise<readonly string[]> {
   const form = as ?? byEnding[extname(out).toLowerCase()];
   if (!form) throw new CommandFailed(`say what ${out} shall be: ${exportForms.join(', ')} (--as)`);
-  const project = await openProject(path);
+  const { document: project } = await openProject(path);
   try {
     const { text, notes } = writers[form](project);
     await writeFile(out, text);

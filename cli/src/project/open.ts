@@ -16,8 +16,8 @@ async function read(path: string, folder?: string): Promise<UnpackedProject> {
   }
 }
 
-/** The project of a file, whose media are not needed. Throws CommandFailed. */
-export const openProject = async (path: string) => (await read(path)).document;
+/** The project of a file, whose media stay where they are. Throws CommandFailed. */
+export const openProject = (path: string): Promise<UnpackedProject> => read(path);
 
 /** Does something with a project and its media, which are taken away afterwards. Throws CommandFailed. */
 export async function withProject<T>(path: string, task: (project: UnpackedProject) => Promise<T>): Promise<T> {

@@ -1,5 +1,5 @@
 import { spawnSync } from 'node:child_process';
-import { mkdtemp, readdir, readFile, rm, stat, writeFile } from 'node:fs/promises';
+import { copyFile, mkdtemp, readdir, readFile, rm, stat, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { probeFile } from '../work/probe-file';
@@ -79,6 +79,14 @@ withFramework('a file that browsers don’t decode', () => {
       facts: { video: { codec: 'avc', width: 320, height: 180, frames: 24, rate: { num: 24, den: 1 }, constantRate: true, longestGroup: 12 } }, // prettier-ignore
     });
     expect(await readdir(folder)).toEqual(['made.mov']);
+  });
+
+  it('may be called as one likes: its name is no part of what is asked for', async () => {
+    const odd = join(folder, `we"ird 'n! = \\x; $(id) ! filesink location=other.mp4`);
+    await copyFile(hevc, odd);
+    await convertFile(odd, join(folder, 'ma"de !.mov'));
+    expect(await readdir(folder)).toHaveLength(2);
+    await expect(convertFile(hevc, join(folder, 'none', 'made.mov'))).rejects.toThrow('The folder isn’t there.');
   });
 
   it('that is damaged in the middle is told as such, and nothing stands under the new name', async () => {

@@ -1,6 +1,8 @@
 import { execFile, spawn } from 'node:child_process';
 import { existsSync } from 'node:fs';
-import { rename, rm, stat } from 'node:fs/promises';
+import { mkdtemp, rename, rm, stat, symlink, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join, resolve } from 'node:path';
 import { promisify } from 'node:util';
 import { probeFile } from '../work/probe-file';
 import { environment, findEncoder, packages, tools } from './framework';
@@ -29,7 +31,7 @@ export async function discover(path: string): Promise<FoundMedia> {
   await stat(path).catch(() => {
     throw new ConversionFailed('The file isn’t there.');
   });
-  const [tool, args] = bounded(tools.discover, ['-v', path]);
+  const [tool, args] = bounded(tools.discover, ['-v', resolve(path)]);
   const { stdout } = await run(tool, args, { env: environment, timeout: DISCOVERED, maxBuffer: 2 ** 24 }).catch(
     (error: NodeJS.ErrnoException & { stdout?: string }) => {
       if (error.code === 'ENOENT') throw missing();
@@ -67,8 +69,16 @@ export async function convertFile(
   const found = await discover(from);
   signal?.throwIfAborted();
   const part = `${to}.part`;
+  // A pipeline is told as text, in which a file's name could say anything: it is told of links that are called as we like.
+  const links = await mkdtemp(join(tmpdir(), 'hastig-convert-'));
+  const [source, made] = [join(links, 'from'), join(links, 'to')];
   try {
-    await launch(conversion(found, encoder, from, part), {
+    await writeFile(part, '').catch((error: NodeJS.ErrnoException) => {
+      throw new ConversionFailed(error.code === 'ENOENT' ? 'The folder isn’t there.' : error.message);
+    });
+    await symlink(resolve(from), source);
+    await symlink(resolve(part), made);
+    await launch(conversion(found, encoder, source, made), {
       ...(onProgress && { onProgress }),
       ...(signal && { signal }),
     });
@@ -79,6 +89,8 @@ export async function convertFile(
   } catch (error) {
     await rm(part, { force: true });
     throw signal?.aborted ? signal.reason : error;
+  } finally {
+    await rm(links, { recursive: true, force: true });
   }
 }
 
@@ -98,6 +110,7 @@ function launch(args: readonly string[], { onProgress, signal }: Converting): Pr
     };
     let patience = setTimeout(giveUp, STALLED);
     signal?.addEventListener('abort', stop, { once: true });
+    if (signal?.aborted) stop();
     const hear = (piece: Buffer): void => {
       clearTimeout(patience);
       patience = setTimeout(giveUp, STALLED);
@@ -124,7 +137,7 @@ function launch(args: readonly string[], { onProgress, signal }: Converting): Pr
 
 /** Why the framework ended, in its words. */
 function faultIn(said: string): string {
-  if (/No space left|space/i.test(said) && /write/i.test(said)) return 'The disk is full.';
+  if (/no space left/i.test(said)) return 'The disk is full.';
   const found = /^(?:ERROR|WARNING): (?:from element [^:]*: )?(.*)$/m.exec(said)?.[1];
   return found ? `The file is damaged or of an unknown kind: ${found}` : 'It was ended before it was done.';
 }

@@ -24,7 +24,7 @@ const encodings: Readonly<Record<H264Encoder, (video: NonNullable<FoundMedia['vi
  * What `gst-launch-1.0` does to make of a file one that any browser decodes: H.264 of 8 bits and 4:2:0 in short groups, each frame at its
  * own time, and its sound as samples. What the file says of colours stays; turned pictures are turned.
  *
- * @param from and `to` paths of files
+ * @param from and `to` paths of files, in which nothing has a meaning in a pipeline
  * @throws RangeError for what has neither picture nor sound
  */
 export function conversion(found: FoundMedia, encoder: H264Encoder, from: string, to: string): string[] {

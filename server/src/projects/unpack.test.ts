@@ -43,7 +43,8 @@ it('a project is read with its media, and those alone', async () => {
   expect([document.name, [...media.keys()]]).toEqual(['Marbles', [sha256]]);
   expect(await readFile(media.get(sha256)!, 'utf8')).toBe('knock');
   expect(await readdir(to)).toEqual([sha256]);
-  expect((await unpackProject(path)).media.size).toBe(0);
+  const unread = await unpackProject(path);
+  expect([unread.media.size, [...unread.held]]).toEqual([0, [sha256]]);
 });
 
 it('media that are not what their names say, and files that are no project, are refused', async () => {

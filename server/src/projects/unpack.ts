@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import { join } from 'node:path';
-import { Transform } from 'node:stream';
+import { Transform, type Readable } from 'node:stream';
 import type { ProjectDocument } from '@hastig/contract';
 import { writeFileFrom } from '../files/streams';
 import { damagedArchive, eachEntry } from '../files/zip';
@@ -8,9 +8,12 @@ import { HttpProblem } from '../http/problem';
 import { readProjectFile } from '../work/read-project-file';
 import { mediaOfName } from './archive-names';
 
-/** A project that was read from a file, and where its media lie now, by their digests. */
+/** A project that was read from a file. */
 export interface UnpackedProject {
   document: ProjectDocument;
+  /** Digests of the media that the file has. */
+  held: ReadonlySet<string>;
+  /** Where they lie now, by their digests; none where they were left where they are. */
   media: ReadonlyMap<string, string>;
 }
 
@@ -30,23 +33,28 @@ export async function unpackProject(path: string, folder?: string): Promise<Unpa
     throw new HttpProblem(422, 'The project can’t be read.', { detail: `${first!.pointer} ${first!.reason}` });
   }
   const media = new Map<string, string>();
-  if (outcome.isArchive && folder !== undefined) {
-    const wanted = new Set(outcome.ready.media.map(({ sha256 }) => sha256));
+  const held = new Set<string>();
+  const wanted = new Set(outcome.ready.media.map(({ sha256 }) => sha256));
+  if (outcome.isArchive)
     await eachEntry(path, async ({ fileName }, read) => {
       const sha256 = mediaOfName(fileName);
-      if (!sha256 || !wanted.delete(sha256)) return;
-      const file = join(folder, sha256);
-      const hash = createHash('sha256');
-      const through = new Transform({
-        transform: (piece: Buffer, _encoding, done) => {
-          hash.update(piece);
-          done(null, piece);
-        },
-      });
-      await writeFileFrom(file, read, { through: [through] });
-      if (hash.digest('hex') !== sha256) throw damagedArchive(`The media file ${sha256} in it is not what it was.`);
-      media.set(sha256, file);
+      if (!sha256 || !wanted.has(sha256) || held.has(sha256)) return;
+      held.add(sha256);
+      if (folder !== undefined) media.set(sha256, await putMedia(join(folder, sha256), sha256, read));
     });
-  }
-  return { document: JSON.parse(outcome.ready.json) as ProjectDocument, media };
+  return { document: JSON.parse(outcome.ready.json) as ProjectDocument, media, held };
+}
+
+/** Writes a media file of an archive where it shall lie, and makes sure that it is what its name says. @returns its path */
+async function putMedia(path: string, sha256: string, read: () => Promise<Readable>): Promise<string> {
+  const hash = createHash('sha256');
+  const through = new Transform({
+    transform: (piece: Buffer, _encoding, done) => {
+      hash.update(piece);
+      done(null, piece);
+    },
+  });
+  await writeFileFrom(path, read, { through: [through] });
+  if (hash.digest('hex') !== sha256) throw damagedArchive(`The media file ${sha256} in it is not what it was.`);
+  return path;
 }

@@ -50,6 +50,8 @@ export function chaptersOf(
   if (starts.length === 0) return [];
   const named = starts.map(({ at, name }, index) => ({ at, name: name || `Chapter ${index + 1}` }));
   const all = (named[0]!.at > span.from ? [{ at: span.from, name: title }, ...named] : named).slice(0, MOST_CHAPTERS);
+  // One of all of it tells nothing.
+  if (all.length === 1) return [];
   return all.map(({ at, name }, index) => ({
     from: at - span.from,
     to: (all[index + 1]?.at ?? span.to) - span.from,

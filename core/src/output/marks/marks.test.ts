@@ -33,6 +33,8 @@ describe('chapters', () => {
     ]);
     expect(chaptersOf(markers, { from: 0, to: 96 }, '', 'none')).toEqual([]);
     expect(chaptersOf(markers, { from: 0, to: 24 }, '')).toEqual([]);
+    // From one marker to the next there is nothing to tell apart.
+    expect(chaptersOf(markers, { from: 24, to: 48 }, '')).toEqual([]);
   });
 
   it('are no more than three figures count', () => {
