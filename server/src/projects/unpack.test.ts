@@ -24,7 +24,7 @@ async function archived(should: string, content: string): Promise<{ path: string
   const path = join(folder, 'film.zip');
   const zip = archiver('zip', { store: true });
   const out = createWriteStream(path);
-  const closed = new Promise((resolve) => out.on('close', resolve));
+  const closed = new Promise<void>((resolve) => out.on('close', () => resolve()));
   zip.pipe(out);
   zip.append(JSON.stringify(projectFile(document as never)), { name: PROJECT_NAME });
   zip.append(content, { name: mediaName(sha256) });
