@@ -6,6 +6,7 @@ import type { Page } from 'playwright-core';
 import { pageMemory } from './browser-memory';
 import { withBusyCore } from './busy-core';
 import { watchDrag, watchTasks } from './drag';
+import { emptied } from './emptied';
 import { line } from './line';
 import { megabytes, playThrough, timelineStands, told } from './play-through';
 
@@ -17,12 +18,7 @@ const LENGTH = 18;
 
 /** A film of short clips of the demo's sources in turn, some of them in groups, with many markers. */
 function film(demo: ProjectDocument): ProjectDocument {
-  let project: ProjectDocument = {
-    ...demo,
-    clips: [],
-    groups: [],
-    sequence: { ...demo.sequence, tracks: demo.sequence.tracks.map((track) => ({ ...track, items: [] })) },
-  };
+  let project = emptied(demo);
   const sources = project.sources.slice(0, 3);
   for (let n = 0; n < CLIPS; n++) {
     const clip = wholeClip(project, `c${n}`, sources[n % sources.length]!);

@@ -3,6 +3,7 @@ import { appendClip, constantSpan, newVersion, SEQUENCE, wholeClip } from '@hast
 import { launchBrowser } from '@hastig/headless';
 import type { Page } from 'playwright-core';
 import { startThrowaway } from '../scripts/throwaway';
+import { emptied } from './emptied';
 import { line } from './line';
 import { TASK_MAY_TAKE, traceTasks } from './traced-tasks';
 
@@ -12,12 +13,7 @@ const LENGTH = 130;
 
 /** A film of an hour and a half, of the demo's sources in turn, each a little slower or faster. */
 function film(demo: ProjectDocument): ProjectDocument {
-  let project: ProjectDocument = {
-    ...demo,
-    clips: [],
-    groups: [],
-    sequence: { ...demo.sequence, tracks: demo.sequence.tracks.map((track) => ({ ...track, items: [] })) },
-  };
+  let project = emptied(demo);
   const [source] = project.sources;
   const whole = wholeClip(project, 'c', source!);
   for (let n = 0; n < CLIPS; n++) {

@@ -15,26 +15,22 @@ import { CommandFailed } from './fail';
 
 /** What is asked to be told in a file. */
 export interface MarkFlags {
-  title?: string;
+  title?: string | undefined;
   /** What its first frame is called. */
-  timecode?: string;
+  timecode?: string | undefined;
   /** A file of markers, each of which begins a chapter. */
-  markers?: string;
+  markers?: string | undefined;
 }
 
 /** What a file is told to say of itself. Throws CommandFailed. */
-export async function fileMarks(
-  { title = '', timecode, markers }: MarkFlags,
-  map: RetimeMap,
-  rate: Rate = map.outputRate,
-): Promise<FileMarks> {
-  const [frames, counted] = [frameCount(map), map.outputRate];
-  const start = timecode === undefined ? undefined : parseTime(timecode, counted, 'timecode');
+export async function fileMarks({ title = '', timecode, markers }: MarkFlags, map: RetimeMap): Promise<FileMarks> {
+  const [frames, rate] = [frameCount(map), map.outputRate];
+  const start = timecode === undefined ? undefined : parseTime(timecode, rate, 'timecode');
   if (start && !start.ok) throw new CommandFailed(`${timecode} ${start.reason} (--timecode)`);
   return {
-    ...{ rate: counted, frames },
-    chapters: markers ? chaptersOf(await readMarkers(markers, counted), { from: 0, to: frames }, title, 'all') : [],
-    ...(start && { timecode: startTimecode(Math.floor(start.value), counted, rate) }),
+    ...{ rate, frames },
+    chapters: markers ? chaptersOf(await readMarkers(markers, rate), { from: 0, to: frames }, title, 'all') : [],
+    ...(start && { timecode: startTimecode(Math.floor(start.value), rate, rate) }),
   };
 }
 

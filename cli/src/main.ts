@@ -152,7 +152,7 @@ withVoice(program.command('render'))
     `copies of earlier pictures, or of later ones where seconds are less than 0; ${combines.join(', ')}`,
     parsedTrail,
   )
-  .option('--title <text>', 'what the file says it is called')
+  .option('--title <text>', 'title, in the file’s tags')
   .option('--timecode <hh:mm:ss:ff>', 'start timecode, in files that have one')
   .option('--markers <file.csv>', 'markers (CSV or .vtt) that become chapters, in files that have them')
   .option('--every <n>', 'of the frames that pass, look only at every n-th', parsedCount)
@@ -192,9 +192,8 @@ withVoice(program.command('render'))
       ...flags
     }: RenderFlags) => {
       const map = await readMapFile(mapPath);
-      const { title } = flags;
       const voice = voiceOf({ pitch, shift, focus, formants, freeze });
-      const marks = await fileMarks({ ...(title && { title }), ...(timecode && { timecode }), ...(markers && { markers }) }, map); // prettier-ignore
+      const marks = await fileMarks({ title: flags.title, timecode, markers }, map);
       // Only here, since browser and bundler take a second to load.
       const { renderFile } = await import('./render');
       const counting: Counting | undefined = frameByFrame

@@ -1,5 +1,5 @@
 import { open, rename, rm, type FileHandle } from 'node:fs/promises';
-import { dirname } from 'node:path';
+import { basename, dirname } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import type { RenderJob, RenderProgress, RenderResult } from '@hastig/engine';
 import { openHeadlessPage, type HeadlessPage } from '@hastig/headless';
@@ -72,7 +72,7 @@ export class RenderPage {
     const number = String(++this.made);
     this.outs.set(number, file);
     try {
-      const target = { to: 'address', url: `${this.headless.address}/out/${number}` } as const;
+      const target = { to: 'address', url: `${this.headless.address}/out/${number}`, name: basename(out) } as const;
       const result = await this.headless.page.evaluate((order) => renderJob(order), { ...job, target });
       await file.sync();
       await file.close();

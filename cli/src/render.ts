@@ -35,11 +35,12 @@ import { silentWords } from '@hastig/engine/hearing';
 import { cameraOf, type Taken } from './camera';
 import { CommandFailed } from './fail';
 import { RenderPage } from './render-page';
-import { takeClip } from './source-facts';
+import { takeClip, type TakenClip } from './source-facts';
 
 interface RenderOptions {
   source: string;
-  map: RetimeMap;
+  /** Its timing, or what makes one of how its frames are taken. */
+  map: RetimeMap | ((clip: TakenClip) => RetimeMap);
   out: string;
   /** Frames per second of the file; the map's output rate unless given. */
   rate?: Rate;
@@ -60,7 +61,7 @@ interface RenderOptions {
   /** How frames at irregular times are counted; as fits best unless given. */
   counting?: Counting;
   /** What the file says it is called, and its chapters and start timecode. */
-  title?: string;
+  title?: string | undefined;
   marks?: FileMarks;
   /** Which of the clip's tracks of sound is heard, counted from 0; the first unless given. */
   soundTrack?: number;
@@ -83,10 +84,12 @@ const SOURCE = 'source';
 export async function renderFile(options: RenderOptions): Promise<RenderResult> {
   const source = resolve(options.source);
   const out = resolve(options.out);
-  const { facts, fields, counting, frames } = await takeClip(source, options);
-  if (options.map.sourceFrames !== frames) {
+  const clip = await takeClip(source, options);
+  const { facts, fields, counting, frames } = clip;
+  const map = typeof options.map === 'function' ? options.map(clip) : options.map;
+  if (map.sourceFrames !== frames) {
     throw new CommandFailed(
-      `the map is for a source of ${options.map.sourceFrames} frames (sourceFrames), but ${options.source} has ${frames}`,
+      `the map is for a source of ${map.sourceFrames} frames (sourceFrames), but ${options.source} has ${frames}`,
     );
   }
   const picture = pictureOf(facts);
@@ -99,12 +102,12 @@ export async function renderFile(options: RenderOptions): Promise<RenderResult> 
   const silent = options.sound ? silentWords(facts.sounds?.[options.soundTrack ?? 0] ?? facts.audio) : undefined;
   if (silent) options.onWarning?.(silent);
   const format = formatOf(out, { picture: picture !== null, sound: tracks > 0 });
-  const steady = picture && (await steadyFor(options, picture, { frames, fields, counting }));
+  const steady = picture && (await steadyFor({ ...options, map }, picture, { frames, fields, counting }));
   const page = await RenderPage.open(new Map([[SOURCE, source]]), options.onProgress);
   try {
     const job: Omit<RenderJob, 'target'> = {
       format,
-      program: mapProgram(options.map, SOURCE, picture ? 'picture' : 'sound', {
+      program: mapProgram(map, SOURCE, picture ? 'picture' : 'sound', {
         ...(options.effects?.length && { effects: [...options.effects] }),
         ...(options.voice && { sound: options.voice }),
         ...(steady && { steady }),
@@ -119,7 +122,7 @@ export async function renderFile(options: RenderOptions): Promise<RenderResult> 
           soundTrack: options.soundTrack ?? 0,
         },
       },
-      rate: options.rate ?? options.map.outputRate,
+      rate: options.rate ?? map.outputRate,
       width: even(picture?.width ?? 2),
       height: even(picture?.height ?? 2),
       quality: options.quality,
@@ -136,7 +139,7 @@ export async function renderFile(options: RenderOptions): Promise<RenderResult> 
 
 /** How frames are moved, where that is wished. */
 async function steadyFor(
-  { source, map, steady, smooth, onAnalysed }: RenderOptions,
+  { source, map, steady, smooth, onAnalysed }: RenderOptions & { map: RetimeMap },
   { width, height }: Size,
   taken: Taken,
 ): Promise<SteadyPath | undefined> {

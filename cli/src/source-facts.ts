@@ -26,7 +26,7 @@ export async function factsOf(path: string): Promise<MediaFacts> {
 }
 
 /** A clip as its frames are taken: how its fields are used and its frames are counted, how many there are, and how many a second. */
-interface TakenClip {
+export interface TakenClip {
   facts: MediaFacts;
   fields: Fields;
   counting: Counting;

@@ -7,7 +7,7 @@ export async function checkLines(path: string): Promise<string[]> {
   const { rate, startFrame } = document.sequence;
   const missing = document.sources
     .filter(({ sha256 }) => !held.has(sha256))
-    .map(({ name }) => `-\t${name}\tIts file is not in the archive`);
+    .map(({ name }) => `-\t${name}\tIts file is missing from the archive`);
   const findings = [...checkFilm(document)].flat().map((finding) => {
     const clip = finding.clipId === undefined ? undefined : findClip(document, finding.clipId);
     const at = formatTimecode(Math.floor(finding.from) + startFrame, rate);

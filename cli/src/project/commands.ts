@@ -25,13 +25,13 @@ export function addProjectCommands(program: Command): void {
     .description('render the film, or a clip, by a preset, as the interface would')
     .argument('<file.zip>', 'the project with its media')
     .requiredOption('--preset <name>', 'a preset of the program or of the project')
-    .requiredOption('--out <folder>', 'where the files are put')
-    .option('--name <pattern>', 'what they are called', '{name}')
+    .requiredOption('--out <folder>', 'output folder')
+    .option('--name <pattern>', 'pattern of the file names', '{name}')
     .addOption(
       new Option('--range <range>', 'all, or a file from each marker to the next')
         .choices(['all', 'markers'])
         .default('all'),
-    ) // prettier-ignore
+    )
     .option('--clip <name>', 'a clip by itself, with all of its timing')
     .action(async (path: string, flags: RenderFlags) => {
       const { renderProject } = await import('./render');
@@ -65,13 +65,13 @@ export function addProjectCommands(program: Command): void {
     .description('render many clips with one timing, each to a file of its name')
     .argument('<clips...>', 'the clips')
     .requiredOption('--map <map.json>', 'map file (docs/formats.md)')
-    .requiredOption('--out <folder>', 'where the files are put')
-    .option('--scaled', 'its shape in each clip’s own length, in place of its frames as they are')
+    .requiredOption('--out <folder>', 'output folder')
+    .option('--scaled', 'scale the timing to each clip’s length')
     .addOption(
       new Option('--as <ending>', 'what files become')
         .choices(['mp4', 'mov', 'webm', 'mkv', 'gif', 'wav', 'flac', 'mp3', 'm4a', 'ogg'])
         .default('mp4'),
-    ) // prettier-ignore
+    )
     .action(
       async (
         clips: string[],
@@ -88,7 +88,7 @@ export function addProjectCommands(program: Command): void {
           // What can't be read names itself.
           onFault: (clip, words) => console.error(words.startsWith(`${clip}:`) ? words : `${clip}: ${words}`),
         });
-        if (failed > 0) throw new CommandFailed(`${failed} of ${clips.length} clips came to nothing`);
+        if (failed > 0) throw new CommandFailed(`${failed} of ${clips.length} clips failed`);
       },
     );
 
@@ -98,7 +98,7 @@ export function addProjectCommands(program: Command): void {
       'make of files that browsers don’t decode ones that they do: MOV with H.264 and PCM, every frame at its own time',
     )
     .argument('<files...>', 'such as HEVC, ProRes, MPEG-2 or AVI')
-    .requiredOption('--out <folder>', 'where the files are put')
+    .requiredOption('--out <folder>', 'output folder')
     .action(async (files: string[], { out }: { out: string }) => {
       const { convertAll } = await import('../convert');
       const tell = process.stderr.isTTY;
@@ -112,6 +112,6 @@ export function addProjectCommands(program: Command): void {
         },
         onFault: (file, words) => console.error(`${file}: ${words}`),
       });
-      if (failed > 0) throw new CommandFailed(`${failed} of ${files.length} files came to nothing`);
+      if (failed > 0) throw new CommandFailed(`${failed} of ${files.length} files failed`);
     });
 }

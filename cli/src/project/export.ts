@@ -43,7 +43,7 @@ const byEnding: Readonly<Record<string, ExportForm>> = { '.otio': 'otio', '.edl'
 /** Writes a project's timing for others. @returns what was left out or came out otherwise. Throws CommandFailed. */
 export async function exportProject(path: string, out: string, as?: ExportForm): Promise<readonly string[]> {
   const form = as ?? byEnding[extname(out).toLowerCase()];
-  if (!form) throw new CommandFailed(`say what ${out} shall be: ${exportForms.join(', ')} (--as)`);
+  if (!form) throw new CommandFailed(`choose what ${out} is with --as: ${exportForms.join(', ')}`);
   const { document: project } = await openProject(path);
   try {
     const { text, notes } = writers[form](project);

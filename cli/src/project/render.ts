@@ -1,7 +1,7 @@
 import { mkdir } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { ProjectDocument } from '@hastig/contract';
-import { fileEnding, formatFacts, findSource, patternFault, presetFault, presetsOf, sourcesOf } from '@hastig/core';
+import { fileEnding, findSource, patternFault, presetFault, presetsOf, sourcesOf } from '@hastig/core';
 import type { RenderProgress, RenderResult } from '@hastig/engine';
 import { locationOf } from '@hastig/engine/location';
 import { clipOrder, contentsOf, filmOrder, ordersFor, type OrderOf } from '@hastig/engine/orders';
@@ -37,10 +37,8 @@ export function renderProject(path: string, options: ProjectRender): Promise<voi
         document.sources.map((source) => [source.id, locationOf(source, page.address(source.sha256))]),
       );
       const of = orderOf(document, options.clip, sources);
-      if (formatFacts[preset.form.format].kind !== 'stills') {
-        const refused = presetFault(preset.form, contentsOf(document, of));
-        if (refused) throw new CommandFailed(`${preset.name} makes nothing of it. ${refused}`);
-      }
+      const refused = presetFault(preset.form, contentsOf(document, of));
+      if (refused) throw new CommandFailed(`${preset.name} can’t be used. ${refused}`);
       const lost = sourcesOf(of.program).filter((id) => !media.has(findSource(document, id)!.sha256));
       if (lost.length > 0)
         throw new CommandFailed(`${path} doesn’t have the media of ${lost.map((id) => findSource(document, id)!.name).join(', ')}: save the project with its media`); // prettier-ignore

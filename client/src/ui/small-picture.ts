@@ -3,7 +3,7 @@ import { useEffect, useState } from 'react';
 
 // One at a time: each needs a decoder of its own.
 let queue: Promise<unknown> = Promise.resolve();
-const made = new Map<string, Promise<string>>();
+const pictures = new Map<string, Promise<string>>();
 
 /** A frame of a file, as small pictures are made of it. */
 export interface SmallPicture {
@@ -17,31 +17,32 @@ export interface SmallPicture {
 }
 
 function addressOf({ key, location, frame, height }: SmallPicture): Promise<string> {
-  const known = made.get(key);
+  const known = pictures.get(key);
   if (known) return known;
   const picture = queue.then(async () =>
     URL.createObjectURL(await inWorker((engine) => engine.poster(location, frame, height))),
   );
   queue = picture.catch(() => undefined);
-  made.set(key, picture);
+  pictures.set(key, picture);
   return picture;
 }
 
-/** The address of a small picture; null while it is made, where it can't be, and of nothing. */
-export function useSmallPicture(wanted: SmallPicture | null): string | null {
-  const [address, setAddress] = useState<{ key: string; address: string } | null>(null);
+/** The address of a small picture; undefined while it is made, null where it can't be, and of nothing. */
+export function useSmallPicture(wanted: SmallPicture | null): string | null | undefined {
+  const [made, setMade] = useState<{ key: string; address: string | null } | null>(null);
   const key = wanted?.key;
   useEffect(() => {
     let shown = true;
     if (wanted)
       addressOf(wanted).then(
-        (found) => shown && setAddress({ key: wanted.key, address: found }),
-        () => undefined,
+        (address) => shown && setMade({ key: wanted.key, address }),
+        () => shown && setMade({ key: wanted.key, address: null }),
       );
     return () => {
       shown = false;
     };
     // What it is of is all in its key.
   }, [key]);
-  return address && address.key === key ? address.address : null;
+  if (!wanted) return null;
+  return made?.key === key ? made?.address : undefined;
 }

@@ -4,12 +4,12 @@ import type { SourceLocations } from '../media/source-pool';
 
 /**
  * Where a file goes: the browser's private storage, under a name; a folder that was chosen, for pictures that are files of their own; or a
- * server that takes pieces by position.
+ * server that takes pieces by position, with what its file will be called.
  */
 export type RenderTarget =
   | { to: 'storage'; name: string }
   | { to: 'folder'; folder: FileSystemDirectoryHandle; name: string }
-  | { to: 'address'; url: string };
+  | { to: 'address'; url: string; name?: string };
 
 /** One file to render: what it shows, and what the file shall be. Of sound alone nothing is said of a picture. */
 export interface RenderJob extends OutputForm {

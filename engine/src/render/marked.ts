@@ -29,11 +29,8 @@ const isMovie = ({ format }: Marked): boolean => format === 'mp4' || format === 
 const isMatroska = ({ format }: Marked): boolean => format === 'mkv' || format === 'webm';
 
 /** What a file says of itself: its title; and chapters and timecode, where tags are what the format has for them. */
-export function tagsOf(job: Marked): MetadataTags {
+function tagsOf(job: Marked, room: Bytes | undefined): MetadataTags {
   const { format, marks, title } = job;
-  // The tag of MP3 with chapters has its title too.
-  if (format === 'mp3' && marks && id3Tag(marks, title ?? '')) return {};
-  const room = marks && isMatroska(job) ? matroskaRoom(marks) : undefined;
   const raw: NonNullable<MetadataTags['raw']> = {
     ...(marks?.timecode && isMatroska(job) && { TIMECODE: timecodeText(marks.timecode) }),
     ...(room && { [ROOM_TAG]: room }),
@@ -50,6 +47,8 @@ export const markPackets = (job: Marked): number =>
 export class MarkedFile {
   /** What is written to. */
   readonly writable: WritableStream<StreamTargetChunk>;
+  /** What is told in tags, as it begins. */
+  readonly tags: MetadataTags;
   private readonly before: Bytes | undefined;
   private readonly head: Bytes;
   private end = 0;
@@ -63,8 +62,10 @@ export class MarkedFile {
   ) {
     const { marks, title = '' } = job;
     this.before = marks && job.format === 'mp3' ? id3Tag(marks, title) : undefined;
-    const room = (marks && isMatroska(job) && matroskaRoom(marks)?.length) || 0;
-    this.head = new Uint8Array(HEAD + room);
+    const room = marks && isMatroska(job) ? matroskaRoom(marks) : undefined;
+    // The tag of MP3 with chapters has its title too.
+    this.tags = this.before ? {} : tagsOf(job, room);
+    this.head = new Uint8Array(HEAD + (room?.length ?? 0));
     this.writable = this.through();
   }
 

@@ -9,7 +9,7 @@ import { outputFormat } from './formats';
 import { gifOf } from './gif';
 import type { RenderJob, RenderProgress, RenderResult } from './job';
 import type { Made } from './made';
-import { MarkedFile, tagsOf } from './marked';
+import { MarkedFile } from './marked';
 import type { SoundSide } from './sound-side';
 import { stillsOf, zipOfStills } from './stills';
 import { openFolder, openTarget, type OpenTarget } from './targets';
@@ -93,7 +93,7 @@ async function writeContainer(made: Made, { writable }: OpenTarget, onBytes: OnB
   const stream = new StreamTarget(file.writable, { chunked: true, chunkSize: CHUNK });
   stream.on('write', ({ end }) => onBytes(end));
   const output = new Output({ format: outputFormat(job, file.onMovie), target: stream });
-  output.setMetadataTags(tagsOf(job));
+  output.setMetadataTags(file.tags);
   try {
     await (formatFacts[job.format].kind === 'sound' ? encodeSound : encodeFilm)(made, output);
     await output.finalize();
@@ -154,5 +154,5 @@ async function writeFolder(made: Made, onBytes: OnBytes): Promise<string> {
 
 /** What numbered pictures are called before their numbers. */
 function stemOf({ target }: RenderJob): string {
-  return target.to === 'address' ? 'frame' : target.name.replace(/\.[^.]+$/, '');
+  return target.name?.replace(/\.[^.]+$/, '') ?? 'frame';
 }

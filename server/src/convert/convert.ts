@@ -130,7 +130,14 @@ function launch(args: readonly string[], { onProgress, signal }: Converting): Pr
       clearTimeout(patience);
       signal?.removeEventListener('abort', stop);
       if (code === 0) resolve();
-      else reject(new ConversionFailed(stalled ? 'It stood still and was ended.' : faultIn(said)));
+      else
+        reject(
+          new ConversionFailed(
+            stalled
+              ? 'The conversion stopped making progress and was ended. Try again, or convert the file elsewhere.'
+              : faultIn(said),
+          ),
+        );
     });
   });
 }
@@ -139,7 +146,9 @@ function launch(args: readonly string[], { onProgress, signal }: Converting): Pr
 function faultIn(said: string): string {
   if (/no space left/i.test(said)) return 'The disk is full.';
   const found = /^(?:ERROR|WARNING): (?:from element [^:]*: )?(.*)$/m.exec(said)?.[1];
-  return found ? `The file is damaged or of an unknown kind: ${found}` : 'It was ended before it was done.';
+  return found
+    ? `The file is damaged or of an unknown kind: ${found}`
+    : 'The conversion ended before it was done. Try again.';
 }
 
 /** Compares how many pictures there were, where the original's can be counted without decoding them. */

@@ -24,7 +24,7 @@ function posterOf({ sha256, facts }: Pick<Source, 'sha256' | 'facts'>): SmallPic
 export function Poster({ source }: { source: Source }) {
   const address = useSmallPicture(posterOf(source));
   return (
-    <View className="aspect-video w-full overflow-hidden rounded-lg bg-black">
+    <View aria-busy={address === undefined} className="aspect-video w-full overflow-hidden rounded-lg bg-black">
       {address ? (
         <Image
           source={{ uri: address }}

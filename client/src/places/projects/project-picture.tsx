@@ -16,7 +16,7 @@ const pictureOf = ({ sha256, bytes, stills, frame, counting }: PictureOf): Small
 export function ProjectPicture({ of, name }: { of: PictureOf | null; name: string }) {
   const address = useSmallPicture(of && pictureOf(of));
   return (
-    <View className="h-[54px] w-[96px] overflow-hidden rounded-md bg-black">
+    <View aria-busy={address === undefined} className="h-[54px] w-[96px] overflow-hidden rounded-md bg-black">
       {address ? (
         <Image
           source={{ uri: address }}

@@ -16,7 +16,6 @@ import {
   type SoundCoding,
 } from '@hastig/contract';
 import {
-  even,
   fileEnding,
   formatFacts,
   formatRate,
@@ -38,7 +37,8 @@ import {
   type Size,
 } from '@hastig/core';
 import type { Encodable, RangeChoice } from '@hastig/engine';
-import { choiceField, countField, numberField, type ChoiceSpec, type Specs, type Texts } from '../../../form/specs';
+import { choiceField, type ChoiceSpec, type Specs, type Texts } from '../../../form/specs';
+import { boundField, countBetween, sideField } from './bounded-fields';
 
 type Kind = FormatFacts['kind'];
 
@@ -381,27 +381,3 @@ export function outputFields(of: OutputOf) {
 
 /** The ending of the file that is chosen. */
 const fileEndingOf = (texts: Texts): string => fileEnding(formatOf(texts));
-
-const boundField = (label: string, initial: string, { least, most }: { least: number; most: number }) =>
-  numberField(label, initial, least, most);
-
-/** A whole number within bounds. */
-const countBetween = (label: string, initial: string, { least, most }: { least: number; most: number }) => {
-  const field = countField(label, initial, least);
-  return {
-    ...field,
-    parse: (text: string) => {
-      const parsed = field.parse(text);
-      return parsed.ok && parsed.value > most ? ({ ok: false, reason: `must be at most ${most}` } as const) : parsed;
-    },
-  };
-};
-
-/** Pixels of a side; said where they are not as many as are coded. */
-const sideField = (label: string, initial: number) => ({
-  ...countBetween(label, String(initial), OUTPUT_BOUNDS.side),
-  comesTo: (text: string) => {
-    const typed = Number(text);
-    return typed > 0 && even(typed) !== typed ? `Becomes ${even(typed)}.` : undefined;
-  },
-});
