@@ -25,7 +25,7 @@ import {
 } from '@hastig/engine';
 import { useRouter, type Href } from 'expo-router';
 import Versions from 'lucide-react-native/icons/git-compare';
-import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { memo, useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { ScrollView, View } from 'react-native';
 import { FormFields } from '../../form/form-fields';
 import { useEntries } from '../../form/use-entries';
@@ -36,6 +36,8 @@ import { openClip, sourceLocations } from '../../store/selectors';
 import { canChooseFolder, chooseFolder } from '../../ui/choose-folder';
 import { compareAddress } from '../../project/addresses';
 import { Button } from '../../ui/button';
+import { Later } from '../../ui/later';
+import { useStable } from '../../ui/use-stable';
 import { FilmCheck } from './check/film-check';
 import { formIn, textsOf, type OutputValues } from './form/form-texts';
 import { outputFields } from './form/output-fields';
@@ -109,7 +111,7 @@ export function OutputPlace({ clipId }: { clipId?: string }) {
     if (asks && !folder) return;
     await dispatch(queueRenders(folder ? wanted.map((one) => ({ ...one, folder })) : wanted));
   };
-  const choose = (chosen: OutputForm): void => entries.set(textsOf(chosen, { size, rate: program.rate }));
+  const choose = useStable((chosen: OutputForm): void => entries.set(textsOf(chosen, { size, rate: program.rate })));
 
   // The fields say it too, but may be out of sight.
   const [wrong] = Object.entries(faults).map(([name, words]) => `${entries.specs[name as keyof typeof entries.specs]?.label ?? name} ${words}`); // prettier-ignore
@@ -131,13 +133,7 @@ export function OutputPlace({ clipId }: { clipId?: string }) {
           <PresetRow form={form} whyNot={(preset) => presetFault(preset.form, { audible, seen })} onChoose={choose} />
           <FormFields {...entries} onChange={(entry, text) => entries.set({ [entry]: text })} />
           <RenderList renders={renders} onChanged={refresh} onSettings={choose} />
-          {clipId ? null : (
-            <>
-              {projectId ? <FilmCheck projectId={projectId} /> : null}
-              <TimingFiles />
-              <Interchange />
-            </>
-          )}
+          {clipId ? null : <FilmParts projectId={projectId} />}
         </View>
       </ScrollView>
       <RenderFoot
@@ -151,6 +147,17 @@ export function OutputPlace({ clipId }: { clipId?: string }) {
     </View>
   );
 }
+
+/** What is about the whole film beside its files. It doesn't hang on what is typed, and is not drawn anew with it. */
+const FilmParts = memo(function FilmParts({ projectId }: { projectId: string | null }) {
+  return (
+    <Later>
+      {projectId ? <FilmCheck projectId={projectId} /> : null}
+      <TimingFiles />
+      <Interchange />
+    </Later>
+  );
+});
 
 /** What files will be, in a line. */
 function whatWords(form: OutputForm, orders: readonly Order[], audible: boolean, unit: TimeUnit): string {

@@ -13,7 +13,7 @@ import Download from 'lucide-react-native/icons/download';
 import Settings from 'lucide-react-native/icons/sliders-horizontal';
 import RenderAgain from 'lucide-react-native/icons/rotate-ccw';
 import Trash from 'lucide-react-native/icons/trash';
-import { useEffect, useState } from 'react';
+import { memo, useEffect, useState } from 'react';
 import { Text, View } from 'react-native';
 import { useAppDispatch } from '../../store/hooks';
 import { forgetJob, keptJobs } from '../../store/kept-jobs';
@@ -30,7 +30,7 @@ interface RenderListProps {
 }
 
 /** The files that were rendered in this browser, with what they are. */
-export function RenderList({ renders, onChanged, onSettings }: RenderListProps) {
+export const RenderList = memo(function RenderList({ renders, onChanged, onSettings }: RenderListProps) {
   const dispatch = useAppDispatch();
   const [again, setAgain] = useState<ReadonlySet<string>>(new Set());
   useEffect(() => {
@@ -89,7 +89,7 @@ export function RenderList({ renders, onChanged, onSettings }: RenderListProps) 
       ))}
     </View>
   );
-}
+});
 
 /** What a form's file is made of: `MP4, H.264 and AAC`. */
 export function codingWords(form: OutputForm, sound: boolean): string {

@@ -1,5 +1,10 @@
 import { ComparePlace } from '../../../../src/places/compare/compare-place';
+import { Later } from '../../../../src/ui/later';
 
 export default function Compare() {
-  return <ComparePlace />;
+  return (
+    <Later>
+      <ComparePlace />
+    </Later>
+  );
 }

@@ -1,5 +1,10 @@
 import { OutputPlace } from '../../../../src/places/output/output-place';
+import { Later } from '../../../../src/ui/later';
 
 export default function Output() {
-  return <OutputPlace />;
+  return (
+    <Later>
+      <OutputPlace />
+    </Later>
+  );
 }

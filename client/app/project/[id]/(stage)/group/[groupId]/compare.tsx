@@ -1,7 +1,12 @@
 import { useLocalSearchParams } from 'expo-router';
 import { ComparePlace } from '../../../../../../src/places/compare/compare-place';
+import { Later } from '../../../../../../src/ui/later';
 
 export default function GroupCompare() {
   const { groupId } = useLocalSearchParams<{ groupId: string }>();
-  return <ComparePlace key={groupId} containerId={groupId} />;
+  return (
+    <Later key={groupId}>
+      <ComparePlace containerId={groupId} />
+    </Later>
+  );
 }
