@@ -14,7 +14,8 @@ const floors = {
   headless: ['contract', 'core', 'probe', 'engine', 'server', 'client', 'cli', 'demo'],
   server: ['engine', 'headless', 'client', 'cli'],
   client: ['probe', 'headless', 'server', 'cli', 'demo'],
-  demo: ['engine', 'server', 'client', 'cli'],
+  demo: ['engine', 'server', 'client', 'cli', 'worker'],
+  worker: ['client', 'cli', 'demo'],
 };
 
 export default tseslint.config(

@@ -18,6 +18,7 @@ const commands = {
   fixtures: 'e2e/fixtures/make.ts',
   screenshots: 'scripts/screenshots.ts',
   hastig: 'cli/src/main.ts',
+  worker: 'worker/src/main.ts',
 };
 
 const [major, minor] = process.versions.node.split('.').map(Number);

@@ -13,6 +13,7 @@ const packages = [
   'server',
   'client',
   'cli',
+  'worker',
   'demo',
   'e2e',
   'scripts',

@@ -31,7 +31,7 @@ import {
 } from './arguments';
 import { beatLines, momentLines, onsetLines } from './beat-tables';
 import { burstMap, readSeconds, type BurstFlags } from './burst';
-import { CommandFailed } from './fail';
+import { isForPeople } from './fail';
 import { frameMapLines } from './frame-map';
 import { fileMarks, type MarkFlags } from './file-marks';
 import { readMapFile } from './map-file';
@@ -339,6 +339,6 @@ process.stdout.on('error', (error: NodeJS.ErrnoException) => {
 });
 
 program.parseAsync().catch((error: unknown) => {
-  console.error(error instanceof CommandFailed ? `hastig: ${error.message}` : error);
+  console.error(isForPeople(error) ? `hastig: ${error.message}` : error);
   process.exitCode = 1;
 });

@@ -1,3 +1,4 @@
+import { RenderPage } from '@hastig/worker/render-page';
 import { extname, resolve } from 'node:path';
 import {
   outputFormats,
@@ -34,7 +35,6 @@ import type { RenderJob, RenderProgress, RenderResult } from '@hastig/engine';
 import { silentWords } from '@hastig/engine/hearing';
 import { cameraOf, type Taken } from './camera';
 import { CommandFailed } from './fail';
-import { RenderPage } from './render-page';
 import { takeClip, type TakenClip } from './source-facts';
 
 interface RenderOptions {

@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import type { RetimeMap, SoundSettings } from '@hastig/contract';
 import type { PasteHow } from '@hastig/core';
 import type { RenderProgress, RenderResult } from '@hastig/engine';
-import { CommandFailed } from '../fail';
+import { isForPeople } from '../fail';
 import { freeNames, stemOf } from '../free-names';
 import { renderFile } from '../render';
 import type { TakenClip } from '../source-facts';
@@ -36,7 +36,7 @@ export async function applyTo(clips: readonly string[], options: ApplyOptions): 
       const job = { source: clip, map: mapped, out: file, quality: 'high', sound: true, onProgress } as const;
       onFile(file, await renderFile({ ...job, ...(voice && { voice }) }));
     } catch (error) {
-      if (!(error instanceof CommandFailed)) throw error;
+      if (!isForPeople(error)) throw error;
       failed++;
       onFault(clip, error.message);
     }

@@ -1,3 +1,4 @@
+import { RenderPage } from '@hastig/worker/render-page';
 import { mkdir } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { ProjectDocument } from '@hastig/contract';
@@ -7,7 +8,6 @@ import { locationOf } from '@hastig/engine/location';
 import { clipOrder, contentsOf, filmOrder, ordersFor, type OrderOf } from '@hastig/engine/orders';
 import { CommandFailed } from '../fail';
 import { freeNames } from '../free-names';
-import { RenderPage } from '../render-page';
 import { withProject } from './open';
 
 interface ProjectRender {
@@ -23,7 +23,7 @@ interface ProjectRender {
   onFile(path: string, result: RenderResult, rate: OrderOf['program']['rate']): void;
 }
 
-/** Renders what an archive holds by one of its presets, as the interface would. Throws CommandFailed. */
+/** Renders what an archive holds by one of its presets, as the interface would. Throws CommandFailed and RenderFailed. */
 export function renderProject(path: string, options: ProjectRender): Promise<void> {
   const fault = patternFault(options.name);
   if (fault) throw new CommandFailed(`the file name ${fault} (--name)`);

@@ -6,3 +6,4 @@ export * from './names';
 export * from './presets';
 export * from './sizes';
 export * from './spans';
+export * from './stretches';

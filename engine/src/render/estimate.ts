@@ -1,4 +1,12 @@
-import { formatFacts, hasPicture, isLossless, picturePlan, rateToNumber, soundCodingOf } from '@hastig/core';
+import {
+  formatFacts,
+  hasPicture,
+  isLossless,
+  KEY_INTERVAL,
+  picturePlan,
+  rateToNumber,
+  soundCodingOf,
+} from '@hastig/core';
 import { NullTarget, Output, type VideoSample, type VideoSampleSource } from 'mediabunny';
 import { SourcePool } from '../media/source-pool';
 import { MakerPool, makersForDevice } from '../picture/makers/maker-pool';
@@ -6,7 +14,7 @@ import { Studio } from '../picture/samples';
 import { fileSound, outputFormat } from './formats';
 import { GifCoder } from './gif-coder';
 import type { RenderJob } from './job';
-import { KEY_INTERVAL, pictureEncoder } from './picture-encoder';
+import { pictureEncoder } from './picture-encoder';
 import { RenderPictures } from './pictures';
 import { spanOf } from './span';
 import { StillCoder } from './still-coder';

@@ -1,5 +1,5 @@
 import type { OutputForm, Rate, RenderQuality } from '@hastig/contract';
-import type { Exposure, FileMarks, Program, ProgramSpan } from '@hastig/core';
+import type { Exposure, FileMarks, Program, ProgramSpan, Stretch } from '@hastig/core';
 import type { SourceLocations } from '../media/source-pool';
 
 /**
@@ -32,6 +32,10 @@ export interface RenderJob extends OutputForm {
   title?: string;
   /** Its chapters and start timecode, for formats that have them. */
   marks?: FileMarks;
+  /** Of a film only some of its pictures, or its sound alone, in its own format: a part that is joined to others later. */
+  only?: Stretch | 'sound';
+  /** Addresses of the parts that make it: stretches of its pictures in order, and its sound. */
+  parts?: { pictures: readonly string[]; sound?: string };
   target: RenderTarget;
 }
 

@@ -118,6 +118,7 @@ export function namePartsFor(
 export interface Order {
   /** Its name without the ending. */
   name: string;
+  span: OutputSpan;
   job: Omit<RenderJob, 'target'>;
 }
 
@@ -136,25 +137,27 @@ function marksFor(of: OrderOf, form: OutputForm, span: OutputSpan, rate: Rate): 
   };
 }
 
-/** The files that a form makes of what it is about, in order. */
-export function ordersFor(of: OrderOf, form: OutputForm, range: RangeChoice, pattern: string): Order[] {
-  const spans = spansFor(of, range);
+/** What is to be rendered of it for one file, by a form; the sources it needs and no others. */
+export function jobOf(of: OrderOf, form: OutputForm, span: OutputSpan): Order['job'] {
   const needed = Object.fromEntries(sourcesOf(of.program).map((id) => [id, of.sources[id]!]));
   const rate = form.rate ?? of.program.rate;
-  return spans.map((span, index) => {
-    const named = nameFrom(pattern, namePartsFor(of, form, span, index + 1));
-    const { width, height } = sizeFor(form, of.size);
-    const whole = span.from === 0 && span.to === of.program.length;
-    return {
-      name: named,
-      job: {
-        ...form,
-        ...{ program: of.program, sources: needed, width, height, title: titleOf(of, span) },
-        ...(!whole && { span: { from: span.from, to: span.to } }),
-        ...{ rate, marks: marksFor(of, form, span, rate) },
-        quality: form.quality ?? 'high',
-        sound: form.sound !== false,
-      },
-    };
-  });
+  const { width, height } = sizeFor(form, of.size);
+  const whole = span.from === 0 && span.to === of.program.length;
+  return {
+    ...form,
+    ...{ program: of.program, sources: needed, width, height, title: titleOf(of, span) },
+    ...(!whole && { span: { from: span.from, to: span.to } }),
+    ...{ rate, marks: marksFor(of, form, span, rate) },
+    quality: form.quality ?? 'high',
+    sound: form.sound !== false,
+  };
+}
+
+/** The files that a form makes of what it is about, in order. */
+export function ordersFor(of: OrderOf, form: OutputForm, range: RangeChoice, pattern: string): Order[] {
+  return spansFor(of, range).map((span, index) => ({
+    name: nameFrom(pattern, namePartsFor(of, form, span, index + 1)),
+    span,
+    job: jobOf(of, form, span),
+  }));
 }

@@ -1,10 +1,7 @@
 import type { OutputForm } from '@hastig/contract';
-import { pictureCodingOf } from '@hastig/core';
-import { Quality, VideoSampleSource, type EncodedPacket, type VideoEncodingConfig } from 'mediabunny';
+import { KEY_INTERVAL, pictureCodingOf } from '@hastig/core';
+import { Quality, VideoSampleSource, type VideoEncodingConfig } from 'mediabunny';
 import type { RenderJob } from './job';
-
-/** Seconds between two key frames of a file, where they are not told. */
-export const KEY_INTERVAL = 2;
 
 type EncoderWishes = Pick<OutputForm, 'bitRate' | 'constant' | 'encoder' | 'keyEvery'> & Pick<RenderJob, 'quality'>;
 
@@ -27,5 +24,5 @@ function encoding(job: OutputForm & EncoderWishes): VideoEncodingConfig {
 /** What a file's pictures are encoded by. @param onPacket hears of each that was coded */
 export const pictureEncoder = (
   job: OutputForm & EncoderWishes,
-  onPacket?: (packet: EncodedPacket) => void,
+  onPacket?: NonNullable<VideoEncodingConfig['onEncodedPacket']>,
 ): VideoSampleSource => new VideoSampleSource({ ...encoding(job), ...(onPacket && { onEncodedPacket: onPacket }) });

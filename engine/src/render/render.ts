@@ -4,10 +4,11 @@ import { ProgramSound } from '../media/program-sound';
 import { SourcePool } from '../media/source-pool';
 import { MakerPool, makersForDevice } from '../picture/makers/maker-pool';
 import { Studio } from '../picture/samples';
-import { encodeFilm, encodeSound } from './film';
+import { encodeFilm, encodeFilmSound, encodeSound, stretchOf } from './film';
 import { outputFormat } from './formats';
 import { gifOf } from './gif';
 import type { RenderJob, RenderProgress, RenderResult } from './job';
+import { joinFilm } from './joined';
 import type { Made } from './made';
 import { MarkedFile } from './marked';
 import type { SoundSide } from './sound-side';
@@ -50,7 +51,8 @@ export async function render(job: RenderJob, control: Control): Promise<RenderRe
   await pool.locate(job.sources);
   const plan = picturePlan(job.program, job.rate, job.exposure, job.span);
   let bytes = 0;
-  const told = new Told({ total: plan.count, bytes: () => bytes, onProgress, signal, gate });
+  const { from, to } = stretchOf({ job, plan });
+  const told = new Told({ total: to - from, bytes: () => bytes, onProgress, signal, gate });
   const side = sound ?? new ProgramSound(job.program, pool);
   const made: Made = { job, plan, studio, side, told, ahead: sound ? PIECES_AHEAD : 0 };
   try {
@@ -87,6 +89,12 @@ async function writeFile(made: Made, onBytes: OnBytes): Promise<string> {
   }
 }
 
+function encoderFor({ format, only, parts }: RenderJob): (made: Made, output: Output) => Promise<void> {
+  if (parts) return joinFilm;
+  if (only === 'sound') return encodeFilmSound;
+  return formatFacts[format].kind === 'sound' ? encodeSound : encodeFilm;
+}
+
 async function writeContainer(made: Made, { writable }: OpenTarget, onBytes: OnBytes): Promise<void> {
   const { job } = made;
   const file = new MarkedFile(job, writable, onBytes);
@@ -95,7 +103,7 @@ async function writeContainer(made: Made, { writable }: OpenTarget, onBytes: OnB
   const output = new Output({ format: outputFormat(job, file.onMovie), target: stream });
   output.setMetadataTags(file.tags);
   try {
-    await (formatFacts[job.format].kind === 'sound' ? encodeSound : encodeFilm)(made, output);
+    await encoderFor(job)(made, output);
     await output.finalize();
   } catch (error) {
     if (output.state !== 'finalized' && output.state !== 'canceled') await output.cancel().catch(() => undefined);

@@ -4,10 +4,14 @@ import { fileURLToPath } from 'node:url';
 import type { RenderJob, RenderProgress, RenderResult } from '@hastig/engine';
 import { openHeadlessPage, type HeadlessPage } from '@hastig/headless';
 import express from 'express';
-import { CommandFailed } from './fail';
+import { RenderFailed } from './failed';
 
-// The function that `page.evaluate` calls runs in the page, where `renderJob` was put by `page/render-page.ts`.
+// What `page.evaluate` calls runs in the page, where these were put by `page/render-page.ts`.
 declare const renderJob: (job: RenderJob) => Promise<RenderResult>;
+declare const controlRender: (wish: RenderWish) => void;
+
+/** What a render that is under way is told. */
+export type RenderWish = 'pause' | 'resume' | 'cancel';
 
 const engineWorker = fileURLToPath(import.meta.resolve('@hastig/engine/worker'));
 
@@ -21,7 +25,7 @@ export class RenderPage {
 
   /**
    * @param files paths by the names that sources have in a program
-   * @throws CommandFailed where there is no browser
+   * @throws RenderFailed where there is no browser
    */
   static async open(
     files: ReadonlyMap<string, string>,
@@ -33,7 +37,7 @@ export class RenderPage {
       bundles: { '/engine/engine.worker.js': engineWorker },
       routes: (app) => page.routes(app),
     }).catch((error: Error) => {
-      throw new CommandFailed(error.message);
+      throw new RenderFailed(error.message);
     });
     await page.headless.page.exposeFunction('onRenderProgress', onProgress);
     return page;
@@ -62,12 +66,12 @@ export class RenderPage {
   /**
    * Renders a file, which gets its name when it is complete.
    *
-   * @throws CommandFailed for a source that cannot be read or decoded, or a place that cannot be written to
+   * @throws RenderFailed for a source that cannot be read or decoded, or a place that cannot be written to
    */
   async render(job: Omit<RenderJob, 'target'>, out: string): Promise<RenderResult> {
     const part = `${out}.part`;
     const file = await open(part, 'w').catch((error: NodeJS.ErrnoException) => {
-      throw new CommandFailed(error.code === 'ENOENT' ? `${dirname(out)}: folder not found` : error.message);
+      throw new RenderFailed(error.code === 'ENOENT' ? `${dirname(out)}: folder not found` : error.message);
     });
     const number = String(++this.made);
     this.outs.set(number, file);
@@ -81,12 +85,16 @@ export class RenderPage {
     } catch (error) {
       await file.close().catch(() => undefined);
       await rm(part, { force: true });
-      throw new CommandFailed(
-        (error as Error).message.replace(/^page\.evaluate: (\w*Error: |RefusedMedia: )?/, '').split('\n')[0]!,
-      );
+      const [, kind, words] = /^(?:page\.evaluate: )?(?:([A-Z]\w+): )?(.*)/.exec((error as Error).message)!;
+      throw new RenderFailed(words!, kind);
     } finally {
       this.outs.delete(number);
     }
+  }
+
+  /** Has the render that is under way wait, go on, or end; it is refused then. */
+  async control(wish: RenderWish): Promise<void> {
+    await this.headless.page.evaluate((told) => controlRender(told), wish);
   }
 
   close(): Promise<void> {
