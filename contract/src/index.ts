@@ -15,6 +15,7 @@ export * from './schema/clip';
 export * from './schema/versions';
 export * from './schema/project';
 export * from './schema/api';
+export * from './schema/jobs';
 export * from './text';
 export * from './problem';
 export { describeErrors } from './validate';
@@ -22,11 +23,19 @@ export {
   checkClip,
   checkEffects,
   checkExposures,
+  checkJobChange,
+  checkJobSettings,
+  checkMachineFacts,
   checkMapFile,
   checkMaster,
   checkMediaFacts,
+  checkNewJob,
+  checkNewMachine,
   checkNewProject,
   checkOutputForm,
+  checkPartDone,
+  checkPartFailed,
+  checkPartHeard,
   checkProjectDocument,
   checkProjectFile,
   checkProjectPatch,

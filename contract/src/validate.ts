@@ -1,3 +1,21 @@
+import {
+  jobChangeSchema,
+  jobSettingsSchema,
+  machineFactsSchema,
+  newJobSchema,
+  newMachineSchema,
+  partDoneSchema,
+  partFailedSchema,
+  partHeardSchema,
+  type JobChange,
+  type JobSettings,
+  type MachineFacts,
+  type NewJob,
+  type NewMachine,
+  type PartDone,
+  type PartFailed,
+  type PartHeard,
+} from './schema/jobs';
 import { effectsSchema, type Effect } from './schema/effects';
 import { exposuresSchema, type ExposureStep } from './schema/exposure';
 import { Ajv, type ErrorObject, type ValidateFunction } from 'ajv';
@@ -166,6 +184,14 @@ export const checkProjectFile = checker<ProjectFile>(projectFileSchema);
 export const checkNewProject = checker<NewProject>(newProjectSchema);
 export const checkProjectPatch = checker<ProjectPatch>(projectPatchSchema);
 export const checkOutputForm = checker<OutputForm>(outputFormSchema);
+export const checkNewJob = checker<NewJob>(newJobSchema);
+export const checkJobChange = checker<JobChange>(jobChangeSchema);
+export const checkJobSettings = checker<JobSettings>(jobSettingsSchema);
+export const checkNewMachine = checker<NewMachine>(newMachineSchema);
+export const checkMachineFacts = checker<MachineFacts>(machineFactsSchema);
+export const checkPartHeard = checker<PartHeard>(partHeardSchema);
+export const checkPartDone = checker<PartDone>(partDoneSchema);
+export const checkPartFailed = checker<PartFailed>(partFailedSchema);
 export const checkVersionName = checker<VersionName>(versionNameSchema);
 
 /** Field errors as one readable line: `spans/0/frames must be > 0; start is missing`. */

@@ -8,6 +8,7 @@ import type { DemoName } from './demo';
 import { DerivedStore } from './derived/store';
 import { clientFiles } from './http/client-files';
 import { guardOrigin, isolatePage } from './http/guard';
+import { createJobs, jobFolder, type Jobs } from './jobs';
 import { answerErrors, notFound } from './http/problem';
 import { mediaRoutes } from './media/routes';
 import { MediaStore } from './media/store';
@@ -41,6 +42,9 @@ const DEFAULT_MAX_DERIVED = 32 * 2 ** 30;
 interface App {
   /** The whole server as an Express application; it listens nowhere yet. */
   express: Express;
+  /** As much of it as machines that help may see, from wherever they are. */
+  workers: Express;
+  jobs: Jobs;
   /** What frees the room that nobody needs; whoever runs the server starts and stops it. */
   sweep: Sweep;
   media: MediaStore;
@@ -69,6 +73,7 @@ export function createApp(options: AppOptions): App {
     maxDerivedBytes ?? DEFAULT_MAX_DERIVED,
   );
   const sweep = new Sweep({ knex, uploads, projects, ...folders, onGone: (sha256) => derived.quota.forget(sha256) });
+  const jobs = createJobs({ knex, folder: jobFolder(dataFolder), projects, media });
   const app = express();
   app.disable('x-powered-by');
   app.use(guardOrigin, ...isolatePage);
@@ -79,6 +84,7 @@ export function createApp(options: AppOptions): App {
   app.use('/api', mediaRoutes({ media, uploads }));
   app.use('/api', derivedRoutes(derived));
   app.use('/api', projectFileRoutes({ projects, media, uploads, work }));
+  app.use('/api', jobs.routes, jobs.workerRoutes);
   app.use(compression());
   app.use(
     '/api',
@@ -97,11 +103,24 @@ export function createApp(options: AppOptions): App {
   });
   app.use(answerErrors);
   return {
-    ...{ express: app, sweep, media, projects },
+    ...{ express: app, workers: forWorkers(jobs), sweep, media, projects, jobs },
     stop: async () => {
+      await jobs.stop();
       await sweep.stop();
       await projects.settled();
       await work.stop();
     },
   };
+}
+
+/** A server for machines that help and for nobody else: each request needs a key. */
+function forWorkers({ workerRoutes }: Jobs): Express {
+  const app = express();
+  app.disable('x-powered-by');
+  app.use('/api', workerRoutes);
+  app.use(() => {
+    throw notFound('address');
+  });
+  app.use(answerErrors);
+  return app;
 }

@@ -4,3 +4,4 @@ export { openDatabase } from './db/database';
 export { unpackProject, type UnpackedProject } from './projects/unpack';
 export { HttpProblem } from './http/problem';
 export { convertFile, ConversionFailed } from './convert/convert';
+export { canConvert } from './convert/framework';

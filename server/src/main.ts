@@ -37,6 +37,7 @@ if (process.env.HASTIG_DEMO !== 'no') {
 }
 
 app.sweep.start();
+app.jobs.start();
 
 const server = serverOf(app.express);
 server.once('error', (error) => {
@@ -48,6 +49,16 @@ server.listen(Number(process.env.PORT ?? 0), '127.0.0.1', () => {
   console.log(`listening http://127.0.0.1:${(server.address() as AddressInfo).port}`);
 });
 
+// Machines beyond this one are heard only where that is wished: `HASTIG_WORKERS=0.0.0.0:4871`.
+const beyond = process.env.HASTIG_WORKERS;
+const forWorkers = beyond ? serverOf(app.workers) : undefined;
+if (beyond && forWorkers) {
+  const [, host, port] = /^(.+):(\d+)$/.exec(beyond) ?? [];
+  if (!host) throw new Error('HASTIG_WORKERS must be an address and a port, such as 0.0.0.0:4871');
+  forWorkers.once('error', (error) => console.error(`Other machines can’t reach the server: ${error.message}`));
+  forWorkers.listen(Number(port), host, () => console.log(`Machines that help reach the server at ${beyond}.`));
+}
+
 async function end(): Promise<void> {
   await app.stop();
   await knex.destroy();
@@ -57,6 +68,8 @@ async function end(): Promise<void> {
 function stop(): void {
   server.close(() => void end());
   server.closeAllConnections();
+  forWorkers?.close();
+  forWorkers?.closeAllConnections();
 }
 process.once('SIGTERM', stop);
 process.once('SIGINT', stop);

@@ -66,9 +66,10 @@ export class RenderPage {
   /**
    * Renders a file, which gets its name when it is complete.
    *
+   * @param name what pictures in it are called
    * @throws RenderFailed for a source that cannot be read or decoded, or a place that cannot be written to
    */
-  async render(job: Omit<RenderJob, 'target'>, out: string): Promise<RenderResult> {
+  async render(job: Omit<RenderJob, 'target'>, out: string, name = basename(out)): Promise<RenderResult> {
     const part = `${out}.part`;
     const file = await open(part, 'w').catch((error: NodeJS.ErrnoException) => {
       throw new RenderFailed(error.code === 'ENOENT' ? `${dirname(out)}: folder not found` : error.message);
@@ -76,7 +77,7 @@ export class RenderPage {
     const number = String(++this.made);
     this.outs.set(number, file);
     try {
-      const target = { to: 'address', url: `${this.headless.address}/out/${number}`, name: basename(out) } as const;
+      const target = { to: 'address', url: `${this.headless.address}/out/${number}`, name } as const;
       const result = await this.headless.page.evaluate((order) => renderJob(order), { ...job, target });
       await file.sync();
       await file.close();

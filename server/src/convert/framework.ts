@@ -35,3 +35,6 @@ export async function findEncoder(): Promise<H264Encoder | undefined> {
   for (const encoder of encoders) if (await has(encoder)) return encoder;
   return undefined;
 }
+
+/** Whether this machine has all that a conversion needs. */
+export const canConvert = async (): Promise<boolean> => (await findEncoder()) !== undefined;

@@ -7,6 +7,7 @@ import * as fifth from './migrations/0005-media-imported-at';
 import * as sixth from './migrations/0006-uses';
 import * as seventh from './migrations/0007-version-names';
 import * as eighth from './migrations/0008-project-summaries';
+import * as ninth from './migrations/0009-jobs';
 
 const steps: Record<string, Knex.Migration> = {
   '0001-projects-and-media': first,
@@ -17,6 +18,7 @@ const steps: Record<string, Knex.Migration> = {
   '0006-uses': sixth,
   '0007-version-names': seventh,
   '0008-project-summaries': eighth,
+  '0009-jobs': ninth,
 };
 
 /** The migrations in order, as modules, so that a bundled server has them too. */

@@ -80,6 +80,10 @@ export class Sweep {
     const query = knex('media')
       .where('imported_at', '<', before)
       .whereRaw('not exists (select from uses where uses.sha256 = media.sha256)')
+      // What is still to be rendered may be of a project that was removed.
+      .whereRaw(
+        "not exists (select from jobs where media.sha256 = any(jobs.media) and jobs.state in ('waiting', 'running', 'paused'))",
+      )
       .orderBy('sha256');
     if (among) void query.whereIn('sha256', among);
     const rows = (await query.select('sha256')) as { sha256: string }[];

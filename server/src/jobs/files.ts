@@ -1,0 +1,107 @@
+import { createHash } from 'node:crypto';
+import { link, mkdir, readdir, rename, rm, stat, writeFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import type { Readable } from 'node:stream';
+import { readFileInto, settle, writeFileFrom } from '../files/streams';
+import { HttpProblem } from '../http/problem';
+
+/** The ending of what is not whole yet. */
+const PART = '.part';
+const RESULT = 'result';
+
+/** Files of jobs, each job's in a folder of its own: what is being sent, parts that are whole, and what came of them. */
+export class JobFiles {
+  constructor(private readonly folder: string) {}
+
+  private at(jobId: string, name: string): string {
+    return join(this.folder, jobId, name);
+  }
+
+  /** A part that is whole. */
+  part(jobId: string, partId: string): string {
+    return this.at(jobId, partId);
+  }
+
+  /** What came of a job. */
+  result(jobId: string): string {
+    return this.at(jobId, RESULT);
+  }
+
+  /** Writes what was sent, from a byte on; what lies behind the end would be a hole, and is refused. */
+  async write(jobId: string, partId: string, lease: string, position: number, content: Readable): Promise<void> {
+    await mkdir(join(this.folder, jobId), { recursive: true });
+    const path = this.at(jobId, `${partId}.${lease}${PART}`);
+    const bytes = await sizeOf(path);
+    if (position > (bytes ?? 0))
+      throw new HttpProblem(409, 'Something before it is missing.', { detail: `${bytes ?? 0} bytes are here.` });
+    if (bytes === undefined) await writeFile(path, '');
+    await writeFileFrom(path, content, { start: position });
+  }
+
+  /**
+   * Gives what was sent its name, if it is what was meant to be sent. What has it already is left: the answer was lost.
+   *
+   * @throws HttpProblem 409 where it is not
+   */
+  async keep(jobId: string, partId: string, lease: string, bytes: number, sha256: string): Promise<void> {
+    const [sent, kept] = [this.at(jobId, `${partId}.${lease}${PART}`), this.part(jobId, partId)];
+    if ((await sizeOf(sent)) === undefined && (await sizeOf(kept)) === bytes) return;
+    if ((await sizeOf(sent)) !== bytes || (await digest(sent)) !== sha256) {
+      await rm(sent, { force: true });
+      throw new HttpProblem(409, 'What arrived isn’t what was sent.');
+    }
+    await settle(sent);
+    await rename(sent, kept);
+    await settle(join(this.folder, jobId), true);
+  }
+
+  /** Makes a part what came of the job, and takes away all else. */
+  async finish(jobId: string, partId: string): Promise<number> {
+    const [from, to] = [this.part(jobId, partId), this.result(jobId)];
+    if ((await sizeOf(from)) !== undefined) await rename(from, to);
+    return (await sizeOf(to))!;
+  }
+
+  /** Takes away all but what came of a job. */
+  async tidy(jobId: string): Promise<void> {
+    for (const name of await namesIn(join(this.folder, jobId)))
+      if (name !== RESULT) await rm(this.at(jobId, name), { force: true });
+  }
+
+  /** What was sent of a part under other leases than this one. */
+  async dropSent(jobId: string, partId: string): Promise<void> {
+    for (const name of await namesIn(join(this.folder, jobId)))
+      if (name.startsWith(`${partId}.`)) await rm(this.at(jobId, name), { force: true });
+  }
+
+  async remove(jobId: string): Promise<void> {
+    await rm(join(this.folder, jobId), { recursive: true, force: true });
+  }
+
+  /** Ids of jobs that have a folder. */
+  jobs(): Promise<string[]> {
+    return namesIn(this.folder);
+  }
+
+  /** A second name of what came of a job, for who takes it away; its own stays. */
+  async lend(jobId: string, name: string): Promise<string> {
+    const path = this.at(jobId, name);
+    await rm(path, { force: true });
+    await link(this.result(jobId), path);
+    return path;
+  }
+}
+
+const sizeOf = (path: string): Promise<number | undefined> =>
+  stat(path).then(
+    ({ size }) => size,
+    () => undefined,
+  );
+
+const namesIn = (folder: string): Promise<string[]> => readdir(folder).catch(() => []);
+
+async function digest(path: string): Promise<string> {
+  const hash = createHash('sha256');
+  await readFileInto(path, hash);
+  return hash.digest('hex');
+}

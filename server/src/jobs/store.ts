@@ -1,0 +1,232 @@
+import { randomUUID } from 'node:crypto';
+import { EventEmitter } from 'node:events';
+import type { JobChange, JobLogLine, JobSettings, JobState, NewJob, ServerJob } from '@hastig/contract';
+import type { Knex } from 'knex';
+import { HttpProblem, notFound } from '../http/problem';
+import type { ProjectStore } from '../projects/store';
+import type { JobFiles } from './files';
+import { planRender } from './plan';
+import type { Queue } from './queue';
+import { openStates, type JobRow, type PartRow } from './rows';
+
+const uuid = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/;
+
+/** Lines of a log that are told at most. */
+const MOST_LINES = 1000;
+/** Jobs that are told at most, the last ones. */
+const MOST_JOBS = 1000;
+
+/** As much of a job as is listed: its document is large. */
+type ListedRow = Omit<JobRow, 'order' | 'document' | 'media'> & Pick<ServerJob, 'form'>;
+
+const listed = ['id', 'kind', 'state', 'priority', 'file', 'project_id', 'project', 'total', 'message', 'bytes', 'made_at', 'started_at', 'ended_at']; // prettier-ignore
+
+interface JobStoreOptions {
+  knex: Knex;
+  queue: Queue;
+  files: JobFiles;
+  projects: ProjectStore;
+}
+
+/** What the server has to do and did: jobs, each in parts that wait in a queue. */
+export class JobStore {
+  /** Tells that something about a job is other than it was (`changed`), and that there may be more to do (`more`). */
+  readonly events = new EventEmitter();
+
+  constructor(private readonly options: JobStoreOptions) {
+    this.events.setMaxListeners(0);
+  }
+
+  /** Takes an order to render. Throws HttpProblem 404 and 422. */
+  async add({ render, priority = 0 }: NewJob): Promise<ServerJob> {
+    const { knex, projects, queue } = this.options;
+    const { document } = await projects.at(render.projectId, render.revision);
+    const { total, media, tasks } = planRender(document, render);
+    const id = randomUUID();
+    await knex.transaction(async (transaction) => {
+      await transaction('jobs').insert({
+        ...{ id, kind: 'render', priority, file: render.file, project_id: render.projectId, project: document.name },
+        ...{ order: JSON.stringify(render), document: JSON.stringify(document), media, total },
+      });
+      const parts = tasks.map((task, number) => ({
+        ...{ id: randomUUID(), job_id: id, number, task },
+        state: task.do === 'join' ? ('held' as const) : ('waiting' as const),
+      }));
+      await transaction('job_parts').insert(parts.map((part) => ({ ...part, task: JSON.stringify(part.task) })));
+      const waiting = parts.filter(({ state }) => state === 'waiting');
+      await queue.put(waiting.map((part) => ({ id: part.id, kind: 'render', priority })), transaction); // prettier-ignore
+      await logLine(transaction, id, `Added: ${tasks.length} ${tasks.length === 1 ? 'part' : 'parts'}.`);
+    });
+    this.told();
+    return this.one(id);
+  }
+
+  /** The last ones, newest first. */
+  async list(id?: string): Promise<ServerJob[]> {
+    const { knex } = this.options;
+    const query = knex('jobs')
+      .select<ListedRow[]>(...listed, knex.raw(`"order"->'form' as form`))
+      .orderBy([{ column: 'made_at', order: 'desc' }, 'id'])
+      .limit(MOST_JOBS);
+    const rows = await (id === undefined ? query : query.where({ id }));
+    const parts = (await knex<PartRow>('job_parts')
+      .leftJoin('machines', 'machines.id', 'job_parts.machine_id')
+      .whereIn('job_id', rows.map((row) => row.id)) // prettier-ignore
+      .select('job_id', 'task', 'state', 'done', 'frames_per_second', 'machines.name')) as (PartRow & { name: string | null })[]; // prettier-ignore
+    const byJob = new Map<string, typeof parts>();
+    for (const part of parts) byJob.set(part.job_id, [...(byJob.get(part.job_id) ?? []), part]);
+    return rows.map((row) => told(row, byJob.get(row.id) ?? []));
+  }
+
+  async one(id: string): Promise<ServerJob> {
+    const [found] = uuid.test(id) ? await this.list(id) : [];
+    if (!found) throw notFound('job');
+    return found;
+  }
+
+  async log(id: string): Promise<JobLogLine[]> {
+    await this.one(id);
+    const rows = (await this.options.knex('job_log').where({ job_id: id }).orderBy('id', 'desc').limit(MOST_LINES)) as {
+      at: Date;
+      machine: string | null;
+      text: string;
+    }[];
+    return rows.reverse().map(({ at, machine, text }) => ({ at: at.toISOString(), machine, text }));
+  }
+
+  /** Has a job wait, go on, end, or come sooner or later. Throws 404; 409 for what can't be any more. */
+  async change(id: string, { priority, state }: JobChange): Promise<ServerJob> {
+    if (!uuid.test(id)) throw notFound('job');
+    const { knex, files } = this.options;
+    await knex.transaction(async (transaction) => {
+      const job = await transaction<JobRow>('jobs').where({ id }).forUpdate().first();
+      if (!job) throw notFound('job');
+      const now = { ...job, ...(priority !== undefined && { priority }) };
+      if (state !== undefined) now.state = await this.nextState(transaction, job, state);
+      await transaction('jobs').where({ id }).update({ priority: now.priority, state: now.state });
+      await this.queueAnew(transaction, now);
+    });
+    if (state === 'cancelled') await files.remove(id);
+    this.told();
+    return this.one(id);
+  }
+
+  private async nextState(knex: Knex, job: JobRow, wanted: NonNullable<JobChange['state']>): Promise<JobState> {
+    const { id } = job;
+    const open = openStates.includes(job.state);
+    if (wanted === 'cancelled') {
+      if (!open) throw over();
+      await knex('job_parts').where({ job_id: id }).whereNot('state', 'done').update({ state: 'held', lease: null, machine_id: null, done: 0 }); // prettier-ignore
+      await knex('jobs').where({ id }).update({ ended_at: knex.fn.now() });
+      await logLine(knex, id, 'Cancelled.');
+      return 'cancelled';
+    }
+    if (wanted === 'paused') {
+      if (!open) throw over();
+      if (job.state !== 'paused') await logLine(knex, id, 'Paused.');
+      return 'paused';
+    }
+    if (job.state === 'done') throw over();
+    if (!open) await this.begin(knex, job);
+    else if (job.state === 'paused') await logLine(knex, id, 'Resumed.');
+    const [running] = await knex('job_parts').where({ job_id: id }).whereNot({ state: 'waiting' }).whereNot({ state: 'held' }).limit(1); // prettier-ignore
+    return running ? 'running' : 'waiting';
+  }
+
+  // What was done of one that failed is kept; of one that was cancelled nothing is.
+  private async begin(knex: Knex, { id, state }: JobRow): Promise<void> {
+    const again = knex<PartRow>('job_parts').where({ job_id: id });
+    if (state === 'failed') void again.whereNot({ state: 'done' });
+    await again.update({
+      ...{ lease: null, machine_id: null, done: 0, failures: 0, losses: 0, frames_per_second: 0 },
+      state: knex.raw(`case when task->>'do' = 'join' then 'held' else 'waiting' end`),
+    });
+    await knex('jobs').where({ id }).update({ message: null, ended_at: null });
+    await logLine(knex, id, 'Started again.');
+    await this.releaseJoin(knex, id);
+  }
+
+  /** Lets what joins the parts of a job be done, once there is nothing else to do. @returns its id where it was waiting for that */
+  async releaseJoin(knex: Knex, jobId: string): Promise<string | undefined> {
+    const parts = await knex<PartRow>('job_parts').where({ job_id: jobId });
+    const join = parts.find(({ task }) => task.do === 'join');
+    if (join?.state !== 'held' || parts.some((part) => part !== join && part.state !== 'done')) return undefined;
+    await knex('job_parts').where({ id: join.id }).update({ state: 'waiting' });
+    return join.id;
+  }
+
+  /** Puts into the queue what waits, and takes out what does not. */
+  async queueAnew(
+    knex: Knex,
+    { id, kind, priority, state }: Pick<JobRow, 'id' | 'kind' | 'priority' | 'state'>,
+  ): Promise<void> {
+    const { queue } = this.options;
+    const parts = await knex<PartRow>('job_parts').where({ job_id: id }).orderBy('number');
+    const waits = state === 'waiting' || state === 'running';
+    const [now, later] = [
+      parts.filter((part) => waits && part.state === 'waiting'),
+      parts.filter((part) => !waits || part.state === 'held'),
+    ];
+    await queue.takeOut(later.map((part) => ({ id: part.id, kind })), knex); // prettier-ignore
+    await queue.put(now.map((part) => ({ id: part.id, kind, priority: priorityOf(priority, part) })), knex); // prettier-ignore
+  }
+
+  /** Takes one out of the list, with its file. Throws 404; 409 for one that is still to be done. */
+  async remove(id: string): Promise<void> {
+    const { state } = await this.one(id);
+    if (openStates.includes(state)) throw new HttpProblem(409, 'The job is still running. Cancel it first.');
+    await this.options.knex('jobs').where({ id }).delete();
+    await this.options.files.remove(id);
+    this.told();
+  }
+
+  async settings(): Promise<JobSettings> {
+    const row = (await this.options.knex('job_settings').where({ id: 1 }).first()) as { at_once: number };
+    return { atOnce: row.at_once };
+  }
+
+  async set({ atOnce }: JobSettings): Promise<JobSettings> {
+    await this.options.knex('job_settings').where({ id: 1 }).update({ at_once: atOnce });
+    this.told();
+    return { atOnce };
+  }
+
+  /** Something is other than it was; and there may be more to do, unless it is told that there is not. */
+  told(more = true): void {
+    this.events.emit('changed');
+    if (more) this.events.emit('more');
+  }
+}
+
+/** Within a job's priority: what joins a film comes first, for it ends it; then its sound. */
+export const priorityOf = (priority: number, { task }: Pick<PartRow, 'task'>): number =>
+  4 * priority + (task.do === 'join' ? 2 : task.do === 'sound' ? 1 : 0);
+
+export async function logLine(knex: Knex, jobId: string, text: string, machine?: string): Promise<void> {
+  await knex('job_log').insert({ job_id: jobId, text, machine: machine ?? null });
+}
+
+const over = (): HttpProblem => new HttpProblem(409, 'The job has ended.');
+
+function told(row: ListedRow, parts: readonly (PartRow & { name: string | null })[]): ServerJob {
+  const { id, kind, state, priority, file, project, total, message, form } = row;
+  const running = parts.filter((part) => part.state === 'running');
+  // What joins and sounds is quick beside the pictures, whose frames are counted.
+  const counted = parts.filter(({ task }) => task.do !== 'sound' && task.do !== 'join');
+  const frames = (part: PartRow): number => {
+    const all = part.task.do === 'pictures' ? part.task.to - part.task.from : total;
+    return part.state === 'done' ? all : Math.min(all, part.done);
+  };
+  return {
+    ...{ id, kind, state, priority, file, project, total, message, form: form ?? null },
+    projectId: row.project_id,
+    bytes: row.bytes === null ? null : Number(row.bytes),
+    madeAt: row.made_at.toISOString(),
+    startedAt: row.started_at?.toISOString() ?? null,
+    endedAt: row.ended_at?.toISOString() ?? null,
+    done: state === 'done' ? total : counted.reduce((sum, part) => sum + frames(part), 0),
+    framesPerSecond: running.reduce((sum, part) => sum + part.frames_per_second, 0),
+    parts: { done: parts.filter((part) => part.state === 'done').length, all: parts.length },
+    machines: [...new Set(running.flatMap(({ name }) => name ?? []))],
+  };
+}
