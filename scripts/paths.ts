@@ -11,4 +11,5 @@ export const engineBuild = at('client/public/engine');
 /** The handbook and the notices, as the client shows them. */
 export const handbookBuild = at('client/public/handbook');
 export const noticesBuild = at('client/public/notices.txt');
+export const workerMain = at('worker/src/main.ts');
 export const serverMain = at('server/src/main.ts');

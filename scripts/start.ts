@@ -5,6 +5,7 @@ import { buildClient } from './build';
 import { startDatabase, type RunningDatabase } from './database';
 import { clientBuild, dataFolder } from './paths';
 import { startServer, type ServerProcess } from './server-process';
+import { startWorker, type WorkerProcess } from './worker-process';
 
 /** Where Hastig is found unless the port is taken or `PORT` says otherwise. */
 const DEFAULT_PORT = 4870;
@@ -50,6 +51,7 @@ mkdirSync(dataFolder, { recursive: true });
 const release = await takeFolder();
 let database: RunningDatabase | undefined;
 let server: ServerProcess | undefined;
+let worker: WorkerProcess | undefined;
 let stopping = false;
 
 const databaseUrl = (): string => process.env.DATABASE_URL ?? database!.url;
@@ -57,6 +59,7 @@ const databaseUrl = (): string => process.env.DATABASE_URL ?? database!.url;
 async function stop(status: number): Promise<void> {
   if (stopping) return;
   stopping = true;
+  await worker?.stop();
   await server?.stop();
   database?.stop();
   rmSync(addressFile, { force: true });
@@ -94,6 +97,18 @@ async function startAgain(port: number): Promise<void> {
   }
 }
 
+/** Starts a worker on this machine; one that ends by itself is started again, a few times. */
+async function keepWorking(address: string, left = 5): Promise<void> {
+  try {
+    worker = await startWorker({ address, dataFolder, name: 'This computer' });
+    worker.process.once('exit', () => {
+      if (!stopping && left > 0) setTimeout(() => void keepWorking(address, left - 1), 5000);
+    });
+  } catch (error) {
+    console.error((error as Error).message);
+  }
+}
+
 for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'] as const) process.on(signal, () => void stop(0));
 
 try {
@@ -106,6 +121,7 @@ try {
   writeFileSync(addressFile, server.address);
   console.log(`\nHastig is running at ${server.address}\nCtrl-C stops it.`);
   keepRunning(server);
+  await keepWorking(server.address);
 } catch (error) {
   console.error((error as Error).message);
   await stop(1);

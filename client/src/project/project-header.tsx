@@ -5,6 +5,7 @@ import Redo from 'lucide-react-native/icons/redo-2';
 import Undo from 'lucide-react-native/icons/undo-2';
 import { Text, View } from 'react-native';
 import { historyCommands } from '../commands/general';
+import { JobSign } from '../places/jobs/job-sign';
 import { handbookAddress } from '../places/handbook/pages';
 import { useCommandKeys } from '../commands/use-commands';
 import { useAppDispatch, useAppSelector } from '../store/hooks';
@@ -49,6 +50,7 @@ export function ProjectHeader({ title, back }: { title: string; back: string }) 
       >
         {words[save]}
       </Text>
+      <JobSign />
       <IconButton label="Handbook" icon={Handbook} narrow onPress={() => router.push(handbookAddress(path) as Href)} />
       <IconButton
         label={last ? `Undo: ${last.label}` : 'Undo'}

@@ -2,12 +2,20 @@ import {
   derivedName,
   PROBLEM_MEDIA_TYPE,
   type DerivedKey,
+  type JobChange,
+  type JobLogLine,
+  type JobSettings,
+  type Machine,
   type MissingMedia,
+  type NewJob,
+  type NewMachine,
+  type NewMachineKey,
   type NewProject,
   type PatchOperation,
   type Problem,
   type ProjectRevision,
   type ProjectSummary,
+  type ServerJob,
   type StoredDerived,
   type StoredMedia,
   type StoredProject,
@@ -74,12 +82,28 @@ export const api = {
   listMedia: () => ask<string[]>('GET', '/media'),
   listDerived: () => ask<StoredDerived[]>('GET', '/derived'),
   removeDerived: (sha256: string, key: DerivedKey) => ask<void>('DELETE', `/derived/${sha256}/${derivedName(key)}`),
+  listJobs: () => ask<ServerJob[]>('GET', '/jobs'),
+  addJob: (job: NewJob) => ask<ServerJob>('POST', '/jobs', job),
+  changeJob: (id: string, change: JobChange) => ask<ServerJob>('PATCH', `/jobs/${id}`, change),
+  removeJob: (id: string) => ask<void>('DELETE', `/jobs/${id}`),
+  jobLog: (id: string) => ask<JobLogLine[]>('GET', `/jobs/${id}/log`),
+  /** What came of a job, stored as footage is. */
+  jobMedia: (id: string) => ask<StoredMedia>('POST', `/jobs/${id}/media`),
+  jobSettings: () => ask<JobSettings>('GET', '/jobs/settings'),
+  setJobSettings: (settings: JobSettings) => ask<JobSettings>('PUT', '/jobs/settings', settings),
+  listMachines: () => ask<Machine[]>('GET', '/machines'),
+  addMachine: (machine: NewMachine) => ask<NewMachineKey>('POST', '/machines', machine),
+  removeMachine: (id: string) => ask<void>('DELETE', `/machines/${id}`),
   finishUpload: (id: string) => ask<StoredMedia>('POST', `/uploads/${id}/media`),
 };
 
 /** Where a project is had as a file: alone, or with its media. */
 export const projectFileAddress = (id: string): string => `/api/projects/${id}/file`;
 export const projectArchiveAddress = (id: string): string => `/api/projects/${id}/archive`;
+
+/** Where the file that came of a job is had, and where the list of jobs is told. */
+export const jobFileAddress = (id: string): string => `/api/jobs/${id}/file`;
+export const JOB_EVENTS = '/api/jobs/events';
 
 export const UPLOAD_ENDPOINT = '/api/uploads';
 

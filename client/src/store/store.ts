@@ -1,3 +1,4 @@
+import { jobsReducer } from './jobs-slice';
 import { combineReducers, configureStore, createListenerMiddleware } from '@reduxjs/toolkit';
 import { compareReducer } from './compare-slice';
 import { derivedReducer } from './derived-slice';
@@ -9,6 +10,7 @@ import { stageReducer } from './stage-slice';
 import { uploadsReducer } from './uploads-slice';
 
 const reducer = combineReducers({
+  jobs: jobsReducer,
   compare: compareReducer,
   derived: derivedReducer,
   path: pathReducer,

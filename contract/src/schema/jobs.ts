@@ -111,12 +111,16 @@ export const machineFactsSchema = {
 
 export type MachineFacts = FromSchema<typeof machineFactsSchema>;
 
-/** `POST /api/machines`: lets one in, for what its key is good for. */
+/** `POST /api/machines`: lets one in, for what its key is good for; the server's own in place of the one of its name before. */
 export const newMachineSchema = {
   type: 'object',
   additionalProperties: false,
   required: ['name'],
-  properties: { name: nameSchema, scopes: { type: 'array', minItems: 1, maxItems: 2, items: { enum: jobKinds } } },
+  properties: {
+    name: nameSchema,
+    scopes: { type: 'array', minItems: 1, maxItems: 2, items: { enum: jobKinds } },
+    own: { type: 'boolean' },
+  },
 } as const;
 
 export type NewMachine = FromSchema<typeof newMachineSchema>;

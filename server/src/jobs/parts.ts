@@ -142,7 +142,7 @@ export class PartStore {
         });
       await logLine(transaction, job.id, `Done: ${taskWords(part.task)}.`, machine.name);
       const join = await jobs.releaseJoin(transaction, job.id);
-      if (join) await queue.put([{ id: join, kind: job.kind, priority: priorityOf(job.priority, { task: { do: 'join' } }) }], transaction); // prettier-ignore
+      if (join) await queue.put([{ id: join, kind: job.kind, priority: priorityOf(job.priority, { task: { do: 'join' }, number: 0 }) }], transaction); // prettier-ignore
       const left = await transaction<PartRow>('job_parts')
         .where({ job_id: job.id })
         .whereNot({ state: 'done' })

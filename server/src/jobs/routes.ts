@@ -106,8 +106,8 @@ export function jobRoutes({ jobs, machines, files, media }: JobRoutesOptions): R
       response.json(await machines.list());
     })
     .post(json({ limit: LIMIT }), async (request, response) => {
-      const { name, scopes } = checked(checkNewMachine(request.body));
-      response.status(201).json(await machines.letIn(name.trim(), scopes));
+      const { name, scopes, own } = checked(checkNewMachine(request.body));
+      response.status(201).json(await machines.letIn(name.trim(), scopes, own));
     })
     .all(onlyMethods('GET', 'HEAD', 'POST'));
 

@@ -54,7 +54,7 @@ export class JobStore {
       }));
       await transaction('job_parts').insert(parts.map((part) => ({ ...part, task: JSON.stringify(part.task) })));
       const waiting = parts.filter(({ state }) => state === 'waiting');
-      await queue.put(waiting.map((part) => ({ id: part.id, kind: 'render', priority })), transaction); // prettier-ignore
+      await queue.put(waiting.map((part) => ({ id: part.id, kind: 'render', priority: priorityOf(priority, part) })), transaction); // prettier-ignore
       await logLine(transaction, id, `Added: ${tasks.length} ${tasks.length === 1 ? 'part' : 'parts'}.`);
     });
     this.told();
@@ -198,9 +198,12 @@ export class JobStore {
   }
 }
 
-/** Within a job's priority: what joins a film comes first, for it ends it; then its sound. */
-export const priorityOf = (priority: number, { task }: Pick<PartRow, 'task'>): number =>
-  4 * priority + (task.do === 'join' ? 2 : task.do === 'sound' ? 1 : 0);
+/** Steps between two priorities of jobs: more parts than a film of a day has. */
+const STEP = 100_000;
+
+/** Within a job's priority: what joins a film comes first, for it ends it; then its sound, then what is shown first. */
+export const priorityOf = (priority: number, { task, number }: Pick<PartRow, 'task' | 'number'>): number =>
+  STEP * priority + (task.do === 'join' ? 1 : -number);
 
 export async function logLine(knex: Knex, jobId: string, text: string, machine?: string): Promise<void> {
   await knex('job_log').insert({ job_id: jobId, text, machine: machine ?? null });
@@ -225,7 +228,7 @@ function told(row: ListedRow, parts: readonly (PartRow & { name: string | null }
     startedAt: row.started_at?.toISOString() ?? null,
     endedAt: row.ended_at?.toISOString() ?? null,
     done: state === 'done' ? total : counted.reduce((sum, part) => sum + frames(part), 0),
-    framesPerSecond: running.reduce((sum, part) => sum + part.frames_per_second, 0),
+    framesPerSecond: counted.reduce((sum, part) => sum + part.frames_per_second, 0),
     parts: { done: parts.filter((part) => part.state === 'done').length, all: parts.length },
     machines: [...new Set(running.flatMap(({ name }) => name ?? []))],
   };

@@ -1,5 +1,3 @@
-import Bell from 'lucide-react-native/icons/bell';
-import BellRing from 'lucide-react-native/icons/bell-ring';
 import Download from 'lucide-react-native/icons/download';
 import Pause from 'lucide-react-native/icons/pause';
 import Play from 'lucide-react-native/icons/clapperboard';
@@ -70,4 +68,4 @@ export const outputCommands = [
 ] as const satisfies readonly Command<OutputContext>[];
 
 /** The pictures of what is switched in Output. */
-export const outputIcons = { notify: Bell, notified: BellRing, resume: Resume };
+export const outputIcons = { resume: Resume };

@@ -31,6 +31,7 @@ import { FormFields } from '../../form/form-fields';
 import { useEntries } from '../../form/use-entries';
 import { useAppDispatch, useAppSelector, useSession } from '../../store/hooks';
 import { queueRenders } from '../../store/render-queue';
+import { orderRenders } from '../../store/server-jobs';
 import { noticeSet } from '../../store/session-slice';
 import { openClip, sourceLocations } from '../../store/selectors';
 import { canChooseFolder, chooseFolder } from '../../ui/choose-folder';
@@ -42,8 +43,10 @@ import { FilmCheck } from './check/film-check';
 import { formIn, textsOf, type OutputValues } from './form/form-texts';
 import { outputFields } from './form/output-fields';
 import { Interchange } from './interchange';
+import { ServerJobs } from '../jobs/server-jobs';
 import { PresetRow } from './preset-row';
 import { RenderFoot } from './render-foot';
+import { RenderOn, serverFault } from './render-on';
 import { codingWords, RenderList } from './render-list';
 import { TimingFiles } from './timing-files';
 import { useEncodable } from './use-encodable';
@@ -100,13 +103,19 @@ export function OutputPlace({ clipId }: { clipId?: string }) {
   const range = texts.range as RangeChoice;
   const orders = form ? ordersFor(of, form, range, texts.name!) : [];
   const empty = program.length === 0;
+  const notOnServer = serverFault(form, asksFolder(form, texts.to));
+  const onServer = useAppSelector((state) => state.jobs.onServer) && notOnServer === undefined;
   const fault = form && orderFault(form, orders);
 
   const start = async (): Promise<void> => {
     if (!form || fault) return;
     const ending = fileEnding(form.format);
+    if (onServer) {
+      const asked = orders.map(({ name, span }) => ({ file: `${name}.${ending}`, form, span, ...(clipId !== undefined && { clipId }) })); // prettier-ignore
+      return void (await dispatch(orderRenders(asked)));
+    }
     const wanted = orders.map(({ name, job }) => ({ file: `${name}.${ending}`, job, form }));
-    const asks = formatFacts[form.format].kind === 'stills' && values.to === 'folder';
+    const asks = asksFolder(form, texts.to);
     const folder = asks ? await chooseFolder() : undefined;
     if (asks && !folder) return;
     await dispatch(queueRenders(folder ? wanted.map((one) => ({ ...one, folder })) : wanted));
@@ -132,7 +141,11 @@ export function OutputPlace({ clipId }: { clipId?: string }) {
           </View>
           <PresetRow form={form} whyNot={(preset) => presetFault(preset.form, { audible, seen })} onChoose={choose} />
           <FormFields {...entries} onChange={(entry, text) => entries.set({ [entry]: text })} />
+          <RenderOn whyNot={notOnServer} />
           <RenderList renders={renders} onChanged={refresh} onSettings={choose} />
+          <Later>
+            <ServerJobs inProject />
+          </Later>
           {clipId ? null : <FilmParts projectId={projectId} />}
         </View>
       </ScrollView>
@@ -169,6 +182,10 @@ function whatWords(form: OutputForm, orders: readonly Order[], audible: boolean,
   const frames = orders.reduce((sum, { job }) => sum + picturePlan(job.program, rate, {}, job.span).count, 0);
   return `${many}${coded}: ${hasPicture(form.format) ? `${frames} frames, ` : ''}${formatTime(frames, rate, unit)}`;
 }
+
+/** Whether numbered pictures are to go into a folder on this device. */
+const asksFolder = (form: OutputForm | undefined, to: string | undefined): boolean =>
+  form !== undefined && formatFacts[form.format].kind === 'stills' && to === 'folder';
 
 /** Why files can't be made as they are asked for, in words. */
 function orderFault(form: OutputForm, orders: readonly Order[]): string | undefined {

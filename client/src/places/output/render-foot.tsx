@@ -4,11 +4,9 @@ import { useEffect, useMemo, type ReactNode } from 'react';
 import { Image, Text, View } from 'react-native';
 import { CommandButton } from '../../commands/command-button';
 import { useCommandKeys } from '../../commands/use-commands';
-import { askToNotify } from '../../store/notify';
+import { NotifyButton } from '../../project/notify-button';
 import { cancelRender, dropRender, pauseRender } from '../../store/render-queue';
-import { notifyChosen } from '../../store/render-slice';
 import { useAppDispatch, useAppSelector } from '../../store/hooks';
-import { noticeSet } from '../../store/session-slice';
 import { IconButton } from '../../ui/button';
 import { formatBytes } from '../../ui/format';
 import { Progress } from '../../ui/progress';
@@ -30,7 +28,7 @@ interface RenderFootProps {
 
 /** Beneath the form, always in sight: what becomes of it, the start, how far it is, and what came of it. */
 export function RenderFoot({ what, empty, renders, estimated, estimating, onRender, onEstimate }: RenderFootProps) {
-  const { queue, progress, paused, outcomes, notify } = useAppSelector((state) => state.render);
+  const { queue, progress, paused, outcomes } = useAppSelector((state) => state.render);
   const dispatch = useAppDispatch();
   const [current, ...waiting] = queue;
   const made = outcomes
@@ -44,12 +42,6 @@ export function RenderFoot({ what, empty, renders, estimated, estimating, onRend
   };
   useCommandKeys(outputCommands, context);
   const [render, guess, cancel, download, pause] = outputCommands;
-  const chooseNotify = async (): Promise<void> => {
-    if (notify) dispatch(notifyChosen(false));
-    else if (await askToNotify()) dispatch(notifyChosen(true));
-    else
-      dispatch(noticeSet('This browser doesn’t allow notifications here. Allow them in its settings for this page.'));
-  };
   return (
     <View className="flex-none items-center border-t border-line bg-raised px-4 py-2">
       <View className="w-full max-w-[720px] gap-2">
@@ -74,12 +66,7 @@ export function RenderFoot({ what, empty, renders, estimated, estimating, onRend
               label={paused ? 'Resume render' : 'Pause render'}
               {...(paused && { icon: outputIcons.resume })}
             />
-            <IconButton
-              label="Notify when done"
-              icon={notify ? outputIcons.notified : outputIcons.notify}
-              pressed={notify}
-              onPress={() => void chooseNotify()}
-            />
+            <NotifyButton />
             <CommandButton command={cancel} context={context} words="plain" />
           </RunningRow>
         ) : null}

@@ -19,6 +19,7 @@ import { Notice } from '../../ui/notice';
 import { Page } from '../../ui/page';
 import { applyTheme, currentTheme } from '../../ui/theme';
 import { VirtualList } from '../../ui/virtual-list';
+import { JobSign } from '../jobs/job-sign';
 import { ImportProject } from './import-project';
 import { listedProjects, MANY, type ProjectOrder } from './listed';
 import { ProjectRow } from './project-row';
@@ -94,6 +95,7 @@ export function ProjectsPlace() {
             <Text className="font-sans text-[15px] text-quiet">A workbench for time</Text>
           </View>
           <View className="flex-row">
+            <JobSign />
             <IconButton label="Handbook" icon={Handbook} onPress={() => router.push('/handbook')} />
             <IconButton
               label={theme === 'dark' ? 'Light theme' : 'Dark theme'}

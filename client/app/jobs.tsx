@@ -1,0 +1,1 @@
+export { JobsPlace as default } from '../src/places/jobs/jobs-place';

@@ -1,0 +1,67 @@
+import type { Machine, ServerJob } from '@hastig/contract';
+import { formatBytes } from '../../ui/format';
+
+/** Seconds in words: `40 s`, `12 min`, `1.5 h`. */
+function leftWords(seconds: number): string {
+  if (seconds < 90) return `${Math.ceil(seconds)} s left`;
+  if (seconds < 5400) return `${Math.round(seconds / 60)} min left`;
+  return `${(seconds / 3600).toFixed(1)} h left`;
+}
+
+/** How far a job is, in words. */
+export function jobWords(job: ServerJob): string {
+  const { kind, state, done, total, framesPerSecond, parts, machines, message, bytes } = job;
+  const far =
+    kind === 'render' ? `${Math.floor(done)} of ${Math.round(total)} frames` : `${Math.floor((100 * done) / total)}%`;
+  switch (state) {
+    case 'waiting':
+      return 'Waiting for a machine';
+    case 'paused':
+      return `Paused · ${far}`;
+    case 'running': {
+      const ends = parts.all > 1 && parts.done === parts.all - 1;
+      const fast = framesPerSecond > 0 ? [`${framesPerSecond.toFixed(framesPerSecond < 10 ? 1 : 0)} fps`, leftWords((total - done) / framesPerSecond)] : []; // prettier-ignore
+      return [ends ? 'Joining' : far, ...(ends ? [] : fast), machines.join(', ')].filter(Boolean).join(' · ');
+    }
+    case 'done':
+      return `Ready · ${formatBytes(bytes ?? 0)}`;
+    case 'cancelled':
+      return 'Cancelled';
+    default:
+      return `Failed: ${message ?? 'see the log'}`;
+  }
+}
+
+/** Minutes after which a machine that says nothing is not there. */
+const GONE_AFTER = 1;
+
+/** Whether a machine was heard of lately. */
+export const isHeard = ({ heardAt }: Pick<Machine, 'heardAt'>, now: number): boolean =>
+  heardAt !== null && now - Date.parse(heardAt) < GONE_AFTER * 60_000;
+
+/** What a machine can do, when it was heard, and how fast it is. */
+export function machineWords(machine: Machine, now: number): string {
+  const { facts, heardAt, framesPerSecond, file } = machine;
+  const minutes = heardAt === null ? 0 : Math.round((now - Date.parse(heardAt)) / 60_000);
+  const heard = heardAt === null ? 'Never connected' : isHeard(machine, now) ? (file === null ? 'Ready' : `Working on ${file}`) : `Last seen ${minutes} min ago`; // prettier-ignore
+  const does = facts?.can.map((kind) => ({ render: 'renders', convert: 'converts' })[kind]).join(' and ');
+  return [
+    heard,
+    facts && (does || 'has neither Chromium nor GStreamer'),
+    facts && `${facts.cores} ${facts.cores === 1 ? 'core' : 'cores'}`,
+    facts?.codecs.join(', '),
+    framesPerSecond !== null && `${framesPerSecond.toFixed(0)} fps so far`,
+  ]
+    .filter(Boolean)
+    .join(' · ');
+}
+
+/** Why no render can be handed over, in words with what to do; undefined where one can. */
+export function noMachineWords(machines: readonly Machine[] | undefined, now: number): string | undefined {
+  if (!machines) return undefined;
+  const heard = machines.filter((machine) => isHeard(machine, now));
+  if (heard.some(({ facts, scopes }) => facts?.can.includes('render') && scopes.includes('render'))) return undefined;
+  return heard.length > 0
+    ? 'No machine can render: Chromium is missing. Install it on the server (apt-get install chromium-headless-shell) and restart Hastig.'
+    : 'No machine is connected. Restart Hastig, or add a machine below. Jobs wait until then.';
+}

@@ -1,0 +1,140 @@
+import { join } from 'node:path';
+import { writeFile } from 'node:fs/promises';
+import type { ServerJob } from '@hastig/contract';
+import { locationOf } from '@hastig/engine/location';
+import { filmOrder, jobOf } from '@hastig/engine/orders';
+import { unpackProject } from '@hastig/server';
+import { RenderPage } from '@hastig/worker/render-page';
+import { startWorker, type WorkerProcess } from '../../scripts/worker-process';
+import { expect, makeDemo, test, type TestApp } from '../support/app';
+import { scratch } from '../support/files';
+import { greyPictures, hasFramework, soundOf } from '../support/framework';
+import { storeDocument } from '../support/timeline';
+
+const small = { format: 'mp4', width: 160, height: 90 } as const;
+
+/** The same film rendered in one piece, without a server. */
+async function inOnePiece(app: TestApp, id: string): Promise<string> {
+  const folder = await scratch();
+  const archive = join(folder, 'film.zip');
+  await writeFile(archive, Buffer.from(await (await fetch(`${app.address}/api/projects/${id}/archive`)).arrayBuffer()));
+  const { document, media } = await unpackProject(archive, folder);
+  const page = await RenderPage.open(media, () => undefined);
+  try {
+    const sources = Object.fromEntries(
+      document.sources.map((source) => [source.id, locationOf(source, page.address(source.sha256))]),
+    );
+    const of = filmOrder(document, { sources });
+    const out = join(folder, 'whole.mp4');
+    await page.render(jobOf(of, small, { from: 0, to: of.program.length }), out);
+    return out;
+  } finally {
+    await page.close();
+  }
+}
+
+test('a film is handed to the server, goes on with the tab closed, a machine killed and the server restarted, and is what it would be here', async ({
+  page,
+  context,
+  app,
+}) => {
+  test.skip(!hasFramework, 'needs GStreamer');
+  const { document } = await makeDemo(app);
+  const id = await storeDocument(app, { ...document, presets: [{ id: 'small', name: 'Small', form: small }] });
+  const address = `${app.address}/project/${id}/output`;
+  await page.goto(address);
+  await page.getByRole('radiogroup', { name: 'Preset' }).getByRole('radio', { name: 'Small' }).click();
+  await page.getByRole('radiogroup', { name: 'Render on' }).getByRole('radio', { name: 'Server' }).click();
+  await expect(page.getByText(/^No machine is connected/)).toBeVisible();
+  await page.getByRole('button', { name: 'Render', exact: true }).click();
+  const row = page.getByRole('listitem', { name: 'Marble film.mp4', exact: true });
+  await expect(row.getByText('Waiting for a machine')).toBeVisible();
+  // Wherever one is, a sign says that something is to be done.
+  await expect(page.getByRole('link', { name: '1 server job' })).toBeVisible();
+  await page.close();
+
+  const start = (name: string): Promise<WorkerProcess> =>
+    startWorker({ address: app.address, dataFolder: app.dataFolder, name });
+  const workers = [await start('Desk'), await start('Laptop')];
+  const job = async (): Promise<ServerJob> =>
+    ((await (await fetch(`${app.address}/api/jobs`)).json()) as ServerJob[])[0]!;
+  const [whole] = await Promise.all([
+    inOnePiece(app, id),
+    (async () => {
+      await expect.poll(async () => (await job()).parts.done, { timeout: 90_000 }).toBeGreaterThan(0);
+      workers[1]!.process.kill('SIGKILL');
+      await app.kill();
+      await app.restart();
+      await expect.poll(async () => (await job()).state, { timeout: 120_000 }).toBe('done');
+    })(),
+  ]);
+  for (const worker of workers) await worker.stop();
+
+  const later = await context.newPage();
+  await later.goto(address);
+  const ready = later.getByRole('listitem', { name: 'Marble film.mp4', exact: true });
+  await expect(ready.getByText(/^Ready · /)).toBeVisible();
+  await ready.getByRole('button', { name: 'Log of Marble film.mp4' }).click();
+  await expect(ready.getByText(/The file is ready\.$/)).toBeVisible();
+  const download = later.waitForEvent('download');
+  await ready.getByRole('button', { name: 'Download Marble film.mp4' }).click();
+  const made = join(await scratch(), 'film.mp4');
+  await (await download).saveAs(made);
+  const [one, other] = [await greyPictures(whole, 160, 90), await greyPictures(made, 160, 90)];
+  expect(other.length).toBe(640);
+  expect(one.findIndex((picture, n) => !picture.equals(other[n]!))).toBe(-1);
+  const [heard, again] = [await soundOf(whole, 48_000, 2), await soundOf(made, 48_000, 2)];
+  expect(again[0]!.length).toBe(heard[0]!.length);
+  expect(heard[0]!.findIndex((value, n) => value !== again[0]![n])).toBe(-1);
+
+  await ready.getByRole('button', { name: 'Use Marble film.mp4 as a source' }).click();
+  await expect(later.getByText('Marble film.mp4 is in Footage.')).toBeVisible();
+  await ready.getByRole('button', { name: 'Delete Marble film.mp4' }).click();
+  await expect(ready).toHaveCount(0);
+});
+
+test('jobs are paused, put first, cancelled and started again by keyboard; machines are let in and put out', async ({
+  page,
+  app,
+}) => {
+  const { id, revision } = await makeDemo(app);
+  for (const file of ['One.gif', 'Two.gif']) {
+    const render = { projectId: id, revision, file, form: { format: 'gif' }, span: { from: 0, to: 20 } };
+    const headers = { 'Content-Type': 'application/json' };
+    await fetch(`${app.address}/api/jobs`, { method: 'POST', headers, body: JSON.stringify({ render }) });
+  }
+  await page.goto(`${app.address}/jobs`);
+  const press = async (name: string): Promise<void> => {
+    await page.getByRole('button', { name, exact: true }).focus();
+    await page.keyboard.press('Enter');
+  };
+  const row = (name: string) => page.getByRole('listitem', { name, exact: true });
+  await press('Pause One.gif');
+  await expect(row('One.gif').getByText('Paused · 0 of 20 frames')).toBeVisible();
+  await press('Resume One.gif');
+  await expect(row('One.gif').getByText('Waiting for a machine')).toBeVisible();
+  await press('Raise priority of Two.gif');
+  await expect(row('Two.gif').getByText('Marble film · High priority')).toBeVisible();
+  await press('Cancel One.gif');
+  await expect(row('One.gif').getByText('Cancelled', { exact: true })).toBeVisible();
+  await press('Start One.gif again');
+  await expect(row('One.gif').getByText('Waiting for a machine')).toBeVisible();
+  await press('Cancel One.gif');
+  await press('Cancel Two.gif');
+  await press('Delete Two.gif');
+  await expect(row('Two.gif')).toHaveCount(0);
+
+  await press('Add machine');
+  await page.keyboard.type('Edit suite');
+  await page.keyboard.press('Enter');
+  const key = page.getByRole('group', { name: 'Key of Edit suite' });
+  await expect(key.getByText(/^npm run worker -- --server http:\/\/127\.0\.0\.1:\d+ --key [\w.-]+$/)).toBeVisible();
+  await expect(row('Edit suite').getByText('Never connected')).toBeVisible();
+  await press('Remove Edit suite');
+  await expect(row('Edit suite')).toHaveCount(0);
+  await page.getByRole('textbox', { name: 'Parts at once, at most' }).fill('3');
+  await page.keyboard.press('Enter');
+  await expect
+    .poll(async () => (await (await fetch(`${app.address}/api/jobs/settings`)).json()) as object)
+    .toEqual({ atOnce: 3 });
+});
