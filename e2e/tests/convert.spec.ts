@@ -1,23 +1,14 @@
-import { execFile } from 'node:child_process';
 import { join } from 'node:path';
-import { promisify } from 'node:util';
 import { expect, test } from '@playwright/test';
 import { constantSpan, makeRate } from '@hastig/core';
 import { takeClip } from '../../cli/src/source-facts';
 import { convertFile } from '../../server/src/convert/convert';
+import { codedBy } from '../support/coded';
 import { demoClip, fixture, hastig, readPlates, renderMap, scratch, soundPeak, structure } from '../support/files';
 import { hasFramework } from '../support/framework';
 import { remake } from '../support/remade';
 
-const run = promisify(execFile);
 const numbers = (count: number): number[] => Array.from({ length: count }, (_, n) => n);
-
-/** A clip of numbered pictures, coded anew by the framework as a browser doesn't decode it. */
-async function coded(ending: string, source: string, ...steps: string[]): Promise<string> {
-  const out = join(await scratch(), `coded.${ending}`);
-  await run('gst-launch-1.0', ['-q', 'filesrc', `location=${source}`, '!', 'decodebin', 'name=d', ...steps.join(' ').split(' '), '!', 'filesink', `location=${out}`]); // prettier-ignore
-  return out;
-}
 
 async function converted(source: string): Promise<string> {
   const out = join(await scratch(), 'converted.mov');
@@ -40,7 +31,7 @@ for (const [name, ending, ...steps] of [
 ] as const)
   test(`${name} becomes a file with every frame at its own time`, async () => {
     const { plates, times } = await readPlates(
-      await converted(await coded(ending, fixture('plates-24.mp4'), ...steps)),
+      await converted(await codedBy(ending, fixture('plates-24.mp4'), ...steps)),
     );
     expect(plates).toEqual(numbers(144));
     times.forEach((time, n) => expect(Math.abs(time - times[0]! - n / 24)).toBeLessThan(1 / 120_000));
@@ -86,7 +77,7 @@ test('turned pictures are turned as the browser turns them, and those of other t
 
 test('sound that was coded is heard where it was', async () => {
   const sound = 'd. ! queue ! audioconvert ! avenc_aac ! mux. mp4mux name=mux';
-  const source = await coded(
+  const source = await codedBy(
     'mp4',
     demoClip('drop'),
     pictures,

@@ -73,7 +73,7 @@ export function createApp(options: AppOptions): App {
     maxDerivedBytes ?? DEFAULT_MAX_DERIVED,
   );
   const sweep = new Sweep({ knex, uploads, projects, ...folders, onGone: (sha256) => derived.quota.forget(sha256) });
-  const jobs = createJobs({ knex, folder: jobFolder(dataFolder), projects, media });
+  const jobs = createJobs({ knex, folder: jobFolder(dataFolder), projects, media, uploads });
   const app = express();
   app.disable('x-powered-by');
   app.use(guardOrigin, ...isolatePage);

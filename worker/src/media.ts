@@ -1,6 +1,7 @@
 import { mkdir, readdir, rm, stat, utimes } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { TakenPart } from '@hastig/contract';
+import { CONVERTED } from '@hastig/server';
 import type { Connection } from './connection';
 
 /** Bytes of media that are kept for the next time. */
@@ -21,16 +22,17 @@ export class MediaCache {
   async get(connection: Connection, part: TakenPart): Promise<Map<string, string>> {
     await mkdir(this.folder, { recursive: true });
     const found = new Map<string, string>();
-    for (const sha256 of part.media) found.set(sha256, await this.one(connection, part, sha256));
-    await this.tidy(new Set(part.media));
+    for (const needed of part.media) found.set(needed.sha256, await this.one(connection, part, needed));
+    await this.tidy(new Set(part.media.map(({ digest }) => digest)));
     return found;
   }
 
-  private async one(connection: Connection, part: TakenPart, sha256: string): Promise<string> {
-    const beside = this.beside && join(this.beside, sha256);
+  private async one(connection: Connection, part: TakenPart, needed: TakenPart['media'][number]): Promise<string> {
+    const { sha256, digest } = needed;
+    const beside = this.beside && join(this.beside, digest === sha256 ? sha256 : sha256 + CONVERTED);
     if (beside && (await isThere(beside))) return beside;
-    const path = join(this.folder, sha256);
-    if (!(await isThere(path))) await connection.fetchTo(part, `media/${sha256}`, path, sha256);
+    const path = join(this.folder, digest);
+    if (!(await isThere(path))) await connection.fetchTo(part, `media/${sha256}`, path, digest);
     const now = new Date();
     await utimes(path, now, now);
     return path;

@@ -8,7 +8,11 @@ export interface Upload {
   replaces?: string;
   name: string;
   /** `checking` reads it here, `sending` uploads it, `storing` waits for the server. */
-  state: 'checking' | 'sending' | 'interrupted' | 'storing' | 'failed';
+  state: 'checking' | 'sending' | 'interrupted' | 'storing' | 'converting' | 'failed';
+  /** Whether the server may make of it what browsers decode. */
+  convertible?: boolean;
+  /** The job that converts it. */
+  jobId?: string;
   sent: number;
   bytes: number;
   fault: string | null;

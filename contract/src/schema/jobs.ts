@@ -39,15 +39,32 @@ export const renderOrderSchema = {
 
 export type RenderOrder = FromSchema<typeof renderOrderSchema>;
 
-/** `POST /api/jobs`. */
+/** A file that was uploaded and that browsers don't decode. */
+export const convertOrderSchema = {
+  type: 'object',
+  additionalProperties: false,
+  required: ['uploadId', 'file'],
+  properties: { uploadId: idSchema, file: nameSchema, projectId: idSchema },
+} as const;
+
+export type ConvertOrder = FromSchema<typeof convertOrderSchema>;
+
+/** `POST /api/jobs`: one of both. */
 export const newJobSchema = {
   type: 'object',
   additionalProperties: false,
-  required: ['render'],
-  properties: { render: renderOrderSchema, priority: prioritySchema },
+  oneOf: [{ required: ['render'] }, { required: ['convert'] }],
+  properties: { render: renderOrderSchema, convert: convertOrderSchema, priority: prioritySchema },
 } as const;
 
-export type NewJob = FromSchema<typeof newJobSchema>;
+/** Hours of a file that is converted, at most. */
+export const MOST_CONVERTED_HOURS = 4;
+
+export interface NewJob {
+  render?: RenderOrder;
+  convert?: ConvertOrder;
+  priority?: number;
+}
 
 /** `PATCH /api/jobs/<id>`: another priority; or that it waits, goes on (also one that failed or was cancelled), or ends. */
 export const jobChangeSchema = {
@@ -172,8 +189,8 @@ export interface TakenPart {
   task: PartTask;
   /** Of a render. */
   order?: RenderOrder & { document: ProjectDocument };
-  /** Files it needs, by their digests. */
-  media: string[];
+  /** Files it needs: what they are known by, and the digest of what is fetched, which is another where they were converted. */
+  media: { sha256: string; digest: string }[];
 }
 
 /** `POST /api/worker/parts/<id>/heard`: how far it is. */

@@ -95,6 +95,13 @@ export const mediaFactsSchema = {
     container: textSchema(60),
     mime: textSchema(200),
     bytes: { type: 'integer', minimum: 1 },
+    /** Where the file that is read was made of another, which browsers don't decode: what that is coded as, and its bytes. */
+    converted: {
+      type: 'object',
+      additionalProperties: false,
+      required: ['from', 'bytes'],
+      properties: { from: textSchema(100), bytes: { type: 'integer', minimum: 1 } },
+    },
     still: stillFactsSchema,
     video: {
       type: ['object', 'null'],

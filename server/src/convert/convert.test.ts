@@ -31,7 +31,7 @@ describe('what is found in a file', () => {
     expect(readFound(told)).toEqual({
       seconds: 3723.5,
       video: { codec: 'Apple ProRes HQ', width: 1280, height: 720, interlaced: true },
-      audio: { depth: 24 },
+      audio: { codec: 'unknown', depth: 24 },
     });
     expect(readFound('Analyzing file\nAn error was encountered')).toEqual({ seconds: 0, video: undefined, audio: undefined }); // prettier-ignore
   });

@@ -3,7 +3,7 @@ export interface FoundMedia {
   /** Seconds; 0 where it is not known. */
   seconds: number;
   video: FoundVideo | undefined;
-  audio: { depth: 16 | 24 } | undefined;
+  audio: { codec: string; depth: 16 | 24 } | undefined;
 }
 
 interface FoundVideo {
@@ -30,6 +30,9 @@ export function readFound(text: string): FoundMedia {
   return {
     seconds: hours * 3600 + minutes * 60 + seconds || 0,
     video: video && size('Width') > 0 ? { codec: value('video codec', video) ?? 'unknown', width: size('Width'), height: size('Height'), interlaced: value('Interlaced', video) === 'true' } : undefined, // prettier-ignore
-    audio: audio === undefined ? undefined : { depth: DEEP.test(audio.split('\n')[0]!) ? 24 : 16 },
+    audio:
+      audio === undefined
+        ? undefined
+        : { codec: value('audio codec', audio) ?? 'unknown', depth: DEEP.test(audio.split('\n')[0]!) ? 24 : 16 },
   };
 }

@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { link, mkdir, readdir, rename, rm, stat, writeFile } from 'node:fs/promises';
+import { copyFile, link, mkdir, readdir, rename, rm, stat, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Readable } from 'node:stream';
 import { readFileInto, settle, writeFileFrom } from '../files/streams';
@@ -8,6 +8,7 @@ import { HttpProblem } from '../http/problem';
 /** The ending of what is not whole yet. */
 const PART = '.part';
 const RESULT = 'result';
+const ORIGINAL = 'original';
 
 /** Files of jobs, each job's in a folder of its own: what is being sent, parts that are whole, and what came of them. */
 export class JobFiles {
@@ -25,6 +26,21 @@ export class JobFiles {
   /** What came of a job. */
   result(jobId: string): string {
     return this.at(jobId, RESULT);
+  }
+
+  /** What a job is about, where that is no footage yet. */
+  original(jobId: string): string {
+    return this.at(jobId, ORIGINAL);
+  }
+
+  /** Takes a file as what a job is about. @returns its digest */
+  async takeOriginal(jobId: string, path: string): Promise<string> {
+    await mkdir(join(this.folder, jobId), { recursive: true });
+    await link(path, this.original(jobId)).catch(async (error: NodeJS.ErrnoException) => {
+      if (error.code === 'ENOENT') throw error;
+      await copyFile(path, this.original(jobId));
+    });
+    return digest(this.original(jobId));
   }
 
   /** Writes what was sent, from a byte on; what lies behind the end would be a hole, and is refused. */
@@ -65,7 +81,7 @@ export class JobFiles {
   /** Takes away all but what came of a job. */
   async tidy(jobId: string): Promise<void> {
     for (const name of await namesIn(join(this.folder, jobId)))
-      if (name !== RESULT) await rm(this.at(jobId, name), { force: true });
+      if (name !== RESULT && name !== ORIGINAL) await rm(this.at(jobId, name), { force: true });
   }
 
   /** What was sent of a part under other leases than this one. */
@@ -81,14 +97,6 @@ export class JobFiles {
   /** Ids of jobs that have a folder. */
   jobs(): Promise<string[]> {
     return namesIn(this.folder);
-  }
-
-  /** A second name of what came of a job, for who takes it away; its own stays. */
-  async lend(jobId: string, name: string): Promise<string> {
-    const path = this.at(jobId, name);
-    await rm(path, { force: true });
-    await link(this.result(jobId), path);
-    return path;
   }
 }
 

@@ -3,6 +3,7 @@ import type { Router } from 'express';
 import type { Knex } from 'knex';
 import { logFault } from '../http/log';
 import type { MediaStore } from '../media/store';
+import type { Uploads } from '../media/uploads';
 import type { ProjectStore } from '../projects/store';
 import { JobFiles } from './files';
 import { Machines } from './machines';
@@ -22,6 +23,7 @@ interface JobsOptions {
   folder: string;
   projects: ProjectStore;
   media: MediaStore;
+  uploads: Uploads;
 }
 
 /** Work that outlives a tab: orders, the queue, machines that help, and what they make. */
@@ -35,12 +37,12 @@ export interface Jobs {
   stop(): Promise<void>;
 }
 
-export function createJobs({ knex, folder, projects, media }: JobsOptions): Jobs {
+export function createJobs({ knex, folder, projects, media, uploads }: JobsOptions): Jobs {
   const queue = new Queue(knex);
   const files = new JobFiles(folder);
   const machines = new Machines(knex);
-  const jobs = new JobStore({ knex, queue, files, projects });
-  const parts = new PartStore({ knex, queue, files, jobs });
+  const jobs = new JobStore({ knex, queue, files, projects, uploads });
+  const parts = new PartStore({ knex, queue, files, jobs, media });
   const timers: NodeJS.Timeout[] = [];
   const every = (milliseconds: number, task: () => Promise<void>): void => {
     let running = false;

@@ -19,6 +19,9 @@ import { PartStore } from './parts';
 import { JobFiles } from './files';
 import { JobStore } from './store';
 import { Queue } from './queue';
+import { MediaStore } from '../media/store';
+import { Uploads } from '../media/uploads';
+import { WorkPool } from '../work/pool';
 import { ProjectStore } from '../projects/store';
 
 const FRAMES = 500;
@@ -126,8 +129,10 @@ class Helper {
 function parts(): PartStore {
   const { knex, dataFolder } = server;
   const [queue, files] = [new Queue(knex), new JobFiles(join(dataFolder, 'jobs'))];
-  const jobs = new JobStore({ knex, queue, files, projects: new ProjectStore(knex) });
-  return new PartStore({ knex, queue, files, jobs });
+  const media = new MediaStore(knex, join(dataFolder, 'media'), new WorkPool(''));
+  const uploads = new Uploads({ knex, media, folder: join(dataFolder, 'uploads'), maxBytes: 1 });
+  const jobs = new JobStore({ knex, queue, files, uploads, projects: new ProjectStore(knex) });
+  return new PartStore({ knex, queue, files, jobs, media });
 }
 
 it('a film is done in parts, sound first, what joins them last; its file is there when all of them are', async () => {
@@ -184,7 +189,7 @@ it('media are given to who works on what needs them, in ranges, and to nobody el
   await order();
   const [desk, other] = [await Helper.letIn(), await Helper.letIn('Laptop')];
   const part = await desk.next();
-  const [sha256] = part.media;
+  const [{ sha256 }] = part.media as [TakenPart['media'][number]];
   const path = `/parts/${part.id}/media/${sha256}?lease=${part.lease}`;
   const { body } = await desk.get(path).set('Range', 'bytes=100-199').buffer().expect(206);
   expect((body as Buffer).equals(plates.subarray(100, 200))).toBe(true);
@@ -273,7 +278,7 @@ it('is paused, goes on, is cancelled everywhere, and can be done again', async (
   await change({ state: 'cancelled' }).expect(200);
   expect(await heard()).toBe('stop');
   await change({ state: 'paused' }).expect(409);
-  expect(existsSync(join(server.dataFolder, 'jobs', job.id))).toBe(false);
+  expect(await readdir(join(server.dataFolder, 'jobs', job.id))).toEqual([]);
   await change({ state: 'waiting' }).expect(200);
   for (let n = 0; n < 5; n++) await desk.make(await desk.next());
   expect((await one(job.id)).state).toBe('done');
@@ -313,9 +318,9 @@ it('orders that can’t be are refused', async () => {
     await request(server.address).get(`/api/jobs/${path}`).expect(404);
 });
 
-it('forty jobs and five machines that come and go: each is done once', async () => {
+it('many jobs and five machines that come and go: each is done once', async () => {
   const jobs: ServerJob[] = [];
-  for (let n = 0; n < 40; n++) jobs.push(await order({ form: { format: 'gif' }, file: `${n}` }, (n % 3) - 1));
+  for (let n = 0; n < 24; n++) jobs.push(await order({ form: { format: 'gif' }, file: `${n}` }, (n % 3) - 1));
   const done: string[] = [];
   let seed = 7;
   const random = (): number => (seed = (seed * 16_807) % 2_147_483_647) / 2_147_483_647;
@@ -323,7 +328,8 @@ it('forty jobs and five machines that come and go: each is done once', async () 
   const work = async (name: string): Promise<void> => {
     const helper = await Helper.letIn(name);
     for (;;) {
-      if ((await list()).every(({ state }) => state === 'done')) return;
+      const mine = (await list()).filter(({ id }) => jobs.some((job) => job.id === id));
+      if (mine.every(({ state }) => state === 'done')) return;
       const { status, body } = await helper.post('/next?wait=300', { cores: 1, codecs: [], can: ['render'] });
       if (status !== 200) continue;
       const part = body as TakenPart;
@@ -341,6 +347,6 @@ it('forty jobs and five machines that come and go: each is done once', async () 
   setTimeout(() => (losing = false), 2000);
   await Promise.all(Array.from({ length: 5 }, (_, n) => work(`Machine ${n}`)));
   clearInterval(lose);
-  expect(done.length).toBe(40);
-  expect(new Set(done).size).toBe(40);
+  expect(done.length).toBe(24);
+  expect(new Set(done).size).toBe(24);
 }, 100_000);

@@ -4,7 +4,8 @@ import type { Knex } from 'knex';
 import { HttpProblem, notFound } from '../http/problem';
 import type { JobFiles } from './files';
 import type { Queue } from './queue';
-import { openStates, type JobRow, type MachineRow, type PartRow } from './rows';
+import type { MediaStore } from '../media/store';
+import { openStates, type ConversionOrder, type JobRow, type MachineRow, type PartRow } from './rows';
 import { logLine, priorityOf, type JobStore } from './store';
 
 /** Milliseconds after which a machine that says nothing is taken for lost, and its part given to another. */
@@ -20,6 +21,7 @@ interface PartStoreOptions {
   queue: Queue;
   files: JobFiles;
   jobs: JobStore;
+  media: MediaStore;
 }
 
 interface Leased {
@@ -79,9 +81,20 @@ export class PartStore {
       await logLine(knex, job.id, `Started: ${taskWords(part.task)}.`, machine.name);
       const task = await this.wholeTask(knex, part);
       const order = job.document && 'form' in job.order ? { ...job.order, document: job.document } : undefined;
-      const media = task.do === 'join' ? [] : job.media;
+      const media = task.do === 'join' ? [] : await this.digests(job);
       return { id, lease, file: job.file, task, media, ...(order && { order }) };
     }
+  }
+
+  // What is read of each file that a job needs.
+  private async digests({ kind, media: needed }: JobRow): Promise<TakenPart['media']> {
+    if (kind === 'convert') return needed.map((sha256) => ({ sha256, digest: sha256 }));
+    return Promise.all(
+      needed.map(async (sha256) => ({
+        sha256,
+        digest: (await this.options.media.readable(sha256))?.digest ?? sha256,
+      })),
+    );
   }
 
   // What joins others is told which.
@@ -123,10 +136,13 @@ export class PartStore {
 
   /** A machine sent all of its part. Told again, because the answer was lost, it is done only once. */
   async done(machine: MachineRow, id: string, told: PartDone): Promise<void> {
-    const { knex, files, queue, jobs } = this.options;
+    const { knex, files, queue, jobs, media } = this.options;
     const { part: before, job } = await this.leased(knex, machine, id, told.lease);
     if (before.state === 'done') return;
     if (!told.nothing) await files.keep(job.id, id, told.lease, told.bytes, told.sha256 ?? '');
+    const conversion = job.kind === 'convert' ? (job.order as ConversionOrder) : undefined;
+    // It is footage before it is said to be ready.
+    if (conversion) await media.adoptConverted(files.original(job.id), files.part(job.id, id), conversion.from);
     const ended = await knex.transaction(async (transaction) => {
       const { part } = await this.leased(transaction, machine, id, told.lease, true);
       if (part.state !== 'running') return false;
@@ -155,7 +171,7 @@ export class PartStore {
       await logLine(transaction, job.id, 'The file is ready.');
       return true;
     });
-    if (ended) await files.tidy(job.id);
+    if (ended) await (conversion ? files.remove(job.id) : files.tidy(job.id));
     jobs.told();
   }
 

@@ -93,9 +93,10 @@ export function jobRoutes({ jobs, machines, files, media }: JobRoutesOptions): R
   router
     .route('/jobs/:id/media')
     .post(async (request, response) => {
-      const { id, state } = await jobs.one(request.params.id);
+      const { id, kind, state } = await jobs.one(request.params.id);
       if (state !== 'done') throw new HttpProblem(409, 'The file isn’t ready yet.');
-      const stored: StoredMedia = await media.adoptCopy(files.result(id));
+      const stored: StoredMedia =
+        kind === 'convert' ? await known(media, await jobs.originalOf(id)) : await media.adoptCopy(files.result(id));
       response.status(201).json(stored);
     })
     .all(onlyMethods('POST'));
@@ -119,6 +120,12 @@ export function jobRoutes({ jobs, machines, files, media }: JobRoutesOptions): R
     })
     .all(onlyMethods('DELETE'));
   return router;
+}
+
+/** What was converted is footage already. */
+async function known(media: MediaStore, sha256: string): Promise<StoredMedia> {
+  await media.again(sha256);
+  return { sha256, facts: await media.facts(sha256) };
 }
 
 /** Tells the list now and whenever something in it changes, as server-sent events (HTML Standard, 9.2). */

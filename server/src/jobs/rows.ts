@@ -1,5 +1,12 @@
 import type { JobKind, JobState, MachineFacts, PartTask, ProjectDocument, RenderOrder } from '@hastig/contract';
 
+/** What a conversion is about. */
+export interface ConversionOrder {
+  sha256: string;
+  /** What it is coded as, in words. */
+  from: string;
+}
+
 export interface JobRow {
   id: string;
   kind: JobKind;
@@ -8,7 +15,7 @@ export interface JobRow {
   file: string;
   project_id: string | null;
   project: string;
-  order: RenderOrder | { sha256: string };
+  order: RenderOrder | ConversionOrder;
   document: ProjectDocument | null;
   /** Digests of the files it needs. */
   media: string[];

@@ -1,13 +1,24 @@
 import { randomUUID } from 'node:crypto';
 import { EventEmitter } from 'node:events';
-import type { JobChange, JobLogLine, JobSettings, JobState, NewJob, ServerJob } from '@hastig/contract';
+import type {
+  ConvertOrder,
+  JobChange,
+  JobLogLine,
+  JobSettings,
+  JobState,
+  NewJob,
+  RenderOrder,
+  ServerJob,
+} from '@hastig/contract';
 import type { Knex } from 'knex';
 import { HttpProblem, notFound } from '../http/problem';
+import type { Uploads } from '../media/uploads';
 import type { ProjectStore } from '../projects/store';
 import type { JobFiles } from './files';
+import { convertible } from './convertible';
 import { planRender } from './plan';
 import type { Queue } from './queue';
-import { openStates, type JobRow, type PartRow } from './rows';
+import { openStates, type ConversionOrder, type JobRow, type PartRow } from './rows';
 
 const uuid = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/;
 
@@ -21,7 +32,23 @@ type ListedRow = Omit<JobRow, 'order' | 'document' | 'media'> & Pick<ServerJob, 
 
 const listed = ['id', 'kind', 'state', 'priority', 'file', 'project_id', 'project', 'total', 'message', 'bytes', 'made_at', 'started_at', 'ended_at']; // prettier-ignore
 
+/** A job as it is made. */
+interface NewRow {
+  id: string;
+  kind: JobRow['kind'];
+  priority: number;
+  file: string;
+  project_id: string | null;
+  project: string;
+  media: string[];
+  total: number;
+  /** JSON. */
+  order: string;
+  document?: string;
+}
+
 interface JobStoreOptions {
+  uploads: Uploads;
   knex: Knex;
   queue: Queue;
   files: JobFiles;
@@ -37,28 +64,61 @@ export class JobStore {
     this.events.setMaxListeners(0);
   }
 
-  /** Takes an order to render. Throws HttpProblem 404 and 422. */
-  async add({ render, priority = 0 }: NewJob): Promise<ServerJob> {
-    const { knex, projects, queue } = this.options;
+  /** Takes an order. Throws HttpProblem 404 and 422. */
+  add({ render, convert, priority = 0 }: NewJob): Promise<ServerJob> {
+    return render ? this.addRender(render, priority) : this.addConversion(convert!, priority);
+  }
+
+  private async addRender(render: RenderOrder, priority: number): Promise<ServerJob> {
+    const { projects } = this.options;
     const { document } = await projects.at(render.projectId, render.revision);
     const { total, media, tasks } = planRender(document, render);
+    const job = {
+      ...{ id: randomUUID(), kind: 'render' as const, priority, file: render.file },
+      ...{ project_id: render.projectId, project: document.name, media, total },
+      ...{ order: JSON.stringify(render), document: JSON.stringify(document) },
+    };
+    await this.options.knex.transaction((transaction) => this.insert(transaction, job, tasks));
+    this.told();
+    return this.one(job.id);
+  }
+
+  // The upload is the job's from then on.
+  private async addConversion({ uploadId, file, projectId }: ConvertOrder, priority: number): Promise<ServerJob> {
+    const { knex, uploads, files } = this.options;
     const id = randomUUID();
-    await knex.transaction(async (transaction) => {
-      await transaction('jobs').insert({
-        ...{ id, kind: 'render', priority, file: render.file, project_id: render.projectId, project: document.name },
-        ...{ order: JSON.stringify(render), document: JSON.stringify(document), media, total },
+    try {
+      await uploads.withFile(uploadId, async (path) => {
+        const from = await convertible(path);
+        const sha256 = await files.takeOriginal(id, path);
+        const job = {
+          ...{ id, kind: 'convert' as const, priority, file, project_id: projectId ?? null, project: '' },
+          ...{ media: [sha256], total: 100, order: JSON.stringify({ sha256, from } satisfies ConversionOrder) },
+        };
+        await knex.transaction((transaction) => this.insert(transaction, job, [{ do: 'convert', sha256 }]));
       });
-      const parts = tasks.map((task, number) => ({
-        ...{ id: randomUUID(), job_id: id, number, task },
-        state: task.do === 'join' ? ('held' as const) : ('waiting' as const),
-      }));
-      await transaction('job_parts').insert(parts.map((part) => ({ ...part, task: JSON.stringify(part.task) })));
-      const waiting = parts.filter(({ state }) => state === 'waiting');
-      await queue.put(waiting.map((part) => ({ id: part.id, kind: 'render', priority: priorityOf(priority, part) })), transaction); // prettier-ignore
-      await logLine(transaction, id, `Added: ${tasks.length} ${tasks.length === 1 ? 'part' : 'parts'}.`);
-    });
+    } catch (error) {
+      await files.remove(id);
+      throw error;
+    }
     this.told();
     return this.one(id);
+  }
+
+  private async insert(knex: Knex, job: NewRow, tasks: readonly PartRow['task'][]): Promise<void> {
+    const { id, kind, priority } = job;
+    await knex('jobs').insert(job);
+    const parts = tasks.map((task, number) => ({
+      ...{ id: randomUUID(), job_id: id, number, task },
+      state: task.do === 'join' ? ('held' as const) : ('waiting' as const),
+    }));
+    await knex('job_parts').insert(parts.map((part) => ({ ...part, task: JSON.stringify(part.task) })));
+    const waiting = parts.filter(({ state }) => state === 'waiting');
+    await this.options.queue.put(
+      waiting.map((part) => ({ id: part.id, kind, priority: priorityOf(priority, part) })),
+      knex,
+    );
+    await logLine(knex, id, `Added: ${tasks.length} ${tasks.length === 1 ? 'part' : 'parts'}.`);
   }
 
   /** The last ones, newest first. */
@@ -84,6 +144,12 @@ export class JobStore {
     return found;
   }
 
+  /** Digest of what a conversion is about. */
+  async originalOf(id: string): Promise<string> {
+    const row = await this.options.knex<JobRow>('jobs').where({ id }).first();
+    return row!.media[0]!;
+  }
+
   async log(id: string): Promise<JobLogLine[]> {
     await this.one(id);
     const rows = (await this.options.knex('job_log').where({ job_id: id }).orderBy('id', 'desc').limit(MOST_LINES)) as {
@@ -106,7 +172,7 @@ export class JobStore {
       await transaction('jobs').where({ id }).update({ priority: now.priority, state: now.state });
       await this.queueAnew(transaction, now);
     });
-    if (state === 'cancelled') await files.remove(id);
+    if (state === 'cancelled') await files.tidy(id);
     this.told();
     return this.one(id);
   }

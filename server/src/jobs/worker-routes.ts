@@ -93,7 +93,11 @@ export function workerRoutes({ knex, parts, jobs, machines, files, media }: Work
     .get(async (request, response) => {
       const { id, sha256 } = request.params;
       const { job } = await parts.leased(knex, who(response), id, leaseIn(request));
-      const path = job.media.includes(sha256) ? await media.find(sha256) : undefined;
+      const path = !job.media.includes(sha256)
+        ? undefined
+        : job.kind === 'convert'
+          ? files.original(job.id)
+          : (await media.readable(sha256))?.path;
       if (!path) throw notFound('media');
       response.sendFile(path, { dotfiles: 'allow' });
     })

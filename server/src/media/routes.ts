@@ -1,5 +1,5 @@
 import { Router } from 'express';
-import { onlyMethods } from '../http/problem';
+import { notFound, onlyMethods } from '../http/problem';
 import type { MediaStore } from './store';
 import type { Uploads } from './uploads';
 
@@ -29,7 +29,9 @@ export function mediaRoutes({ media, uploads }: { media: MediaStore; uploads: Up
     const { sha256 } = request.params;
     const { mime } = await media.facts(sha256);
     // The name is the content's digest, so what a browser holds of it never ages. Ranges are Express's work.
-    response.sendFile(await media.path(sha256), {
+    const readable = await media.readable(sha256);
+    if (!readable) throw notFound('media');
+    response.sendFile(readable.path, {
       headers: { 'Content-Type': mime.split(';')[0]!, 'Cache-Control': 'private, max-age=31536000, immutable' },
       cacheControl: false,
       dotfiles: 'allow',

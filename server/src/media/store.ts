@@ -13,7 +13,13 @@ interface MediaRow {
   facts: MediaFacts;
   /** A whole number; the database gives it as text. */
   bytes: string;
+  /** Of what was made of one that browsers don't decode. */
+  converted_sha256: string | null;
+  converted_bytes: string | null;
 }
+
+/** The ending of what was made of a file, beside it. */
+export const CONVERTED = '.converted';
 
 const sha256Pattern = /^[0-9a-f]{64}$/;
 
@@ -46,7 +52,58 @@ export class MediaStore {
   async find(sha256: string): Promise<string | undefined> {
     const row = await this.knex<MediaRow>('media').where({ sha256 }).first();
     const path = this.place(sha256);
-    return row && (await bytesOf(path)) === Number(row.bytes) ? path : undefined;
+    if (!row || (await bytesOf(path)) !== Number(row.bytes)) return undefined;
+    const converted = row.converted_bytes === null || (await bytesOf(path + CONVERTED)) === Number(row.converted_bytes);
+    return converted ? path : undefined;
+  }
+
+  /**
+   * What is read of a stored file, and its digest: what was made of it, where browsers don't decode itself.
+   *
+   * @returns undefined where it is not there, whole
+   */
+  async readable(sha256: string): Promise<{ path: string; digest: string } | undefined> {
+    const path = await this.find(sha256);
+    const row = path && (await this.knex<MediaRow>('media').where({ sha256 }).first());
+    if (!path || !row) return undefined;
+    const { converted_sha256: digest } = row;
+    return digest === null ? { path, digest: sha256 } : { path: path + CONVERTED, digest };
+  }
+
+  /** What was made of a stored file; undefined where it is read itself. */
+  async converted(sha256: string): Promise<string | undefined> {
+    const found = await this.readable(sha256);
+    return found && found.digest !== sha256 ? found.path : undefined;
+  }
+
+  /**
+   * Takes a file into the store that browsers don't decode, with what was made of it, which is what is read. Both stay where they were.
+   *
+   * @param from what it is coded as, in words
+   * @throws HttpProblem 422 where what was made can't be read
+   */
+  async adoptConverted(path: string, made: string, from: string): Promise<StoredMedia> {
+    const [{ size: bytes }, { size: madeBytes }] = [await stat(path), await stat(made)];
+    const facts: MediaFacts = { ...(await this.read(made, madeBytes)), converted: { from, bytes } };
+    const [sha256, madeSha256] = [await digest(path), await digest(made)];
+    await mkdir(this.folder, { recursive: true });
+    for (const file of [path, made]) await settle(file);
+    const row = {
+      facts: JSON.stringify(facts),
+      converted_sha256: madeSha256,
+      converted_bytes: String(madeBytes),
+    };
+    await this.knex.transaction(async (transaction) => {
+      await transaction('media')
+        .insert({ sha256, bytes, ...row })
+        .onConflict('sha256')
+        .merge({ ...row, imported_at: transaction.fn.now() });
+      const now = new Date();
+      for (const file of [path, made]) await utimes(file, now, now);
+      await this.putInPlace(path, sha256);
+      await this.putInPlace(made, sha256 + CONVERTED);
+    });
+    return { sha256, facts };
   }
 
   /** Bytes of those of some files that are there, whole. */
@@ -133,6 +190,19 @@ export class MediaStore {
     }
   }
 
+  /** Writes a stream beside the files, not as one of them. @returns its path; whoever asked takes it away */
+  async hold(begin: () => Promise<Readable>): Promise<string> {
+    await mkdir(this.folder, { recursive: true });
+    const path = join(this.folder, `stream-${randomUUID()}`);
+    try {
+      await writeFileFrom(path, begin);
+      return path;
+    } catch (error) {
+      await rm(path, { force: true });
+      throw error;
+    }
+  }
+
   // Nothing is stored that no project could hold.
   private async read(path: string, bytes: number): Promise<MediaFacts> {
     const outcome = await this.work.probe(path, bytes);
@@ -143,7 +213,7 @@ export class MediaStore {
   }
 
   // Under its name it is whole at every moment: a damaged one of before is replaced in one step.
-  private async putInPlace(path: string, sha256: string): Promise<void> {
+  private async putInPlace(path: string, name: string): Promise<void> {
     const beside = join(this.folder, `whole-${randomUUID()}`);
     try {
       await link(path, beside).catch(async (error: NodeJS.ErrnoException) => {
@@ -151,15 +221,15 @@ export class MediaStore {
         await copyFile(path, beside);
         await settle(beside);
       });
-      await rename(beside, this.place(sha256));
+      await rename(beside, this.place(name));
       await settle(this.folder, true);
     } finally {
       await rm(beside, { force: true });
     }
   }
 
-  private place(sha256: string): string {
-    return join(this.folder, sha256);
+  private place(name: string): string {
+    return join(this.folder, name);
   }
 }
 

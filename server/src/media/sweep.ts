@@ -4,6 +4,7 @@ import { derivedKey } from '@hastig/contract';
 import type { Knex } from 'knex';
 import { PART } from '../derived/store';
 import type { ProjectStore } from '../projects/store';
+import { CONVERTED } from './store';
 import type { Uploads } from './uploads';
 
 const HOUR = 3_600_000;
@@ -116,6 +117,7 @@ export class Sweep {
     }
     for (const sha256 of aside) {
       await rm(join(media, asideName(sha256)), { force: true });
+      await rm(join(media, sha256 + CONVERTED), { force: true });
       await rm(join(derived, sha256), { recursive: true, force: true });
       this.options.onGone(sha256);
     }
@@ -140,7 +142,7 @@ export class Sweep {
     const known = new Set((await knex<{ sha256: string }>('media').select('sha256')).map(({ sha256 }) => sha256));
     for (const folder of [media, derived]) {
       for (const name of await readdir(folder).catch(() => [] as string[])) {
-        if (known.has(name)) continue;
+        if (known.has(name.replace(CONVERTED, ''))) continue;
         const path = join(folder, name);
         const changed = await stat(path).then(
           ({ mtime }) => mtime,

@@ -6,7 +6,8 @@ import { writeFileFrom } from '../files/streams';
 import { damagedArchive, eachEntry } from '../files/zip';
 import { HttpProblem } from '../http/problem';
 import { readProjectFile } from '../work/read-project-file';
-import { mediaOfName } from './archive-names';
+import { CONVERTED } from '../media/store';
+import { convertedOfName, mediaOfName } from './archive-names';
 
 /** A project that was read from a file. */
 export interface UnpackedProject {
@@ -37,10 +38,20 @@ export async function unpackProject(path: string, folder?: string): Promise<Unpa
   const wanted = new Set(outcome.ready.media.map(({ sha256 }) => sha256));
   if (outcome.isArchive)
     await eachEntry(path, async ({ fileName }, read) => {
+      // What was made of a file that browsers don't decode is what is read.
+      const madeOf = convertedOfName(fileName);
+      if (madeOf && folder !== undefined && wanted.has(madeOf)) {
+        const made = join(folder, `${madeOf}${CONVERTED}`);
+        await writeFileFrom(made, read);
+        media.set(madeOf, made);
+        return;
+      }
       const sha256 = mediaOfName(fileName);
       if (!sha256 || !wanted.has(sha256) || held.has(sha256)) return;
       held.add(sha256);
-      if (folder !== undefined) media.set(sha256, await putMedia(join(folder, sha256), sha256, read));
+      if (folder === undefined) return;
+      const put = await putMedia(join(folder, sha256), sha256, read);
+      if (!media.has(sha256)) media.set(sha256, put);
     });
   return { document: JSON.parse(outcome.ready.json) as ProjectDocument, media, held };
 }

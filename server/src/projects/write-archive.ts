@@ -4,7 +4,7 @@ import archiver from 'archiver';
 import { carry } from '../files/streams';
 import { HttpProblem } from '../http/problem';
 import type { MediaStore } from '../media/store';
-import { mediaName, PROJECT_NAME } from './archive-names';
+import { convertedName, mediaName, PROJECT_NAME } from './archive-names';
 import { missingMedia } from './missing';
 
 /** A project as one JSON file; its media are named in it by their digests. */
@@ -35,8 +35,11 @@ export async function writeArchive(
   // A file that went missing meanwhile is no small matter: without it the archive is not whole.
   archive.on('warning', (warning) => archive.destroy(warning));
   archive.append(JSON.stringify(projectFile(document), undefined, 1), { name: PROJECT_NAME });
-  for (const sha256 of new Set(document.sources.map((source) => source.sha256)))
+  for (const sha256 of new Set(document.sources.map((source) => source.sha256))) {
     archive.file(await media.path(sha256), { name: mediaName(sha256) });
+    const converted = await media.converted(sha256);
+    if (converted) archive.file(converted, { name: convertedName(sha256) });
+  }
   begin();
   const written = carry(archive, out);
   // It ends only if it is read to its end; where it is not, the pipe tells.

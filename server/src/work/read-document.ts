@@ -16,7 +16,7 @@ export interface ReadyDocument {
   sources: number;
   clips: number;
   /** The files it needs, each once, with the name of a source made of it. */
-  media: { name: string; sha256: string }[];
+  media: { name: string; sha256: string; /** What it was before it was converted. */ converted?: string }[];
 }
 
 export type ReadOutcome = { ready: ReadyDocument } | { errors: FieldError[] } | { noJson: string };
@@ -27,7 +27,12 @@ export type DocumentKind = 'new' | 'file';
 /** A document that is known to be valid, made ready to be kept. */
 export function readyDocument(document: ProjectDocument): ReadyDocument {
   const { name, sources, clips } = document;
-  const media = new Map(sources.map((source) => [source.sha256, { name: source.name, sha256: source.sha256 }]));
+  const media = new Map(
+    sources.map(({ name, sha256, facts: { converted } }) => [
+      sha256,
+      { name, sha256, ...(converted && { converted: converted.from }) },
+    ]),
+  );
   return {
     ...{ json: JSON.stringify(document), name, sources: sources.length, clips: clips.length },
     media: [...media.values()],

@@ -35,6 +35,9 @@ export function factRows(
     ...(facts.video ? videoRows(source, facts.video) : facts.still ? stillRows(source, facts.still) : []),
     ['Sound', sound ?? 'none'],
     ...(kindOf(facts) === 'sound' ? soundRows(source) : []),
+    ...(facts.converted
+      ? [['Converted from', `${facts.converted.from}, ${formatBytes(facts.converted.bytes)}, kept`] as const]
+      : []),
     ['File', formatBytes(facts.bytes)],
   ];
 }

@@ -33,7 +33,7 @@ interface JobRowProps {
 export function JobRow({ job, inProject }: JobRowProps) {
   const dispatch = useAppDispatch();
   const [log, setLog] = useState<readonly JobLogLine[] | null>(null);
-  const { id, file, project, state, priority, done, total } = job;
+  const { id, kind, file, project, state, priority, done, total } = job;
   const open = isOpen(job);
   const change = (what: Parameters<typeof changeJob>[1]) => () => void dispatch(changeJob(id, what));
   const first = Math.min(1, priority + 1) as 0 | 1;
@@ -47,7 +47,7 @@ export function JobRow({ job, inProject }: JobRowProps) {
             {file}
           </Text>
           <Text className={`font-sans text-[13px] ${state === 'failed' ? 'text-wrong' : 'text-quiet'}`}>
-            {[project, priorities[priority]].filter(Boolean).join(' · ')}
+            {[kind === 'convert' ? 'Conversion' : project, priorities[priority]].filter(Boolean).join(' · ')}
           </Text>
           <Text
             role={state === 'failed' ? 'alert' : 'status'}
@@ -80,7 +80,15 @@ export function JobRow({ job, inProject }: JobRowProps) {
               )}
             </>
           ) : null}
-          {state === 'done' ? (
+          {state === 'done' && kind === 'convert' && inProject ? (
+            <IconButton
+              label={`Use ${file} as a source`}
+              icon={Source}
+              narrow
+              onPress={() => void dispatch(openAsSource(job))}
+            />
+          ) : null}
+          {state === 'done' && kind === 'render' ? (
             <>
               <IconButton
                 label={`Download ${file}`}

@@ -12,10 +12,12 @@ function leftWords(seconds: number): string {
 export function jobWords(job: ServerJob): string {
   const { kind, state, done, total, framesPerSecond, parts, machines, message, bytes } = job;
   const far =
-    kind === 'render' ? `${Math.floor(done)} of ${Math.round(total)} frames` : `${Math.floor((100 * done) / total)}%`;
+    kind === 'render'
+      ? `${Math.floor(done)} of ${Math.round(total)} frames`
+      : `Converting, ${Math.floor((100 * done) / total)}%`;
   switch (state) {
     case 'waiting':
-      return 'Waiting for a machine';
+      return kind === 'convert' ? 'Waiting for a machine that converts' : 'Waiting for a machine';
     case 'paused':
       return `Paused · ${far}`;
     case 'running': {
@@ -24,7 +26,7 @@ export function jobWords(job: ServerJob): string {
       return [ends ? 'Joining' : far, ...(ends ? [] : fast), machines.join(', ')].filter(Boolean).join(' · ');
     }
     case 'done':
-      return `Ready · ${formatBytes(bytes ?? 0)}`;
+      return kind === 'convert' ? 'Converted' : `Ready · ${formatBytes(bytes ?? 0)}`;
     case 'cancelled':
       return 'Cancelled';
     default:

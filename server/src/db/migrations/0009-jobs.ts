@@ -2,6 +2,11 @@ import type { Knex } from 'knex';
 
 /** What is rendered and converted here and on machines that help, in parts; what was heard of it; and those machines. */
 export async function up(knex: Knex): Promise<void> {
+  await knex.schema.alterTable('media', (table) => {
+    // Of a file that browsers don't decode: what was made of it.
+    table.string('converted_sha256', 64);
+    table.bigInteger('converted_bytes');
+  });
   await knex.schema.createTable('machines', (table) => {
     table.uuid('id').primary();
     table.text('name').notNullable();
@@ -67,5 +72,6 @@ export async function up(knex: Knex): Promise<void> {
 }
 
 export async function down(knex: Knex): Promise<void> {
+  await knex.schema.alterTable('media', (table) => table.dropColumns('converted_sha256', 'converted_bytes'));
   for (const table of ['job_settings', 'job_log', 'job_parts', 'jobs', 'machines']) await knex.schema.dropTable(table);
 }
