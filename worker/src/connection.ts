@@ -121,13 +121,17 @@ export class Connection {
           ...headers,
         },
         ...(body !== undefined && { body: body as BodyInit }),
-      }).catch((error: Error) => error);
-      const away = answer instanceof Error || (answer.status >= 500 && answer.status !== 507);
-      if (!away && (answer.ok || also.includes(answer.status))) return answer;
-      if (!away) throw new Refused(answer.status, await words(answer));
+      }).then(
+        (given) => ({ given, error: undefined }),
+        (error: unknown) => ({ given: undefined, error: error as Error }),
+      );
+      const { given, error } = answer;
+      if (given && (given.ok || also.includes(given.status))) return given;
+      const away = !given || (given.status >= 500 && given.status !== 507);
+      if (!away) throw new Refused(given.status, await words(given));
       this.signal.throwIfAborted();
       if (time >= tries || Date.now() - begun > WAITS.all)
-        throw answer instanceof Error ? answer : new Refused(answer.status, await words(answer));
+        throw given ? new Refused(given.status, await words(given)) : error;
       await new Promise((resolve) => setTimeout(resolve, wait));
     }
   }

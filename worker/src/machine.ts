@@ -15,7 +15,7 @@ const FORGOTTEN = 10 * 60_000;
 /** Milliseconds to wait after something that may pass. */
 const BREATH = 2000;
 
-export interface MachineSettings {
+interface MachineSettings {
   server: string;
   key: string;
   /** Folder for what it fetches and makes. */

@@ -1,7 +1,7 @@
 import { problemTypes, type StoredMedia } from '@hastig/contract';
 import { inspectFile } from '@hastig/engine';
 import { nanoid } from '@reduxjs/toolkit';
-import { api, Refused } from './api';
+import { api, type Refused } from './api';
 import { convertUploaded, leaveConversion } from './convert-file';
 import { sendFile, type RunningSend } from './send-file';
 import type { AppThunk } from './store';
@@ -94,10 +94,11 @@ function bring(
 
 /** Whether another program may decode a file that this browser, or the server, refuses. A still that is damaged stays so. */
 function mayBeConverted({ type, name }: File, error: Error): boolean {
-  const isRefused =
-    error.name === 'RefusedMedia' || (error instanceof Refused && error.problem.type === problemTypes.refusedMedia);
+  const { problem } = error as Partial<Refused>;
+  if (error.name !== 'RefusedMedia' && problem?.type !== problemTypes.refusedMedia) return false;
   const still = type.startsWith('image/') && !/\.gif$/i.test(name);
-  return isRefused && !still && !(error instanceof Refused && error.problem.status === 501);
+  // Where what converts is not installed, the reason says how it is.
+  return !still && problem?.status !== 501;
 }
 
 /** Stops an upload and takes away what was sent, or dismisses one that failed. */

@@ -11,7 +11,6 @@ export const jobStates = ['waiting', 'running', 'paused', 'done', 'failed', 'can
 export type JobState = (typeof jobStates)[number];
 
 /** What is done first: the higher one. */
-export const jobPriorities = { low: -1, normal: 0, high: 1 } as const;
 const prioritySchema = { type: 'integer', enum: [-1, 0, 1] } as const;
 
 const sha256Schema = { type: 'string', pattern: '^[0-9a-f]{64}$' } as const;

@@ -12,7 +12,7 @@ import { StretchedPictures } from './stretched-pictures';
 const SOUND_FRAMES = 10;
 
 /** Thrown where a film has no sound that can be decoded here. */
-export class NothingToHear extends Error {
+class NothingToHear extends Error {
   override readonly name = 'NothingToHear';
 }
 

@@ -15,7 +15,7 @@ import type { Made } from './made';
 import { markPackets } from './marked';
 
 /** Thrown where stretches do not fit together: they were encoded otherwise than each other, or not all of them. */
-export class PartsDiffer extends Error {
+class PartsDiffer extends Error {
   override readonly name = 'PartsDiffer';
 }
 

@@ -239,7 +239,7 @@ export class PartStore {
 }
 
 /** What a part is, in words. */
-export function taskWords(task: PartRow['task']): string {
+function taskWords(task: PartRow['task']): string {
   switch (task.do) {
     case 'pictures':
       return `frames ${task.from} to ${task.to - 1}`;

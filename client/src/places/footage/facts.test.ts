@@ -69,3 +69,10 @@ describe('what has no moving picture', () => {
     });
   });
 });
+
+it('a file that was converted says from what', () => {
+  const rows = Object.fromEntries(
+    factRows({ facts: { ...facts, converted: { from: 'H.265 / HEVC', bytes: 2_000_000 } } }),
+  );
+  expect(rows['Converted from']).toBe('H.265 / HEVC, 2.0 MB, kept');
+});

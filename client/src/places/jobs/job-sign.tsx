@@ -7,7 +7,7 @@ import { isOpen } from '../../store/jobs-slice';
 import { lookAtJobs } from '../../store/watch-jobs';
 import { Icon } from '../../ui/icon';
 
-export const JOBS_ADDRESS = '/jobs';
+const JOBS_ADDRESS = '/jobs';
 
 /** How many jobs the server still has to do, wherever one is; nothing where there is none. */
 export function JobSign() {

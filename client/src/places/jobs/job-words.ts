@@ -38,7 +38,7 @@ export function jobWords(job: ServerJob): string {
 const GONE_AFTER = 1;
 
 /** Whether a machine was heard of lately. */
-export const isHeard = ({ heardAt }: Pick<Machine, 'heardAt'>, now: number): boolean =>
+const isHeard = ({ heardAt }: Pick<Machine, 'heardAt'>, now: number): boolean =>
   heardAt !== null && now - Date.parse(heardAt) < GONE_AFTER * 60_000;
 
 /** What a machine can do, when it was heard, and how fast it is. */
