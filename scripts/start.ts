@@ -3,6 +3,7 @@ import { join } from 'node:path';
 import lockfile from 'proper-lockfile';
 import { buildClient } from './build';
 import { startDatabase, type RunningDatabase } from './database';
+import { hasFramework, installFrameworkBeside } from './framework';
 import { clientBuild, dataFolder } from './paths';
 import { startServer, type ServerProcess } from './server-process';
 import { startWorker, type WorkerProcess } from './worker-process';
@@ -122,6 +123,8 @@ try {
   console.log(`\nHastig is running at ${server.address}\nCtrl-C stops it.`);
   keepRunning(server);
   await keepWorking(server.address);
+  // What converts files comes after all that one waits for; the worker finds it when it is started anew.
+  if (!hasFramework() && (await installFrameworkBeside())) worker?.process.kill('SIGTERM');
 } catch (error) {
   console.error((error as Error).message);
   await stop(1);

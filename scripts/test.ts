@@ -1,12 +1,12 @@
-import { spawn, spawnSync } from 'node:child_process';
+import { spawn } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import lockfile from 'proper-lockfile';
 import { findChromium } from '@hastig/headless';
 import { buildClient } from './build';
 import { startDatabase } from './database';
-import { packages } from '../server/src/convert/framework';
 import { installPackage } from './debian';
+import { hasFramework, installFramework } from './framework';
 import { dataFolder, rootFolder } from './paths';
 
 /** Runs types, lint, unit and end-to-end tests; all set-up of its own. `--long`: with proofs that take their time. Ends with one line of counts. */
@@ -68,11 +68,9 @@ function ensureChromium(): void {
 
 /** The general media framework reads what was rendered, and converts. */
 function ensureFramework(): void {
-  const found = spawnSync('gst-discoverer-1.0', ['--help'], { stdio: 'ignore' }).status === 0;
-  const decodes = found && spawnSync('gst-inspect-1.0', ['libav'], { stdio: 'ignore' }).status === 0;
-  if (decodes) return;
+  if (hasFramework()) return;
   try {
-    packages.forEach(installPackage);
+    installFramework();
   } catch (error) {
     console.error(`${(error as Error).message}\nWhat was rendered is not read by another reader in this run.`);
   }
