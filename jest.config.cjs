@@ -37,5 +37,8 @@ module.exports = {
   maxWorkers: '100%',
   // Nothing is timed here: a machine that is busy with another test may take its time.
   testTimeout: 120_000,
-  projects: [...['contract', 'core', 'probe', 'engine', 'server', 'cli', 'worker', 'demo'].map(plain), '<rootDir>/client'],
+  projects: [
+    ...['contract', 'core', 'probe', 'engine', 'server', 'cli', 'worker', 'demo'].map(plain),
+    '<rootDir>/client',
+  ],
 };
