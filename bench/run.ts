@@ -4,6 +4,7 @@ import { benchCore } from './core';
 import { benchExport } from './export';
 import { benchExposures } from './exposures';
 import { CURVE_MAY_TAKE, type Times } from './drawings';
+import { benchJobs } from './jobs';
 import { benchLarge } from './large';
 import { benchLongFilm } from './long-film';
 import { line } from './line';
@@ -56,6 +57,7 @@ const benches: Record<string, () => void | Promise<void>> = {
   wide: benchWide,
   large: benchLarge,
   'long-film': benchLongFilm,
+  jobs: benchJobs,
   footage: benchFootage,
   memory: () => benchMemory([10, 600]),
   lapse: benchLapse,

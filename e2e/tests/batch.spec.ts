@@ -35,31 +35,33 @@ const digest = async (file: string): Promise<string> => {
   return hash.digest('hex');
 };
 
-test('an archive is rendered by its preset as the interface renders it: the same pictures, the same sound', async ({
-  page,
-  app,
-}) => {
-  test.skip(!hasFramework, 'needs GStreamer');
-  const archive = await demoArchive(page, app);
-  await page.getByRole('radiogroup', { name: 'Preset' }).getByRole('radio', { name: 'Small' }).click();
-  await page.getByRole('button', { name: 'Render', exact: true }).click();
-  const download = page.waitForEvent('download');
-  await page.getByRole('button', { name: 'Download Marble film.mkv' }).click({ timeout: 120_000 });
-  const [here, folder] = [join(await scratch(), 'here.mkv'), await scratch()];
-  await (await download).saveAs(here);
-  const { stdout } = await hastig('project', 'render', archive, '--preset', 'small', '--out', folder);
-  expect(stdout).toContain('Marble film.mkv: 640 frames');
-  const there = join(folder, 'Marble film.mkv');
-  expect(await readdir(folder)).toEqual(['Marble film.mkv']);
-  if ((await digest(here)) === (await digest(there))) return;
-  // Encoders that share their work may cut it otherwise; what is seen and heard is the same.
-  const [one, other] = [await greyPictures(here, 640, 360), await greyPictures(there, 640, 360)];
-  expect(other.length).toBe(one.length);
-  expect(one.findIndex((picture, n) => !picture.equals(other[n]!))).toBe(-1);
-  const [heard, again] = [await soundOf(here, 48_000, 2), await soundOf(there, 48_000, 2)];
-  expect(again[0]!.length).toBe(heard[0]!.length);
-  expect(heard[0]!.findIndex((value, n) => value !== again[0]![n])).toBe(-1);
-});
+// What is rendered by parts is compared each time (`jobs.spec.ts`, `stretches.spec.ts`), by the same page.
+test(
+  'an archive is rendered by its preset as the interface renders it: the same pictures, the same sound',
+  { tag: '@long' },
+  async ({ page, app }) => {
+    test.skip(!hasFramework, 'needs GStreamer');
+    const archive = await demoArchive(page, app);
+    await page.getByRole('radiogroup', { name: 'Preset' }).getByRole('radio', { name: 'Small' }).click();
+    await page.getByRole('button', { name: 'Render', exact: true }).click();
+    const download = page.waitForEvent('download');
+    await page.getByRole('button', { name: 'Download Marble film.mkv' }).click({ timeout: 120_000 });
+    const [here, folder] = [join(await scratch(), 'here.mkv'), await scratch()];
+    await (await download).saveAs(here);
+    const { stdout } = await hastig('project', 'render', archive, '--preset', 'small', '--out', folder);
+    expect(stdout).toContain('Marble film.mkv: 640 frames');
+    const there = join(folder, 'Marble film.mkv');
+    expect(await readdir(folder)).toEqual(['Marble film.mkv']);
+    if ((await digest(here)) === (await digest(there))) return;
+    // Encoders that share their work may cut it otherwise; what is seen and heard is the same.
+    const [one, other] = [await greyPictures(here, 640, 360), await greyPictures(there, 640, 360)];
+    expect(other.length).toBe(one.length);
+    expect(one.findIndex((picture, n) => !picture.equals(other[n]!))).toBe(-1);
+    const [heard, again] = [await soundOf(here, 48_000, 2), await soundOf(there, 48_000, 2)];
+    expect(again[0]!.length).toBe(heard[0]!.length);
+    expect(heard[0]!.findIndex((value, n) => value !== again[0]![n])).toBe(-1);
+  },
+);
 
 test('a project is checked and exported without a server, and says by its status how it ended', async ({
   page,

@@ -19,8 +19,8 @@ for (const form of [
   { format: 'mov', ...small, soundCoding: 'pcm-s24' },
   { format: 'mkv', ...small, soundCoding: 'flac' },
 ] as const) {
-  const tag = form.format === 'mp4' ? {} : { tag: '@long' };
-  test(`${title}: ${form.format}`, tag, async ({ app }) => {
+  // Each is rendered seven times; a film in parts beside one in one piece is compared each time (`jobs.spec.ts`).
+  test(`${title}: ${form.format}`, { tag: '@long' }, async ({ app }) => {
     test.skip(!hasFramework, 'needs GStreamer');
     const demo = await makeDemo(app);
     const folder = await scratch();

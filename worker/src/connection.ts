@@ -35,6 +35,11 @@ export class Connection {
     private readonly signal: AbortSignal,
   ) {}
 
+  /** The same server for as long as something goes on: what it is asked for that ends with it. */
+  within(signal: AbortSignal): Connection {
+    return new Connection(this.server, this.key, AbortSignal.any([this.signal, signal]));
+  }
+
   /** The next part to do; undefined where there is none now. */
   async next(facts: MachineFacts): Promise<TakenPart | undefined> {
     const answer = await this.ask('POST', '/next', JSON.stringify(facts));

@@ -78,16 +78,19 @@ export class HelpingMachine {
     const stop = new AbortController();
     const tell = this.tellOf(part, stop);
     try {
-      const made = await Promise.race([this.make(part, own, stop.signal), aborted(stop.signal)]);
+      // A machine that is switched off ends its part at once, too.
+      const ended = AbortSignal.any([stop.signal, this.signal]);
+      const made = await Promise.race([this.make(part, own, ended), aborted(ended)]);
       const { frames, took } = made;
-      const sent = made.path === undefined ? { bytes: 0, nothing: true } : await this.connection.send(part, made.path);
+      const connection = this.connection.within(ended);
+      const sent = made.path === undefined ? { bytes: 0, nothing: true } : await connection.send(part, made.path);
       await this.connection.done(part.id, { lease: part.lease, frames, took, ...sent });
       say(`${part.file}: ${part.task.do} done, ${frames} frames in ${took.toFixed(1)} s`);
     } catch (error) {
       // A page that was left in the middle, or broke down, is not used again.
       await this.closePage();
-      if (error instanceof Left || (error instanceof Refused && error.status === 409)) return say(`${part.file}: left`);
       if (this.signal.aborted) return;
+      if (stop.signal.aborted || (error instanceof Refused && error.status === 409)) return say(`${part.file}: left`);
       await this.failed(part, error as Error);
     } finally {
       tell.end();
@@ -96,7 +99,8 @@ export class HelpingMachine {
   }
 
   private async make(part: TakenPart, folder: string, signal: AbortSignal): Promise<MadePart> {
-    const media = await this.cache.get(this.connection, part);
+    const connection = this.connection.within(signal);
+    const media = await this.cache.get(connection, part);
     if (part.task.do === 'convert') {
       const onProgress = (share: number): void => void (this.progress = { done: 100 * share, framesPerSecond: 0 });
       return convertPart(media.get(part.task.sha256)!, folder, { signal, onProgress });
@@ -104,7 +108,7 @@ export class HelpingMachine {
     for (const [sha256, path] of media) this.files.set(sha256, path);
     const slowness = this.settings.slowness ?? 0;
     this.page ??= await RenderPage.open(this.files, (progress) => void (this.progress = heardOf(progress)));
-    const { connection, files, page } = this;
+    const { files, page } = this;
     const made = await renderPart(part, { connection, files, page, folder });
     if (slowness > 0) await new Promise((resolve) => setTimeout(resolve, made.frames * slowness));
     return made;

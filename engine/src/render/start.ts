@@ -25,7 +25,7 @@ type OnProgress = (progress: RenderProgress) => void;
  * one, so that the picture does not wait for it. Where it is to come to a loudness, it is listened to first.
  */
 export function startRender(job: RenderJob, onProgress: OnProgress): RunningRender {
-  if (job.loudness === undefined || !job.sound) return startWriting(job, onProgress);
+  if (job.loudness === undefined || !writesSound(job)) return startWriting(job, onProgress);
   let current: { cancel(): void } | undefined;
   let writing: RunningRender | undefined;
   let [paused, ended] = [false, false];
@@ -79,7 +79,7 @@ async function toLoudness(
 }
 
 function startWriting(job: RenderJob, onProgress: OnProgress): RunningRender {
-  const beside = job.sound && isBeside(job) ? startSound(job) : undefined;
+  const beside = writesSound(job) && isBeside(job) ? startSound(job) : undefined;
   const { handle, result } = unlessBroken('The render crashed.', (api) =>
     beside
       ? api.render(job, proxy(onProgress), transfer(beside.port, [beside.port]))
@@ -99,6 +99,10 @@ function startWriting(job: RenderJob, onProgress: OnProgress): RunningRender {
     pause: (paused) => void handle.api.pauseRender(paused),
   };
 }
+
+/** Whether the program's sound is made: a part may have only pictures, and what is joined was made before. */
+const writesSound = ({ sound, only, parts }: RenderJob): boolean =>
+  sound && !parts && (only === undefined || only === 'sound');
 
 /** Whether a file has a picture that its sound must keep up with. */
 const isBeside = ({ format }: RenderJob): boolean => hasPicture(format) && takesSound(format);
