@@ -25,17 +25,19 @@ export function convertUploaded(
     dispatch(uploadChanged({ id, jobId, state: 'converting', sent: 0 }));
     // The list is told from now on, for there is something to be done in it.
     await dispatch(lookAtJobs());
+    let seen = false;
     for (;;) {
       if (!getState().uploads.some((one) => one.id === id)) return undefined;
       const job = getState().jobs.list?.find((one) => one.id === jobId);
-      if (!job) throw new Error('The conversion was deleted.');
-      if (job.state === 'done') return api.jobMedia(jobId);
-      if (!isOpen(job)) {
-        await api.removeJob(jobId).catch(() => undefined);
-        throw new Error(job.message ?? 'The conversion was cancelled.');
-      }
+      if (!job && seen) throw new Error('The conversion was deleted.');
+      // A list that could not be had is asked for again.
+      if (!job) await dispatch(lookAtJobs());
+      seen ||= job !== undefined;
+      if (job?.state === 'done') return api.jobMedia(jobId);
+      // It stays among the server's jobs, with its log, and can be started again there.
+      if (job && !isOpen(job)) throw new Error(job.message ?? 'The conversion was cancelled.');
       const { bytes } = getState().uploads.find((one) => one.id === id)!;
-      dispatch(uploadChanged({ id, sent: (bytes * job.done) / job.total }));
+      if (job) dispatch(uploadChanged({ id, sent: (bytes * job.done) / job.total }));
       await new Promise((resolve) => setTimeout(resolve, EVERY));
     }
   };

@@ -44,11 +44,14 @@ export async function joinFilm({ job, plan, told }: Made, output: Output): Promi
     for (const url of pictures) {
       const input = opened(url);
       try {
-        const part = (await input.getPrimaryVideoTrack())!;
+        const part = await input.getPrimaryVideoTrack();
+        if (!part) throw new PartsDiffer('A stretch of the film can’t be read. Render it anew.');
         const decoderConfig = (await part.getDecoderConfig())!;
         const words = configWords(decoderConfig);
         if (coded !== undefined && words !== coded)
-          throw new PartsDiffer('The stretches were encoded by encoders that differ. Render again.');
+          throw new PartsDiffer(
+            'The machines’ encoders differ: their browsers are of different versions. Remove one of them and render anew.',
+          );
         coded = words;
         for await (const packet of packetsOf(part)) {
           // As it was counted: a container's ticks may have rounded it.
@@ -60,7 +63,7 @@ export async function joinFilm({ job, plan, told }: Made, output: Output): Promi
         input.dispose();
       }
     }
-    if (n !== plan.count) throw new PartsDiffer(`There are ${n} of ${plan.count} pictures. Render again.`);
+    if (n !== plan.count) throw new PartsDiffer(`There are ${n} of ${plan.count} pictures. Render it anew.`);
     await heard?.upTo(Infinity);
   } finally {
     heard?.close();

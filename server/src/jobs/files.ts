@@ -1,8 +1,8 @@
-import { createHash } from 'node:crypto';
 import { copyFile, link, mkdir, readdir, rename, rm, stat, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Readable } from 'node:stream';
-import { readFileInto, settle, writeFileFrom } from '../files/streams';
+import { digest } from '../files/digest';
+import { settle, writeFileFrom } from '../files/streams';
 import { HttpProblem } from '../http/problem';
 
 /** The ending of what is not whole yet. */
@@ -61,7 +61,9 @@ export class JobFiles {
    */
   async keep(jobId: string, partId: string, lease: string, bytes: number, sha256: string): Promise<void> {
     const [sent, kept] = [this.at(jobId, `${partId}.${lease}${PART}`), this.part(jobId, partId)];
-    if ((await sizeOf(sent)) === undefined && (await sizeOf(kept)) === bytes) return;
+    const there = async (path: string): Promise<boolean> => (await sizeOf(path)) === bytes;
+    // The last one of a job may have become what came of it already.
+    if ((await sizeOf(sent)) === undefined && ((await there(kept)) || (await there(this.result(jobId))))) return;
     if ((await sizeOf(sent)) !== bytes || (await digest(sent)) !== sha256) {
       await rm(sent, { force: true });
       throw new HttpProblem(409, 'What arrived isn’t what was sent.');
@@ -71,7 +73,7 @@ export class JobFiles {
     await settle(join(this.folder, jobId), true);
   }
 
-  /** Makes a part what came of the job, and takes away all else. */
+  /** Makes a part what came of the job. @returns its bytes */
   async finish(jobId: string, partId: string): Promise<number> {
     const [from, to] = [this.part(jobId, partId), this.result(jobId)];
     if ((await sizeOf(from)) !== undefined) await rename(from, to);
@@ -84,7 +86,7 @@ export class JobFiles {
       if (name !== RESULT && name !== ORIGINAL) await rm(this.at(jobId, name), { force: true });
   }
 
-  /** What was sent of a part under other leases than this one. */
+  /** Takes away what was sent of a part and is not whole. */
   async dropSent(jobId: string, partId: string): Promise<void> {
     for (const name of await namesIn(join(this.folder, jobId)))
       if (name.startsWith(`${partId}.`)) await rm(this.at(jobId, name), { force: true });
@@ -94,9 +96,14 @@ export class JobFiles {
     await rm(join(this.folder, jobId), { recursive: true, force: true });
   }
 
-  /** Ids of jobs that have a folder. */
-  jobs(): Promise<string[]> {
-    return namesIn(this.folder);
+  /** Ids of jobs whose folders nobody has touched since: a job that is being added has one before it is known. */
+  async jobsBefore(time: number): Promise<string[]> {
+    const old: string[] = [];
+    for (const id of await namesIn(this.folder)) {
+      const found = await stat(join(this.folder, id)).catch(() => undefined);
+      if (found && found.mtimeMs < time) old.push(id);
+    }
+    return old;
   }
 }
 
@@ -107,9 +114,3 @@ const sizeOf = (path: string): Promise<number | undefined> =>
   );
 
 const namesIn = (folder: string): Promise<string[]> => readdir(folder).catch(() => []);
-
-async function digest(path: string): Promise<string> {
-  const hash = createHash('sha256');
-  await readFileInto(path, hash);
-  return hash.digest('hex');
-}

@@ -7,7 +7,7 @@ import type { Uploads } from '../media/uploads';
 import type { ProjectStore } from '../projects/store';
 import { JobFiles } from './files';
 import { Machines } from './machines';
-import { PartStore } from './parts';
+import { LOST, PartStore } from './parts';
 import { Queue } from './queue';
 import { jobRoutes } from './routes';
 import { JobStore } from './store';
@@ -16,6 +16,8 @@ import { workerRoutes } from './worker-routes';
 /** Milliseconds between two looks for machines that were lost, and of looks for what is no longer needed. */
 const LOOK = 5000;
 const TIDY = 3_600_000;
+/** Milliseconds for which a folder is left that belongs to no job. */
+const KEPT = 86_400_000;
 
 interface JobsOptions {
   knex: Knex;
@@ -55,17 +57,29 @@ export function createJobs({ knex, folder, projects, media, uploads }: JobsOptio
     }, milliseconds);
     timers.push(timer.unref());
   };
+  // Where this server or its database was away, machines are given time to be heard again.
+  let heardFrom = 0;
+  const look = async (): Promise<void> => {
+    if (Date.now() < heardFrom) return;
+    try {
+      await parts.giveUpLost();
+    } catch (error) {
+      heardFrom = Date.now() + LOST;
+      throw error;
+    }
+  };
   const tidy = async (): Promise<void> => {
     await queue.tidy();
     const known = new Set(await knex('jobs').pluck('id'));
-    for (const id of await files.jobs()) if (!known.has(id)) await files.remove(id);
+    for (const id of await files.jobsBefore(Date.now() - KEPT)) if (!known.has(id)) await files.remove(id);
   };
   return {
     machines,
     routes: jobRoutes({ jobs, machines, files, media }),
     workerRoutes: workerRoutes({ knex, parts, jobs, machines, files, media }),
     start: () => {
-      every(LOOK, () => parts.giveUpLost());
+      heardFrom = Date.now() + LOST;
+      every(LOOK, look);
       every(TIDY, tidy);
     },
     stop: async () => {

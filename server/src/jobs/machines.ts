@@ -1,6 +1,7 @@
 import { createHash, randomBytes, randomUUID, timingSafeEqual } from 'node:crypto';
 import { jobKinds, type JobKind, type Machine, type MachineFacts, type NewMachineKey } from '@hastig/contract';
 import type { Knex } from 'knex';
+import { uuid } from '../http/checked';
 import { HttpProblem, notFound } from '../http/problem';
 import type { MachineRow } from './rows';
 
@@ -41,7 +42,7 @@ export class Machines {
 
   /** Puts one out: its key is no longer good. Throws 404. */
   async putOut(id: string): Promise<void> {
-    if (!/^[0-9a-f-]{36}$/.test(id)) throw notFound('machine');
+    if (!uuid.test(id)) throw notFound('machine');
     const gone = await this.knex('machines').where({ id }).whereNull('out_at').update({ out_at: this.knex.fn.now() });
     if (gone === 0) throw notFound('machine');
   }

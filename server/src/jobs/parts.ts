@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import type { JobKind, PartDone, PartFailed, PartHeard, PartTask, PartWish, TakenPart } from '@hastig/contract';
 import type { Knex } from 'knex';
+import { uuid } from '../http/checked';
 import { HttpProblem, notFound } from '../http/problem';
 import type { JobFiles } from './files';
 import type { Queue } from './queue';
@@ -9,12 +10,10 @@ import { openStates, type ConversionOrder, type JobRow, type MachineRow, type Pa
 import { logLine, priorityOf, type JobStore } from './store';
 
 /** Milliseconds after which a machine that says nothing is taken for lost, and its part given to another. */
-const LOST = 20_000;
+export const LOST = 20_000;
 /** Times that a part may fail, or its machine be lost, before its job is given up. */
 const MOST_FAILURES = 3;
 const MOST_LOSSES = 6;
-
-const uuid = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/;
 
 interface PartStoreOptions {
   knex: Knex;
@@ -191,7 +190,7 @@ export class PartStore {
     jobs.told();
   }
 
-  /** Gives parts to others whose machines said nothing for long. @param now of the machine's clock, for tests */
+  /** Gives parts to others whose machines said nothing for long. @param longest milliseconds */
   async giveUpLost(longest = LOST): Promise<void> {
     const { knex, files, jobs } = this.options;
     const lost = await knex<PartRow>('job_parts')

@@ -1,13 +1,7 @@
-import {
-  checkJobChange,
-  checkJobSettings,
-  checkNewJob,
-  checkNewMachine,
-  type Checked,
-  type StoredMedia,
-} from '@hastig/contract';
+import { checkJobChange, checkJobSettings, checkNewJob, checkNewMachine, type StoredMedia } from '@hastig/contract';
 import { json, Router, type Response } from 'express';
-import { invalid, onlyMethods, HttpProblem } from '../http/problem';
+import { checked } from '../http/checked';
+import { onlyMethods, HttpProblem } from '../http/problem';
 import type { MediaStore } from '../media/store';
 import type { JobFiles } from './files';
 import type { Machines } from './machines';
@@ -17,11 +11,6 @@ const LIMIT = '64kb';
 /** Milliseconds between two tellings of the list at least, and of nothing at most. */
 const SOON = 500;
 const QUIET = 15_000;
-
-export function checked<T>(result: Checked<T>): T {
-  if (!result.ok) throw invalid(result.errors);
-  return result.value;
-}
 
 interface JobRoutesOptions {
   jobs: JobStore;

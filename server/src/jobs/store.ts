@@ -11,6 +11,7 @@ import type {
   ServerJob,
 } from '@hastig/contract';
 import type { Knex } from 'knex';
+import { uuid } from '../http/checked';
 import { HttpProblem, notFound } from '../http/problem';
 import type { Uploads } from '../media/uploads';
 import type { ProjectStore } from '../projects/store';
@@ -19,8 +20,6 @@ import { convertible } from './convertible';
 import { planRender } from './plan';
 import type { Queue } from './queue';
 import { openStates, type ConversionOrder, type JobRow, type PartRow } from './rows';
-
-const uuid = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/;
 
 /** Lines of a log that are told at most. */
 const MOST_LINES = 1000;
@@ -87,6 +86,7 @@ export class JobStore {
   private async addConversion({ uploadId, file, projectId }: ConvertOrder, priority: number): Promise<ServerJob> {
     const { knex, uploads, files } = this.options;
     const id = randomUUID();
+    let added = false;
     try {
       await uploads.withFile(uploadId, async (path) => {
         const from = await convertible(path);
@@ -96,9 +96,11 @@ export class JobStore {
           ...{ media: [sha256], total: 100, order: JSON.stringify({ sha256, from } satisfies ConversionOrder) },
         };
         await knex.transaction((transaction) => this.insert(transaction, job, [{ do: 'convert', sha256 }]));
+        added = true;
       });
     } catch (error) {
-      await files.remove(id);
+      // Of one that was added only the upload could not be taken away.
+      if (!added) await files.remove(id);
       throw error;
     }
     this.told();
@@ -134,7 +136,11 @@ export class JobStore {
       .whereIn('job_id', rows.map((row) => row.id)) // prettier-ignore
       .select('job_id', 'task', 'state', 'done', 'frames_per_second', 'machines.name')) as (PartRow & { name: string | null })[]; // prettier-ignore
     const byJob = new Map<string, typeof parts>();
-    for (const part of parts) byJob.set(part.job_id, [...(byJob.get(part.job_id) ?? []), part]);
+    for (const part of parts) {
+      const known = byJob.get(part.job_id);
+      if (known) known.push(part);
+      else byJob.set(part.job_id, [part]);
+    }
     return rows.map((row) => told(row, byJob.get(row.id) ?? []));
   }
 

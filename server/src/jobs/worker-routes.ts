@@ -1,12 +1,12 @@
 import { checkMachineFacts, checkPartDone, checkPartFailed, checkPartHeard } from '@hastig/contract';
 import { json, Router, type Request, type Response } from 'express';
 import type { Knex } from 'knex';
+import { checked } from '../http/checked';
 import { invalid, notFound, onlyMethods } from '../http/problem';
 import type { MediaStore } from '../media/store';
 import type { JobFiles } from './files';
 import type { Machines } from './machines';
 import type { PartStore } from './parts';
-import { checked } from './routes';
 import type { MachineRow } from './rows';
 import type { JobStore } from './store';
 
@@ -43,7 +43,8 @@ export function workerRoutes({ knex, parts, jobs, machines, files, media }: Work
       const machine = who(response);
       const facts = checked(checkMachineFacts(request.body));
       await machines.heard(machine.id, facts);
-      const wait = Math.min(PATIENCE, Number(request.query.wait ?? PATIENCE) || 0);
+      const asked = Number(request.query.wait ?? PATIENCE);
+      const wait = asked >= 0 ? Math.min(PATIENCE, asked) : 0;
       const ended = AbortSignal.any([AbortSignal.timeout(wait), gone(response)]);
       for (;;) {
         const changed = more(jobs, ended);

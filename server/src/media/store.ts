@@ -1,10 +1,11 @@
-import { createHash, randomUUID } from 'node:crypto';
+import { randomUUID } from 'node:crypto';
 import { copyFile, link, mkdir, rename, rm, stat, utimes } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Readable } from 'node:stream';
 import { checkMediaFacts, describeErrors, problemTypes, type MediaFacts, type StoredMedia } from '@hastig/contract';
 import type { Knex } from 'knex';
-import { readFileInto, settle, writeFileFrom } from '../files/streams';
+import { digest } from '../files/digest';
+import { settle, writeFileFrom } from '../files/streams';
 import { HttpProblem, notFound } from '../http/problem';
 import type { WorkPool } from '../work/pool';
 
@@ -241,9 +242,3 @@ const bytesOf = (path: string): Promise<number | undefined> =>
     (found) => (found.isFile() ? found.size : undefined),
     () => undefined,
   );
-
-async function digest(path: string): Promise<string> {
-  const hash = createHash('sha256');
-  await readFileInto(path, hash);
-  return hash.digest('hex');
-}

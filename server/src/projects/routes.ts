@@ -1,7 +1,8 @@
-import { checkProjectPatch, checkVersionName, type Checked } from '@hastig/contract';
+import { checkProjectPatch, checkVersionName } from '@hastig/contract';
 import { Router, text } from 'express';
 import { isTooDeep } from '../files/depth';
 import type { DemoName } from '../demo';
+import { checked } from '../http/checked';
 import { HttpProblem, invalid, onlyMethods } from '../http/problem';
 import type { WorkPool } from '../work/pool';
 import type { ReadyDocument } from '../work/read-document';
@@ -19,11 +20,6 @@ const PROJECT_LIMIT = '64mb';
 
 /** What the database's integers hold. */
 const MOST_REVISION = 2 ** 31 - 1;
-
-function checked<T>(result: Checked<T>): T {
-  if (!result.ok) throw invalid(result.errors);
-  return result.value;
-}
 
 const noJson = (detail: string): HttpProblem => new HttpProblem(400, 'The request body isn’t valid JSON.', { detail });
 

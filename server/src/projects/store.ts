@@ -14,6 +14,7 @@ import {
 import { integrityErrorsOfChange, projectSummary } from '@hastig/core';
 import type { Knex } from 'knex';
 import { LRUCache } from 'lru-cache';
+import { uuid } from '../http/checked';
 import { HttpProblem, invalid, notFound } from '../http/problem';
 import type { ReadyDocument } from '../work/read-document';
 import { patched } from './patched';
@@ -59,8 +60,6 @@ const MOST_LISTED = 5000;
 const MOST_HELD = 16;
 /** Characters of a patch that no database keeps: NUL, and one half of a pair (RFC 8259, 8.2), as JSON writes them. */
 const unkept = /(?<!\\)(?:\\\\)*\\u(?:0000|d[89a-f][0-9a-f]{2})/i;
-
-const uuid = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/;
 
 interface Held {
   revision: number;

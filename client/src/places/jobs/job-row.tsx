@@ -73,20 +73,13 @@ export function JobRow({ job, inProject }: JobRowProps) {
                 disabled={priority === -1}
                 onPress={change({ priority: last })}
               />
+              {/* What converts goes on to its end. */}
               {state === 'paused' ? (
                 <IconButton label={`Resume ${file}`} icon={Resume} narrow onPress={change({ state: 'waiting' })} />
-              ) : (
+              ) : kind === 'convert' ? null : (
                 <IconButton label={`Pause ${file}`} icon={Pause} narrow onPress={change({ state: 'paused' })} />
               )}
             </>
-          ) : null}
-          {state === 'done' && kind === 'convert' && inProject ? (
-            <IconButton
-              label={`Use ${file} as a source`}
-              icon={Source}
-              narrow
-              onPress={() => void dispatch(openAsSource(job))}
-            />
           ) : null}
           {state === 'done' && kind === 'render' ? (
             <>
@@ -99,15 +92,15 @@ export function JobRow({ job, inProject }: JobRowProps) {
               {canShare() ? (
                 <IconButton label={`Share ${file}`} icon={Share} narrow onPress={() => void dispatch(shareJob(job))} />
               ) : null}
-              {inProject ? (
-                <IconButton
-                  label={`Use ${file} as a source`}
-                  icon={Source}
-                  narrow
-                  onPress={() => void dispatch(openAsSource(job))}
-                />
-              ) : null}
             </>
+          ) : null}
+          {state === 'done' && inProject ? (
+            <IconButton
+              label={`Use ${file} as a source`}
+              icon={Source}
+              narrow
+              onPress={() => void dispatch(openAsSource(job))}
+            />
           ) : null}
           {state === 'failed' || state === 'cancelled' ? (
             <IconButton label={`Start ${file} again`} icon={Again} narrow onPress={change({ state: 'waiting' })} />
