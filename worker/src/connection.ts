@@ -3,6 +3,7 @@ import { open, rename, rm, stat } from 'node:fs/promises';
 import { createHash } from 'node:crypto';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
+import { setTimeout as sleep } from 'node:timers/promises';
 import type { MachineFacts, PartDone, PartHeard, PartWish, TakenPart } from '@hastig/contract';
 
 /** Bytes that are sent at a time. */
@@ -137,7 +138,7 @@ export class Connection {
       this.signal.throwIfAborted();
       if (time >= tries || Date.now() - begun > WAITS.all)
         throw given ? new Refused(given.status, await words(given)) : error;
-      await new Promise((resolve) => setTimeout(resolve, wait));
+      await sleep(wait, undefined, { signal: this.signal }).catch(() => this.signal.throwIfAborted());
     }
   }
 }

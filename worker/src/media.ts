@@ -41,7 +41,8 @@ export class MediaCache {
   private async tidy(needed: ReadonlySet<string>): Promise<void> {
     const files = await Promise.all(
       (await readdir(this.folder)).map(async (name) => {
-        const { size, mtimeMs } = await stat(join(this.folder, name));
+        // Another worker may share the folder, and have taken it away.
+        const { size, mtimeMs } = await stat(join(this.folder, name)).catch(() => ({ size: 0, mtimeMs: 0 }));
         return { name, size, mtimeMs };
       }),
     );
