@@ -18,8 +18,9 @@ const LOOK = 200;
 function film(demo: ProjectDocument): ProjectDocument {
   let project = emptied(demo);
   const clips = 18;
+  const seen = project.sources.filter(({ facts }) => facts.video);
   for (let n = 0; n < clips; n++) {
-    const whole = wholeClip(project, 'c', project.sources[n % project.sources.length]!);
+    const whole = wholeClip(project, 'c', seen[n % seen.length]!);
     const timing = { ...whole.timing, spans: [constantSpan(0.25 + (n % 5) / 10, FRAMES / clips)] };
     const shown = { from: 0, frames: FRAMES / clips };
     project = appendClip(project, SEQUENCE, { ...whole, id: `c${n}`, name: `Shot ${n + 1}`, timing, shown });
@@ -34,6 +35,7 @@ export async function benchJobs(): Promise<void> {
   const ask = async <T>(method: string, path: string, body?: object): Promise<T> => {
     const headers = { 'Content-Type': 'application/json' };
     const answer = await fetch(`${app.address}/api${path}`, { method, headers, ...(body && { body: JSON.stringify(body) }) }); // prettier-ignore
+    if (!answer.ok) throw new Error(`${path}: ${await answer.text()}`);
     return (await answer.json()) as T;
   };
   try {

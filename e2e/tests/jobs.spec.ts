@@ -60,7 +60,7 @@ test('a film is handed to the server, goes on with the tab closed, a machine kil
   const workers = [await start('Desk'), await start('Laptop')];
   const job = async (): Promise<ServerJob> =>
     ((await (await fetch(`${app.address}/api/jobs`)).json()) as ServerJob[])[0]!;
-  await expect.poll(async () => (await job()).parts.done, { timeout: 90_000 }).toBeGreaterThan(0);
+  await expect.poll(async () => (await job()).parts?.done, { timeout: 90_000 }).toBeGreaterThan(0);
   workers[1]!.process.kill('SIGKILL');
   await app.kill();
   await app.restart();

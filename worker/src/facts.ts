@@ -1,10 +1,15 @@
 import { availableParallelism } from 'node:os';
 import { findChromium, launchBrowser } from '@hastig/headless';
-import type { JobKind, MachineFacts } from '@hastig/contract';
+import type { JobKind, MachineFacts, PictureCoding } from '@hastig/contract';
+import { pictureCodingNames } from '@hastig/core';
 import { canConvert } from '@hastig/server';
 
 /** What is asked of a browser: whether it encodes a coding of pictures, by its name in WebCodecs. */
-const asked = { 'H.264': 'avc1.640028', VP9: 'vp09.00.40.08', AV1: 'av01.0.08M.08' } as const;
+const asked: Readonly<Record<PictureCoding, string>> = {
+  avc: 'avc1.640028',
+  vp9: 'vp09.00.40.08',
+  av1: 'av01.0.08M.08',
+};
 
 /** What this machine can do. Without a browser it renders nothing, without the framework it converts nothing. */
 export async function machineFacts(): Promise<MachineFacts> {
@@ -33,15 +38,15 @@ async function browserFacts(): Promise<{ version: string; codecs: string[] } | u
     await page.route('**/*', (route) => route.fulfill({ contentType: 'text/html', body: '<!doctype html>' }));
     await page.goto('http://localhost/');
     const codecs = await page.evaluate(async (names) => {
-      const found: string[] = [];
-      for (const [name, codec] of Object.entries(names)) {
+      const found: PictureCoding[] = [];
+      for (const [coding, codec] of Object.entries(names)) {
         const config = { codec, width: 1280, height: 720 };
         const { supported } = await VideoEncoder.isConfigSupported(config).catch(() => ({ supported: false }));
-        if (supported) found.push(name);
+        if (supported) found.push(coding as PictureCoding);
       }
       return found;
     }, asked);
-    return { version: `Chromium ${browser.version()}`, codecs };
+    return { version: `Chromium ${browser.version()}`, codecs: codecs.map((coding) => pictureCodingNames[coding]) };
   } finally {
     await browser.close();
   }

@@ -94,8 +94,10 @@ export interface ServerJob {
   total: number;
   /** Of all machines that work on it. */
   framesPerSecond: number;
-  /** Parts done and in all. */
-  parts: { done: number; all: number };
+  /** Parts done and in all; null once the file is there. */
+  parts: { done: number; all: number } | null;
+  /** How its pictures are coded, by its name: only machines that encode it work on it. */
+  needs: string | null;
   /** Names of the machines that work on it. */
   machines: string[];
   /** Why it failed. */

@@ -62,7 +62,7 @@ describe('the database’s changes', () => {
     await database('projects').insert({ id, revision: 3, name: 'Film' });
     await database('snapshots').insert({ project_id: id, revision: 1, document: '{"name":"Film"}' });
     await database('revisions').insert([2, 3].map((revision) => ({ project_id: id, revision, patch: '[]' })));
-    for (let step = 0; step < 6; step++) await database.migrate.down();
+    for (let step = 0; step < 7; step++) await database.migrate.down();
     expect(await database('projects')).toMatchObject([{ revision: 1, document: { name: 'Film' } }]);
     await database('revisions').insert({ project_id: id, revision: 2, patch: '[]' });
   });

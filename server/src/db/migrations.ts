@@ -8,6 +8,7 @@ import * as sixth from './migrations/0006-uses';
 import * as seventh from './migrations/0007-version-names';
 import * as eighth from './migrations/0008-project-summaries';
 import * as ninth from './migrations/0009-jobs';
+import * as tenth from './migrations/0010-jobs-in-order';
 
 const steps: Record<string, Knex.Migration> = {
   '0001-projects-and-media': first,
@@ -19,6 +20,7 @@ const steps: Record<string, Knex.Migration> = {
   '0007-version-names': seventh,
   '0008-project-summaries': eighth,
   '0009-jobs': ninth,
+  '0010-jobs-in-order': tenth,
 };
 
 /** The migrations in order, as modules, so that a bundled server has them too. */

@@ -78,6 +78,9 @@ async function order(more: object = {}, priority = 0): Promise<ServerJob> {
 
 /** A machine as the server sees it. */
 class Helper {
+  /** What it says of itself. */
+  facts = { cores: 2, codecs: ['H.264', 'VP9'], can: ['render', 'convert'], browser: 'Chromium 1' };
+
   private constructor(
     readonly machine: Machine,
     private readonly key: string,
@@ -102,8 +105,13 @@ class Helper {
   }
 
   async next(): Promise<TakenPart> {
-    const { body } = await this.post('/next', { cores: 2, codecs: ['avc'], can: ['render', 'convert'] }).expect(200);
+    const { body } = await this.post('/next', this.facts).expect(200);
     return body as TakenPart;
+  }
+
+  /** There is nothing for it. */
+  async idle(): Promise<void> {
+    await this.post('/next?wait=0', this.facts).expect(204);
   }
 
   send({ id, lease }: TakenPart, content: Buffer, position = 0) {
@@ -154,6 +162,7 @@ it('a film is done in parts, sound first, what joins them last; its file is ther
     }
     made.set(part.id, (last = await desk.make(part)));
   }
+  await desk.idle();
   expect(tasks[0]!.task).toEqual({ do: 'sound' });
   expect(tasks.slice(1, 4).map(({ task }) => (task.do === 'pictures' ? task.from : -1)).sort((a, b) => a - b)).toEqual([0, 192, 384]); // prettier-ignore
   expect(tasks[4]!.task).toMatchObject({ do: 'join' });
@@ -211,7 +220,7 @@ it('who has no key, a wrong one, an old one, or one for other things is told not
   await request(server.address).delete(`/api/machines/${desk.machine.id}`).expect(204);
   await desk.post(`/parts/${part.id}/heard`, { lease: part.lease, done: 1, framesPerSecond: 1 }).expect(401);
   // Nothing is told that its key is not good for.
-  await converter.post('/next?wait=0', { cores: 1, codecs: [], can: ['render', 'convert'] }).expect(204);
+  await converter.idle();
 }, 60_000);
 
 it('a machine that is lost gives its part to another; what it sends later is refused, nothing is done twice', async () => {
@@ -255,7 +264,7 @@ it('what fails is tried again and then given up with its reason; started again i
     if (n === 2) break;
   }
   expect(await one(job.id)).toMatchObject({ state: 'failed', message, parts: { done: 1 } });
-  await desk.post('/next?wait=0', { cores: 1, codecs: [], can: [] }).expect(204);
+  await desk.idle();
   await request(server.address).patch(`/api/jobs/${job.id}`).send({ state: 'waiting' }).expect(200);
   for (let n = 0; n < 4; n++) await desk.make(await desk.next());
   expect(await one(job.id)).toMatchObject({ state: 'done', message: null });
@@ -271,7 +280,7 @@ it('is paused, goes on, is cancelled everywhere, and can be done again', async (
   expect(await heard()).toBe('on');
   await change({ state: 'paused' }).expect(200);
   expect(await heard()).toBe('pause');
-  await desk.post('/next?wait=0', { cores: 1, codecs: [], can: ['render'] }).expect(204);
+  await desk.idle();
   await change({ state: 'waiting' }).expect(200);
   expect([await heard(), (await one(job.id)).state]).toEqual(['on', 'running']);
   await desk.send(part, randomBytes(10)).expect(204);
@@ -295,8 +304,51 @@ it('what matters more comes first, also when that is said later; no more are at 
   const desk = await Helper.letIn();
   const files = [(await desk.next()).file, (await desk.next()).file];
   expect(files.sort()).toEqual(['high', 'low']);
-  await desk.post('/next?wait=0', { cores: 1, codecs: [], can: ['render'] }).expect(204);
+  await desk.idle();
   expect([(await one(normal.id)).state, (await one(high.id)).state]).toEqual(['waiting', 'running']);
+}, 60_000);
+
+it('jobs of one priority are done in the order in which they came, each as a whole', async () => {
+  const first = await order({ file: 'first' });
+  await order({ file: 'second' });
+  await request(server.address).patch(`/api/jobs/${first.id}`).send({ state: 'paused' }).expect(200);
+  await request(server.address).patch(`/api/jobs/${first.id}`).send({ state: 'waiting' }).expect(200);
+  const desk = await Helper.letIn();
+  const files: string[] = [];
+  for (let n = 0; n < 10; n++) {
+    const part = await desk.next();
+    files.push(part.file);
+    await desk.make(part);
+  }
+  expect(files).toEqual([...Array<string>(5).fill('first'), ...Array<string>(5).fill('second')]);
+}, 60_000);
+
+it('only machines that encode it work on a film, and by one version of a browser; where that is gone it is begun again', async () => {
+  const job = await order({ file: 'bound' });
+  await order({ file: 'av1', form: { format: 'mp4', pictureCoding: 'av1' } }, 1);
+  const [desk, laptop, phone] = [await Helper.letIn(), await Helper.letIn('Laptop'), await Helper.letIn('Phone')];
+  desk.facts = { ...desk.facts, browser: 'Chromium 8' };
+  laptop.facts = { ...laptop.facts, browser: 'Chromium 9' };
+  phone.facts = { ...phone.facts, codecs: [] };
+  await phone.idle();
+  // The film that matters more is not for it.
+  const part = await desk.next();
+  expect([part.file, part.task.do]).toEqual(['bound', 'sound']);
+  await laptop.idle();
+  await desk.make(part);
+  expect((await desk.next()).file).toBe('bound');
+  await order({ file: 'other' });
+  // What lies behind what does not suit it is found, and the rest stays where it was.
+  const other = await laptop.next();
+  expect(other.file).toBe('other');
+  expect((await one(job.id)).parts).toEqual({ done: 1, all: 5 });
+
+  await request(server.address).delete(`/api/machines/${desk.machine.id}`).expect(204);
+  await parts().giveUpLost(-1);
+  expect((await one(job.id)).parts).toEqual({ done: 0, all: 5 });
+  const { body: log } = await request(server.address).get(`/api/jobs/${job.id}/log`);
+  expect((log as { text: string }[]).at(-1)!.text).toMatch(/^No machine with Chromium 8 is left\. Begun again/);
+  expect((await laptop.next()).file).toBe('bound');
 }, 60_000);
 
 it('orders that can’t be are refused', async () => {
@@ -330,7 +382,7 @@ it('many jobs and five machines that come and go: each is done once', async () =
     for (;;) {
       const mine = (await list()).filter(({ id }) => jobs.some((job) => job.id === id));
       if (mine.every(({ state }) => state === 'done')) return;
-      const { status, body } = await helper.post('/next?wait=300', { cores: 1, codecs: [], can: ['render'] });
+      const { status, body } = await helper.post('/next?wait=300', helper.facts);
       if (status !== 200) continue;
       const part = body as TakenPart;
       // It goes in the middle, and comes back with something else.

@@ -1,13 +1,23 @@
 import { randomUUID } from 'node:crypto';
-import type { JobKind, PartDone, PartFailed, PartHeard, PartTask, PartWish, TakenPart } from '@hastig/contract';
+import type {
+  JobKind,
+  MachineFacts,
+  PartDone,
+  PartFailed,
+  PartHeard,
+  PartTask,
+  PartWish,
+  TakenPart,
+} from '@hastig/contract';
 import type { Knex } from 'knex';
 import { uuid } from '../http/checked';
 import { HttpProblem, notFound } from '../http/problem';
 import type { JobFiles } from './files';
-import type { Queue } from './queue';
+import type { Queue, Queued } from './queue';
 import type { MediaStore } from '../media/store';
 import { openStates, type ConversionOrder, type JobRow, type MachineRow, type PartRow } from './rows';
 import { logLine, priorityOf, type JobStore } from './store';
+import { anySuits, leftAlone, makeAnew, suits } from './suits';
 
 /** Milliseconds after which a machine that says nothing is taken for lost, and its part given to another. */
 export const LOST = 20_000;
@@ -36,10 +46,10 @@ export class PartStore {
   constructor(private readonly options: PartStoreOptions) {}
 
   /** Gives a machine the next part that it can do; undefined where there is none, or enough are at work. */
-  async next(machine: MachineRow, can: readonly JobKind[]): Promise<TakenPart | undefined> {
+  async next(machine: MachineRow, facts: MachineFacts): Promise<TakenPart | undefined> {
     const { knex, jobs } = this.options;
     const kinds = (['convert', 'render'] as const).filter(
-      (kind) => can.includes(kind) && machine.scopes.includes(kind),
+      (kind) => facts.can.includes(kind) && machine.scopes.includes(kind),
     );
     const taken = await knex.transaction(async (transaction) => {
       // One after the other, so that no more are at work than may be.
@@ -48,7 +58,7 @@ export class PartStore {
       const { at_once: most } = (await transaction('job_settings').where({ id: 1 }).first()) as { at_once: number };
       if (Number(count) >= most) return undefined;
       for (const kind of kinds) {
-        const found = await this.takeOf(transaction, kind, machine);
+        const found = await this.takeOf(transaction, kind, machine, facts);
         if (found) return found;
       }
       return undefined;
@@ -57,32 +67,62 @@ export class PartStore {
     return taken;
   }
 
-  private async takeOf(knex: Knex, kind: JobKind, machine: MachineRow): Promise<TakenPart | undefined> {
+  // The queue knows no machines: what does not suit this one is passed over, and put back where it was.
+  private async takeOf(
+    knex: Knex,
+    kind: JobKind,
+    machine: MachineRow,
+    facts: MachineFacts,
+  ): Promise<TakenPart | undefined> {
     const { queue } = this.options;
-    for (;;) {
-      const id = await queue.take(kind, knex);
-      if (id === undefined) return undefined;
-      const part = await knex<PartRow>('job_parts').where({ id }).forUpdate().first();
-      const job = part && (await knex<JobRow>('jobs').where({ id: part.job_id }).first());
-      // What was changed meanwhile is put in anew when it waits again.
-      if (!part || !job || part.state !== 'waiting' || !['waiting', 'running'].includes(job.state)) {
-        await queue.takeOut([{ id, kind }], knex);
-        continue;
+    if (!(await anySuits(knex, kind, facts))) return undefined;
+    const passed: Queued[] = [];
+    let found: PartRow | undefined;
+    for (let most = 1; !found; most *= 2) {
+      const queued = await queue.take(kind, most, knex);
+      if (queued.length === 0) break;
+      for (const one of queued) {
+        const waits: PartRow | 'later' | undefined = found ? 'later' : await this.waiting(knex, one.id, facts);
+        // What was changed meanwhile is put in anew when it waits again.
+        if (waits === undefined) await queue.takeOut([one], knex);
+        else if (waits === 'later') passed.push(one);
+        else found = waits;
       }
-      const lease = randomUUID();
-      const now = knex.fn.now();
-      await knex('job_parts')
-        .where({ id })
-        .update({ state: 'running', lease, machine_id: machine.id, heard_at: now, done: 0, frames_per_second: 0 });
-      await knex('jobs')
-        .where({ id: job.id })
-        .update({ state: 'running', started_at: knex.raw('coalesce(started_at, now())') });
-      await logLine(knex, job.id, `Started: ${taskWords(part.task)}.`, machine.name);
-      const task = await this.wholeTask(knex, part);
-      const order = job.document && 'form' in job.order ? { ...job.order, document: job.document } : undefined;
-      const media = task.do === 'join' ? [] : await this.digests(job);
-      return { id, lease, file: job.file, task, media, ...(order && { order }) };
     }
+    await queue.put(passed, knex);
+    return found && this.lease(knex, found, machine, facts);
+  }
+
+  // A part if it suits a machine; undefined where it does not wait at all.
+  private async waiting(knex: Knex, id: string, facts: MachineFacts): Promise<PartRow | 'later' | undefined> {
+    const part = await knex<PartRow>('job_parts').where({ id }).forUpdate().first();
+    const job = part && (await knex<JobRow>('jobs').where({ id: part.job_id }).first('state', 'needs', 'browser'));
+    if (!part || !job || part.state !== 'waiting' || !['waiting', 'running'].includes(job.state)) return undefined;
+    return suits(job, facts) ? part : 'later';
+  }
+
+  private async lease(knex: Knex, part: PartRow, { id, name }: MachineRow, facts: MachineFacts): Promise<TakenPart> {
+    const lease = randomUUID();
+    await knex('job_parts')
+      .where({ id: part.id })
+      .update({
+        ...{ state: 'running', lease, machine_id: id, heard_at: knex.fn.now() },
+        ...{ done: 0, frames_per_second: 0 },
+      });
+    const others = await knex('job_parts').where({ job_id: part.job_id }).whereNot({ id: part.id }).first('id');
+    const [job] = (await knex<JobRow>('jobs')
+      .where({ id: part.job_id })
+      .update({
+        state: 'running',
+        started_at: knex.raw('coalesce(started_at, now())'),
+        ...(others && { browser: facts.browser ?? null }),
+      })
+      .returning('*')) as [JobRow];
+    await logLine(knex, job.id, `Started: ${taskWords(part.task)}.`, name);
+    const task = await this.wholeTask(knex, part);
+    const order = job.document && 'form' in job.order ? { ...job.order, document: job.document } : undefined;
+    const media = task.do === 'join' ? [] : await this.digests(job);
+    return { id: part.id, lease, file: job.file, task, media, ...(order && { order }) };
   }
 
   // What is read of each file that a job needs.
@@ -157,7 +197,7 @@ export class PartStore {
         });
       await logLine(transaction, job.id, `Done: ${taskWords(part.task)}.`, machine.name);
       const join = await jobs.releaseJoin(transaction, job.id);
-      if (join) await queue.put([{ id: join, kind: job.kind, priority: priorityOf(job.priority, { task: { do: 'join' }, number: 0 }) }], transaction); // prettier-ignore
+      if (join) await queue.put([{ id: join.id, kind: job.kind, priority: priorityOf(job, join) }], transaction);
       const left = await transaction<PartRow>('job_parts')
         .where({ job_id: job.id })
         .whereNot({ state: 'done' })
@@ -213,7 +253,19 @@ export class PartStore {
       });
       if (gone) await files.dropSent(job_id, id);
     }
-    if (lost.length > 0) jobs.told();
+    const anew = await knex.transaction((transaction) => this.makeAnew(transaction));
+    if (lost.length > 0 || anew) jobs.told();
+  }
+
+  // Where no machine is left that has the browser a job was begun with, others begin it again.
+  private async makeAnew(knex: Knex): Promise<boolean> {
+    const alone = await leftAlone(knex);
+    for (const job of alone) {
+      await makeAnew(knex, job);
+      await logLine(knex, job.id, `No machine with ${job.browser} is left. Begun again with another browser, for two encode differently.`); // prettier-ignore
+      await this.options.jobs.queueAnew(knex, job);
+    }
+    return alone.length > 0;
   }
 
   // Puts a part back; or gives its job up, with the reason.

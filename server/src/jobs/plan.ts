@@ -4,6 +4,8 @@ import {
   findClip,
   findSource,
   formatFacts,
+  pictureCodingNames,
+  pictureCodingOf,
   picturePlan,
   programOf,
   SEQUENCE,
@@ -18,6 +20,8 @@ interface RenderPlan {
   total: number;
   /** Digests of the files it needs, each once. */
   media: string[];
+  /** How its pictures are coded, by its name; null where they are not, or each is by itself. */
+  needs: string | null;
   /** Its parts; what joins them is the last. */
   tasks: (Exclude<PartTask, { do: 'join' }> | { do: 'join' })[];
 }
@@ -36,10 +40,12 @@ export function planRender(document: ProjectDocument, { form, clipId, span }: Re
   const total = picturePlan(program, rate, {}, span).count;
   const media = [...new Set(sourcesOf(program).map((id) => findSource(document, id)!.sha256))];
   const stretches = formatFacts[form.format].kind === 'film' ? stretchesOf(total, rate, form.keyEvery) : [];
-  if (stretches.length < 2) return { total, media, tasks: [{ do: 'whole' }] };
+  const coding = pictureCodingOf(form);
+  const needs = coding ? pictureCodingNames[coding] : null;
+  if (stretches.length < 2) return { total, media, needs, tasks: [{ do: 'whole' }] };
   const sound = form.sound === false ? [] : [{ do: 'sound' } as const];
   return {
-    ...{ total, media },
+    ...{ total, media, needs },
     tasks: [...sound, ...stretches.map((stretch) => ({ do: 'pictures', ...stretch }) as const), { do: 'join' }],
   };
 }

@@ -4,7 +4,7 @@ import PgBoss from 'pg-boss';
 import { logFault } from '../http/log';
 
 /** A part that waits to be done. Its id in the queue is its own. */
-interface Queued {
+export interface Queued {
   id: string;
   kind: JobKind;
   priority: number;
@@ -56,10 +56,14 @@ export class Queue {
     }
   }
 
-  /** Takes the next one, for as long as the transaction holds; undefined where none waits. */
-  async take(kind: JobKind, within: Knex): Promise<string | undefined> {
-    const [job] = await (await this.ready()).fetch(kind, { batchSize: 1, db: through(within) });
-    return job?.id;
+  /** Takes the next ones, in their order, for as long as the transaction holds; none where none waits. */
+  async take(kind: JobKind, most: number, within: Knex): Promise<Queued[]> {
+    const asked = { batchSize: most, includeMetadata: true, db: through(within) } as const;
+    const taken = await (await this.ready()).fetch(kind, asked);
+    // The order in which the database gives what it changed is not said.
+    return taken
+      .map(({ id, priority }) => ({ id, kind, priority }))
+      .sort((a, b) => b.priority - a.priority || (a.id < b.id ? -1 : 1));
   }
 
   async complete(kind: JobKind, id: string, within: Knex): Promise<void> {

@@ -9,6 +9,8 @@ export interface ConversionOrder {
 
 export interface JobRow {
   id: string;
+  /** One more than that of the job before. */
+  number: number;
   kind: JobKind;
   state: JobState;
   priority: number;
@@ -19,6 +21,10 @@ export interface JobRow {
   document: ProjectDocument | null;
   /** Digests of the files it needs. */
   media: string[];
+  /** How its pictures are coded, by its name: a machine must encode it. */
+  needs: string | null;
+  /** The browser that its parts are made by, once the first of several was begun. */
+  browser: string | null;
   /** Frames; of what has none, hundredths. */
   total: number;
   message: string | null;

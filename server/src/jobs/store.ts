@@ -17,20 +17,13 @@ import type { Uploads } from '../media/uploads';
 import type { ProjectStore } from '../projects/store';
 import type { JobFiles } from './files';
 import { convertible } from './convertible';
+import { listJobs } from './listed';
 import { planRender } from './plan';
 import type { Queue } from './queue';
 import { openStates, type ConversionOrder, type JobRow, type PartRow } from './rows';
 
 /** Lines of a log that are told at most. */
 const MOST_LINES = 1000;
-/** Jobs that are told at most, the last ones. */
-const MOST_JOBS = 1000;
-
-/** As much of a job as is listed: its document is large. */
-type ListedRow = Omit<JobRow, 'order' | 'document' | 'media'> & Pick<ServerJob, 'form'>;
-
-const listed = ['id', 'kind', 'state', 'priority', 'file', 'project_id', 'project', 'total', 'message', 'bytes', 'made_at', 'started_at', 'ended_at']; // prettier-ignore
-
 /** A job as it is made. */
 interface NewRow {
   id: string;
@@ -40,6 +33,7 @@ interface NewRow {
   project_id: string | null;
   project: string;
   media: string[];
+  needs?: string | null;
   total: number;
   /** JSON. */
   order: string;
@@ -71,10 +65,10 @@ export class JobStore {
   private async addRender(render: RenderOrder, priority: number): Promise<ServerJob> {
     const { projects } = this.options;
     const { document } = await projects.at(render.projectId, render.revision);
-    const { total, media, tasks } = planRender(document, render);
+    const { total, media, needs, tasks } = planRender(document, render);
     const job = {
       ...{ id: randomUUID(), kind: 'render' as const, priority, file: render.file },
-      ...{ project_id: render.projectId, project: document.name, media, total },
+      ...{ project_id: render.projectId, project: document.name, media, needs, total },
       ...{ order: JSON.stringify(render), document: JSON.stringify(document) },
     };
     await this.options.knex.transaction((transaction) => this.insert(transaction, job, tasks));
@@ -109,43 +103,28 @@ export class JobStore {
 
   private async insert(knex: Knex, job: NewRow, tasks: readonly PartRow['task'][]): Promise<void> {
     const { id, kind, priority } = job;
-    await knex('jobs').insert(job);
-    const parts = tasks.map((task, number) => ({
-      ...{ id: randomUUID(), job_id: id, number, task },
+    const [{ number }] = (await knex<JobRow>('jobs').insert(job as object, 'number')) as [{ number: number }];
+    const place = { priority, number };
+    const parts = tasks.map((task, index) => ({
+      ...{ id: randomUUID(), job_id: id, number: index, task },
       state: task.do === 'join' ? ('held' as const) : ('waiting' as const),
     }));
     await knex('job_parts').insert(parts.map((part) => ({ ...part, task: JSON.stringify(part.task) })));
     const waiting = parts.filter(({ state }) => state === 'waiting');
     await this.options.queue.put(
-      waiting.map((part) => ({ id: part.id, kind, priority: priorityOf(priority, part) })),
+      waiting.map((part) => ({ id: part.id, kind, priority: priorityOf(place, part) })),
       knex,
     );
     await logLine(knex, id, `Added: ${tasks.length} ${tasks.length === 1 ? 'part' : 'parts'}.`);
   }
 
-  /** The last ones, newest first. */
-  async list(id?: string): Promise<ServerJob[]> {
-    const { knex } = this.options;
-    const query = knex('jobs')
-      .select<ListedRow[]>(...listed, knex.raw(`"order"->'form' as form`))
-      .orderBy([{ column: 'made_at', order: 'desc' }, 'id'])
-      .limit(MOST_JOBS);
-    const rows = await (id === undefined ? query : query.where({ id }));
-    const parts = (await knex<PartRow>('job_parts')
-      .leftJoin('machines', 'machines.id', 'job_parts.machine_id')
-      .whereIn('job_id', rows.map((row) => row.id)) // prettier-ignore
-      .select('job_id', 'task', 'state', 'done', 'frames_per_second', 'machines.name')) as (PartRow & { name: string | null })[]; // prettier-ignore
-    const byJob = new Map<string, typeof parts>();
-    for (const part of parts) {
-      const known = byJob.get(part.job_id);
-      if (known) known.push(part);
-      else byJob.set(part.job_id, [part]);
-    }
-    return rows.map((row) => told(row, byJob.get(row.id) ?? []));
+  /** Those that are still to be done and the last that ended, newest first. */
+  list(): Promise<ServerJob[]> {
+    return listJobs(this.options.knex);
   }
 
   async one(id: string): Promise<ServerJob> {
-    const [found] = uuid.test(id) ? await this.list(id) : [];
+    const [found] = uuid.test(id) ? await listJobs(this.options.knex, id) : [];
     if (!found) throw notFound('job');
     return found;
   }
@@ -209,6 +188,7 @@ export class JobStore {
   private async begin(knex: Knex, { id, state }: JobRow): Promise<void> {
     const again = knex<PartRow>('job_parts').where({ job_id: id });
     if (state === 'failed') void again.whereNot({ state: 'done' });
+    else await knex('jobs').where({ id }).update({ browser: null });
     await again.update({
       ...{ lease: null, machine_id: null, done: 0, failures: 0, losses: 0, frames_per_second: 0 },
       state: knex.raw(`case when task->>'do' = 'join' then 'held' else 'waiting' end`),
@@ -218,21 +198,19 @@ export class JobStore {
     await this.releaseJoin(knex, id);
   }
 
-  /** Lets what joins the parts of a job be done, once there is nothing else to do. @returns its id where it was waiting for that */
-  async releaseJoin(knex: Knex, jobId: string): Promise<string | undefined> {
+  /** Lets what joins the parts of a job be done, once there is nothing else to do. @returns it, where it was waiting for that */
+  async releaseJoin(knex: Knex, jobId: string): Promise<PartRow | undefined> {
     const parts = await knex<PartRow>('job_parts').where({ job_id: jobId });
     const join = parts.find(({ task }) => task.do === 'join');
     if (join?.state !== 'held' || parts.some((part) => part !== join && part.state !== 'done')) return undefined;
     await knex('job_parts').where({ id: join.id }).update({ state: 'waiting' });
-    return join.id;
+    return join;
   }
 
   /** Puts into the queue what waits, and takes out what does not. */
-  async queueAnew(
-    knex: Knex,
-    { id, kind, priority, state }: Pick<JobRow, 'id' | 'kind' | 'priority' | 'state'>,
-  ): Promise<void> {
+  async queueAnew(knex: Knex, job: Pick<JobRow, 'id' | 'number' | 'kind' | 'priority' | 'state'>): Promise<void> {
     const { queue } = this.options;
+    const { id, kind, state } = job;
     const parts = await knex<PartRow>('job_parts').where({ job_id: id }).orderBy('number');
     const waits = state === 'waiting' || state === 'running';
     const [now, later] = [
@@ -240,7 +218,7 @@ export class JobStore {
       parts.filter((part) => !waits || part.state === 'held'),
     ];
     await queue.takeOut(later.map((part) => ({ id: part.id, kind })), knex); // prettier-ignore
-    await queue.put(now.map((part) => ({ id: part.id, kind, priority: priorityOf(priority, part) })), knex); // prettier-ignore
+    await queue.put(now.map((part) => ({ id: part.id, kind, priority: priorityOf(job, part) })), knex); // prettier-ignore
   }
 
   /** Takes one out of the list, with its file. Throws 404; 409 for one that is still to be done. */
@@ -270,38 +248,21 @@ export class JobStore {
   }
 }
 
-/** Steps between two priorities of jobs: more parts than a film of a day has. */
-const STEP = 100_000;
+/** Steps between two priorities of jobs, and between two jobs: more of the first than there are jobs. */
+const STEP = 600_000_000;
+const OF_JOB = 3;
 
-/** Within a job's priority: what joins a film comes first, for it ends it; then its sound, then what is shown first. */
-export const priorityOf = (priority: number, { task, number }: Pick<PartRow, 'task' | 'number'>): number =>
-  STEP * priority + (task.do === 'join' ? 1 : -number);
+/** Where a part stands in the queue, the highest first: jobs of one priority in the order in which they came; of each what joins it, then its sound and what is tried again. */
+export function priorityOf(
+  { priority, number }: Pick<JobRow, 'priority' | 'number'>,
+  { task, failures = 0, losses = 0 }: Pick<PartRow, 'task'> & Partial<Pick<PartRow, 'failures' | 'losses'>>,
+): number {
+  const first = task.do === 'join' ? 2 : task.do === 'sound' || failures + losses > 0 ? 1 : 0;
+  return STEP * priority - OF_JOB * number + first;
+}
 
 export async function logLine(knex: Knex, jobId: string, text: string, machine?: string): Promise<void> {
   await knex('job_log').insert({ job_id: jobId, text, machine: machine ?? null });
 }
 
 const over = (): HttpProblem => new HttpProblem(409, 'The job has ended.');
-
-function told(row: ListedRow, parts: readonly (PartRow & { name: string | null })[]): ServerJob {
-  const { id, kind, state, priority, file, project, total, message, form } = row;
-  const running = parts.filter((part) => part.state === 'running');
-  // What joins and sounds is quick beside the pictures, whose frames are counted.
-  const counted = parts.filter(({ task }) => task.do !== 'sound' && task.do !== 'join');
-  const frames = (part: PartRow): number => {
-    const all = part.task.do === 'pictures' ? part.task.to - part.task.from : total;
-    return part.state === 'done' ? all : Math.min(all, part.done);
-  };
-  return {
-    ...{ id, kind, state, priority, file, project, total, message, form: form ?? null },
-    projectId: row.project_id,
-    bytes: row.bytes === null ? null : Number(row.bytes),
-    madeAt: row.made_at.toISOString(),
-    startedAt: row.started_at?.toISOString() ?? null,
-    endedAt: row.ended_at?.toISOString() ?? null,
-    done: state === 'done' ? total : counted.reduce((sum, part) => sum + frames(part), 0),
-    framesPerSecond: counted.reduce((sum, part) => sum + part.frames_per_second, 0),
-    parts: { done: parts.filter((part) => part.state === 'done').length, all: parts.length },
-    machines: [...new Set(running.flatMap(({ name }) => name ?? []))],
-  };
-}

@@ -45,13 +45,13 @@ export function workerRoutes({ knex, parts, jobs, machines, files, media }: Work
       await machines.heard(machine.id, facts);
       const asked = Number(request.query.wait ?? PATIENCE);
       const wait = asked >= 0 ? Math.min(PATIENCE, asked) : 0;
-      const ended = AbortSignal.any([AbortSignal.timeout(wait), gone(response)]);
+      const [until, left] = [Date.now() + wait, gone(response)];
       for (;;) {
-        const changed = more(jobs, ended);
-        const part = await parts.next(machine, facts.can);
+        const changed = more(jobs, Math.min(LOOK, until - Date.now()), left);
+        const part = left.aborted ? undefined : await parts.next(machine, facts);
         if (part) return void response.json(part);
         await changed;
-        if (ended.aborted) return void response.status(204).end();
+        if (left.aborted || Date.now() >= until) return void response.status(204).end();
       }
     })
     .all(onlyMethods('POST'));
@@ -129,17 +129,17 @@ function gone(response: Response): AbortSignal {
   return stop.signal;
 }
 
-/** Resolves when there may be more to do, or nobody waits any longer. */
-function more(jobs: JobStore, ended: AbortSignal): Promise<void> {
+/** Resolves when there may be more to do, some milliseconds have passed, or nobody waits any longer. */
+function more(jobs: JobStore, most: number, left: AbortSignal): Promise<void> {
   return new Promise((resolve) => {
     const end = (): void => {
       clearTimeout(timer);
       jobs.events.off('more', end);
-      ended.removeEventListener('abort', end);
+      left.removeEventListener('abort', end);
       resolve();
     };
-    const timer = setTimeout(end, LOOK);
+    const timer = setTimeout(end, most);
     jobs.events.on('more', end);
-    ended.addEventListener('abort', end);
+    left.addEventListener('abort', end);
   });
 }

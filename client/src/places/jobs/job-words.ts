@@ -10,18 +10,19 @@ function leftWords(seconds: number): string {
 
 /** How far a job is, in words. */
 export function jobWords(job: ServerJob): string {
-  const { kind, state, done, total, framesPerSecond, parts, machines, message, bytes } = job;
+  const { kind, state, done, total, framesPerSecond, parts, machines, needs, message, bytes } = job;
   const far =
     kind === 'render'
       ? `${Math.floor(done)} of ${Math.round(total)} frames`
       : `Converting, ${Math.floor((100 * done) / total)}%`;
   switch (state) {
     case 'waiting':
-      return kind === 'convert' ? 'Waiting for a machine that converts' : 'Waiting for a machine';
+      if (kind === 'convert') return 'Waiting for a machine that converts';
+      return needs === null ? 'Waiting for a machine' : `Waiting for a machine that encodes ${needs}`;
     case 'paused':
       return `Paused · ${far}`;
     case 'running': {
-      const ends = parts.all > 1 && parts.done === parts.all - 1;
+      const ends = parts !== null && parts.all > 1 && parts.done === parts.all - 1;
       const fast = framesPerSecond > 0 ? [`${framesPerSecond.toFixed(framesPerSecond < 10 ? 1 : 0)} fps`, leftWords((total - done) / framesPerSecond)] : []; // prettier-ignore
       return [ends ? 'Joining' : far, ...(ends ? [] : fast), machines.join(', ')].filter(Boolean).join(' · ');
     }
@@ -58,11 +59,23 @@ export function machineWords(machine: Machine, now: number): string {
     .join(' · ');
 }
 
-/** Why no render can be handed over, in words with what to do; undefined where one can. */
-export function noMachineWords(machines: readonly Machine[] | undefined, now: number): string | undefined {
+/**
+ * Why no render can be handed over, in words with what to do; undefined where one can.
+ *
+ * @param needs how its pictures are coded, by its name; undefined where they are not
+ */
+export function noMachineWords(
+  machines: readonly Machine[] | undefined,
+  needs: string | undefined,
+  now: number,
+): string | undefined {
   if (!machines) return undefined;
   const heard = machines.filter((machine) => isHeard(machine, now));
-  if (heard.some(({ facts, scopes }) => facts?.can.includes('render') && scopes.includes('render'))) return undefined;
+  const renders = heard.filter(({ facts, scopes }) => facts?.can.includes('render') && scopes.includes('render'));
+  if (needs === undefined ? renders.length > 0 : renders.some(({ facts }) => facts?.codecs.includes(needs)))
+    return undefined;
+  if (renders.length > 0)
+    return `No connected machine encodes ${needs}. Choose another format, or add a machine that does. Jobs wait until then.`;
   return heard.length > 0
     ? 'No machine can render: Chromium is missing. Install it on the server (apt-get install chromium-headless-shell) and restart Hastig.'
     : 'No machine is connected. Restart Hastig, or add a machine below. Jobs wait until then.';

@@ -141,7 +141,7 @@ export function OutputPlace({ clipId }: { clipId?: string }) {
           </View>
           <PresetRow form={form} whyNot={(preset) => presetFault(preset.form, { audible, seen })} onChoose={choose} />
           <FormFields {...entries} onChange={(entry, text) => entries.set({ [entry]: text })} />
-          <RenderOn whyNot={notOnServer} />
+          <RenderOn form={form} whyNot={notOnServer} />
           <RenderList renders={renders} onChanged={refresh} onSettings={choose} />
           <Later>
             <ServerJobs inProject />

@@ -1,4 +1,5 @@
 import type { OutputForm } from '@hastig/contract';
+import { pictureCodingNames, pictureCodingOf } from '@hastig/core';
 import { Text, View } from 'react-native';
 import { useAppDispatch, useAppSelector } from '../../store/hooks';
 import { onServerChosen } from '../../store/jobs-slice';
@@ -13,12 +14,13 @@ export function serverFault(form: OutputForm | undefined, toFolder: boolean): st
 }
 
 interface RenderOnProps {
+  form: OutputForm | undefined;
   /** Why the server can't. */
   whyNot: string | undefined;
 }
 
 /** Where files are made: on this device, while its tab is open, or on the server. */
-export function RenderOn({ whyNot }: RenderOnProps) {
+export function RenderOn({ form, whyNot }: RenderOnProps) {
   const dispatch = useAppDispatch();
   const onServer = useAppSelector((state) => state.jobs.onServer) && whyNot === undefined;
   return (
@@ -33,14 +35,15 @@ export function RenderOn({ whyNot }: RenderOnProps) {
         whyNot={(value) => (value === 'server' ? whyNot : undefined)}
         onChange={(value) => dispatch(onServerChosen(value === 'server'))}
       />
-      {onServer ? <ServerWords /> : null}
+      {onServer ? <ServerWords form={form} /> : null}
     </View>
   );
 }
 
-function ServerWords() {
+function ServerWords({ form }: Pick<RenderOnProps, 'form'>) {
   const { machines, at } = useMachines();
-  const none = noMachineWords(machines, at);
+  const coding = form && pictureCodingOf(form);
+  const none = noMachineWords(machines, coding && pictureCodingNames[coding], at);
   return (
     <Text role="status" className={`font-sans text-[13px] ${none ? 'text-wrong' : 'text-quiet'}`}>
       {none ?? 'Goes on when this tab is closed. Find the file under Server below.'}
