@@ -98,16 +98,20 @@ async function startAgain(port: number): Promise<void> {
   }
 }
 
-/** Starts a worker on this machine; one that ends by itself is started again, a few times. */
-async function keepWorking(address: string, left = 5): Promise<void> {
+/** Starts a worker on this machine, again where it ends by itself, unless it does so time and again. */
+async function keepWorking(address: string, left = MOST_DEATHS.times): Promise<void> {
   try {
     worker = await startWorker({ address, dataFolder, name: 'This computer' });
-    worker.process.once('exit', () => {
-      if (!stopping && left > 0) setTimeout(() => void keepWorking(address, left - 1), 5000);
-    });
   } catch (error) {
-    console.error((error as Error).message);
+    return console.error((error as Error).message);
   }
+  const begun = Date.now();
+  worker.process.once('exit', () => {
+    if (stopping) return;
+    const tries = Date.now() - begun > MOST_DEATHS.within ? MOST_DEATHS.times : left - 1;
+    if (tries > 0) setTimeout(() => void keepWorking(address, tries), 5000);
+    else console.error('The worker of this computer stopped too often: server jobs wait. See its output above, then restart Hastig.'); // prettier-ignore
+  });
 }
 
 for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'] as const) process.on(signal, () => void stop(0));

@@ -1,10 +1,11 @@
-import { mkdir, mkdtemp, rm } from 'node:fs/promises';
+import { mkdir, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { MachineFacts, PartWish, TakenPart } from '@hastig/contract';
 import { Connection, isFull, Refused } from './connection';
 import { machineFacts } from './facts';
 import { convertPart } from './converts';
 import { MediaCache } from './media';
+import { partFolder, tidyPartFolders } from './part-folders';
 import { RenderPage, type RenderWish } from './render-page';
 import { heardOf, renderPart, type MadePart } from './renders';
 
@@ -51,6 +52,7 @@ export class HelpingMachine {
   async work(): Promise<void> {
     const { say, folder } = this.settings;
     await mkdir(folder, { recursive: true });
+    await tidyPartFolders(folder);
     const facts = await machineFacts();
     say(factWords(facts));
     try {
@@ -72,7 +74,7 @@ export class HelpingMachine {
 
   private async do(part: TakenPart): Promise<void> {
     const { say, folder } = this.settings;
-    const own = await mkdtemp(join(folder, 'part-'));
+    const own = await partFolder(folder);
     say(`${part.file}: ${part.task.do}`);
     this.progress = { done: 0, framesPerSecond: 0 };
     const stop = new AbortController();

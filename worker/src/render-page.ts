@@ -5,6 +5,7 @@ import type { RenderJob, RenderProgress, RenderResult } from '@hastig/engine';
 import { openHeadlessPage, type HeadlessPage } from '@hastig/headless';
 import express from 'express';
 import { RenderFailed } from './failed';
+import { Patience } from './patience';
 
 // What `page.evaluate` calls runs in the page, where these were put by `page/render-page.ts`.
 declare const renderJob: (job: RenderJob) => Promise<RenderResult>;
@@ -13,6 +14,9 @@ declare const controlRender: (wish: RenderWish) => void;
 /** What a render that is under way is told. */
 export type RenderWish = 'pause' | 'resume' | 'cancel';
 
+/** Milliseconds between two words of a render's progress: the largest pictures, made from many, take seconds. */
+const STALLED = 10 * 60_000;
+
 const engineWorker = fileURLToPath(import.meta.resolve('@hastig/engine/worker'));
 
 /** A page of headless Chromium in which the engine renders. It reads files in ranges and sends back what it makes in pieces. */
@@ -20,6 +24,7 @@ export class RenderPage {
   private readonly outs = new Map<string, FileHandle>();
   private headless!: HeadlessPage;
   private made = 0;
+  private patience: Patience | undefined;
 
   private constructor(private readonly files: ReadonlyMap<string, string>) {}
 
@@ -39,7 +44,10 @@ export class RenderPage {
     }).catch((error: Error) => {
       throw new RenderFailed(error.message);
     });
-    await page.headless.page.exposeFunction('onRenderProgress', onProgress);
+    await page.headless.page.exposeFunction('onRenderProgress', (progress: RenderProgress) => {
+      page.patience?.heard();
+      onProgress(progress);
+    });
     return page;
   }
 
@@ -67,7 +75,8 @@ export class RenderPage {
    * Renders a file, which gets its name when it is complete.
    *
    * @param name what pictures in it are called
-   * @throws RenderFailed for a source that cannot be read or decoded, or a place that cannot be written to
+   * @throws RenderFailed for a source that cannot be read or decoded, a place that cannot be written to, or no progress for long; the
+   *   page is of no more use then
    */
   async render(job: Omit<RenderJob, 'target'>, out: string, name = basename(out)): Promise<RenderResult> {
     const part = `${out}.part`;
@@ -78,7 +87,10 @@ export class RenderPage {
     this.outs.set(number, file);
     try {
       const target = { to: 'address', url: `${this.headless.address}/out/${number}`, name } as const;
-      const result = await this.headless.page.evaluate((order) => renderJob(order), { ...job, target });
+      const ended = new RenderFailed('The render stopped making progress and was ended. Start it again.', 'Stalled');
+      const patience = (this.patience = new Patience(STALLED, ended));
+      const rendered = this.headless.page.evaluate((order) => renderJob(order), { ...job, target });
+      const result = await Promise.race([rendered, patience.lost]).finally(() => patience.end());
       await file.sync();
       await file.close();
       await rename(part, out);
@@ -86,6 +98,7 @@ export class RenderPage {
     } catch (error) {
       await file.close().catch(() => undefined);
       await rm(part, { force: true });
+      if (error instanceof RenderFailed) throw error;
       const [, kind, words] = /^(?:page\.evaluate: )?(?:([A-Z]\w+): )?(.*)/.exec((error as Error).message)!;
       throw new RenderFailed(words!, kind);
     } finally {
@@ -95,6 +108,8 @@ export class RenderPage {
 
   /** Has the render that is under way wait, go on, or end; it is refused then. */
   async control(wish: RenderWish): Promise<void> {
+    if (wish === 'pause') this.patience?.end();
+    else if (wish === 'resume') this.patience?.heard();
     await this.headless.page.evaluate((told) => controlRender(told), wish);
   }
 
