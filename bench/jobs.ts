@@ -11,7 +11,7 @@ import { line } from './line';
 /** Frames of the film, at 24 a second: eighteen stretches, which two and three machines share evenly. */
 const FRAMES = 18 * 192;
 /** Milliseconds that a simulated device takes longer for each frame: so long that this machine's cores have time to spare. */
-const SLOWNESS = 40;
+const SLOWNESS = 100;
 const LOOK = 200;
 
 /** Two minutes and a half of the demo's sources in turn, slower and faster. */

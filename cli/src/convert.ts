@@ -1,6 +1,6 @@
 import { mkdir } from 'node:fs/promises';
 import { join } from 'node:path';
-import { ConversionFailed, convertFile } from '@hastig/server';
+import { ConversionFailed, convertFile, foundWords } from '@hastig/server';
 import { freeNames, stemOf } from './free-names';
 
 interface ConvertOptions {
@@ -20,8 +20,8 @@ export async function convertAll(files: readonly string[], options: ConvertOptio
   for (const file of files) {
     const to = join(out, `${free(stemOf(file))}.mov`);
     try {
-      const { video } = await convertFile(file, to, { onProgress: (share) => onProgress(file, share) });
-      onFile(file, to, video ? video.codec : 'sound');
+      const found = await convertFile(file, to, { onProgress: (share) => onProgress(file, share) });
+      onFile(file, to, found.video ? foundWords(found) : 'sound');
     } catch (error) {
       if (!(error instanceof ConversionFailed)) throw error;
       failed++;

@@ -17,6 +17,8 @@ import { fixture, scratch } from './files';
 
 /** A clip made of another's pictures, as they are coded: none is coded anew. */
 export interface Remade {
+  /** The clip; `plates-24.mp4` unless told. */
+  of?: string;
   /** Seconds at which each picture begins; only as many pictures as there are times. */
   times: readonly number[];
   /** Seconds at which the last picture ends. */
@@ -48,6 +50,7 @@ function knocksAt(start: number, end: number, knocks: readonly number[]): AudioS
 
 /** Writes a clip of the pictures of `plates-24.mp4` (every one numbered, groups of 24) at other times, with sound of its own. */
 export async function remake({
+  of = fixture('plates-24.mp4'),
   times,
   end,
   sounds = [],
@@ -56,14 +59,14 @@ export async function remake({
   as = 'mov',
 }: Remade): Promise<string> {
   const file = join(await scratch(), `clip.${as}`);
-  const input = new Input({ source: new FilePathSource(fixture('plates-24.mp4')), formats: ALL_FORMATS });
+  const input = new Input({ source: new FilePathSource(of), formats: ALL_FORMATS });
   const track = (await input.getPrimaryVideoTrack())!;
   const config = { ...(await track.getDecoderConfig())!, displayAspectWidth: displayWidth, displayAspectHeight: 180 };
   const output = new Output({
     format: as === 'mkv' ? new MkvOutputFormat() : new MovOutputFormat(),
     target: new FilePathTarget(file),
   });
-  const pictures = new EncodedVideoPacketSource('avc');
+  const pictures = new EncodedVideoPacketSource(track.codec!);
   output.addVideoTrack(pictures, rotation === undefined ? {} : { rotation });
   const tracks = sounds.map(({ name }) => {
     const source = new AudioSampleSource({ codec: 'pcm-s16' });

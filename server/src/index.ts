@@ -4,5 +4,6 @@ export { openDatabase } from './db/database';
 export { unpackProject, type UnpackedProject } from './projects/unpack';
 export { HttpProblem } from './http/problem';
 export { convertFile, ConversionFailed } from './convert/convert';
+export { foundWords } from './convert/found';
 export { CONVERTED } from './media/store';
 export { canConvert } from './convert/framework';

@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { probeFile } from '../work/probe-file';
 import { ConversionFailed, convertFile, discover } from './convert';
-import { readFound } from './found';
+import { foundWords, readFound } from './found';
 import { conversion, TICKS } from './pipeline';
 
 const hevc = join(__dirname, '../../../e2e/fixtures/hevc.mp4');
@@ -30,11 +30,19 @@ describe('what is found in a file', () => {
   it('is its first picture and its first sound', () => {
     expect(readFound(told)).toEqual({
       seconds: 3723.5,
-      video: { codec: 'Apple ProRes HQ', width: 1280, height: 720, interlaced: true },
+      video: { codec: 'Apple ProRes HQ', width: 1280, height: 720, interlaced: true, bits: undefined, isGif: false },
       audio: { codec: 'unknown', depth: 24 },
     });
     expect(readFound('Analyzing file\nAn error was encountered')).toEqual({ seconds: 0, video: undefined, audio: undefined }); // prettier-ignore
   });
+});
+
+it('what a file is coded as is told with its bits where they are more than are kept', () => {
+  const coded = (bits: number): string =>
+    told.replace('video/x-prores,', `video/x-h265, bit-depth-luma=(uint)${bits},`);
+  expect(foundWords(readFound(coded(10)))).toBe('Apple ProRes HQ, 10 bit');
+  expect(foundWords(readFound(coded(8)))).toBe('Apple ProRes HQ');
+  expect(foundWords({ ...readFound(told), video: undefined })).toBe('unknown');
 });
 
 describe('a conversion', () => {

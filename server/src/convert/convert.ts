@@ -1,30 +1,29 @@
 import { execFile, spawn } from 'node:child_process';
-import { existsSync } from 'node:fs';
+import { once } from 'node:events';
 import { mkdtemp, rename, rm, stat, symlink, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
+import type { Writable } from 'node:stream';
 import { promisify } from 'node:util';
 import { probeFile } from '../work/probe-file';
+import { bounded } from './bounded';
 import { environment, findEncoder, packages, tools } from './framework';
 import { readFound, type FoundMedia } from './found';
 import { conversion } from './pipeline';
+import { readGif, type Gif } from './gif';
+import { retime } from './retime';
 
 /** Why a file can't be converted, in words. */
 export class ConversionFailed extends Error {
   override readonly name = 'ConversionFailed';
 }
 
-/** Bytes of memory that a conversion may take, and milliseconds in which it must come on. */
-const MOST_MEMORY = 4 * 2 ** 30;
+/** Milliseconds in which a conversion must come on. */
 const STALLED = 60_000;
 /** Milliseconds in which it must be told what a file is. */
 const DISCOVERED = 30_000;
 
 const run = promisify(execFile);
-
-/** A tool with bounds: what a broken file makes it ask for ends it, not the machine. */
-const bounded = (tool: string, args: readonly string[]): [string, string[]] =>
-  existsSync('/usr/bin/prlimit') ? ['/usr/bin/prlimit', [`--as=${MOST_MEMORY}`, tool, ...args]] : [tool, [...args]];
 
 /** What the framework finds in a file. Throws ConversionFailed. */
 export async function discover(path: string): Promise<FoundMedia> {
@@ -67,6 +66,7 @@ export async function convertFile(
   const encoder = await findEncoder();
   if (!encoder) throw missing();
   const found = await discover(from);
+  const gif = found.video?.isGif ? await gifOf(from) : undefined;
   signal?.throwIfAborted();
   const part = `${to}.part`;
   // A pipeline is told as text, in which a file's name could say anything: it is told of links that are called as we like.
@@ -78,11 +78,13 @@ export async function convertFile(
     });
     await symlink(resolve(from), source);
     await symlink(resolve(part), made);
-    await launch(conversion(found, encoder, source, made), {
+    await launch(conversion(found, encoder, gif ?? source, made), {
+      ...(gif && { gif }),
       ...(onProgress && { onProgress }),
       ...(signal && { signal }),
     });
     signal?.throwIfAborted();
+    if (gif) await timed(part, gif);
     await counted(from, part, found);
     await rename(part, to);
     return found;
@@ -97,11 +99,40 @@ export async function convertFile(
 /** A line of the framework that tells how far it is: `hastig (00:00:03): 2 / 6 seconds (33.3 %)`. */
 const PROGRESS = /^hastig \(.*\( ?([\d.]+) %\)/;
 
-function launch(args: readonly string[], { onProgress, signal }: Converting): Promise<void> {
+interface Launched extends Converting {
+  /** Pictures that are given to it. */
+  gif?: Gif;
+}
+
+/** Gives the pictures of a GIF to what codes them, as fast as it takes them; ends with it. */
+async function feed(gif: Gif, to: Writable, onProgress?: (share: number) => void): Promise<void> {
+  // What it says itself tells more than a pipe that broke.
+  to.on('error', () => undefined);
+  const gone = new AbortController();
+  to.once('close', () => gone.abort());
+  let done = 0;
+  for (const picture of gif.pictures()) {
+    // The next picture is drawn over it, while it may not be read yet.
+    const taken = to.write(Buffer.from(picture));
+    if (!taken) await once(to, 'drain', { signal: gone.signal }).catch(() => undefined);
+    if (to.destroyed) return;
+    onProgress?.(++done / gif.times.length);
+  }
+  to.end();
+}
+
+function launch(args: readonly string[], { gif, onProgress, signal }: Launched): Promise<void> {
   const [tool, all] = bounded(tools.launch, args);
-  const child = spawn(tool, all, { env: environment, stdio: ['ignore', 'pipe', 'pipe'] });
+  const child = spawn(tool, all, { env: environment, stdio: [gif ? 'pipe' : 'ignore', 'pipe', 'pipe'] });
+  const [told, said] = [child.stdout!, child.stderr!];
+  let broken: Error | undefined;
+  if (gif)
+    feed(gif, child.stdin!, onProgress).catch((error: Error) => {
+      broken = error;
+      child.stdin!.end();
+    });
   return new Promise((resolve, reject) => {
-    let said = '';
+    let words = '';
     let stalled = false;
     const stop = (): void => void child.kill('SIGKILL');
     const giveUp = (): void => {
@@ -114,14 +145,14 @@ function launch(args: readonly string[], { onProgress, signal }: Converting): Pr
     const hear = (piece: Buffer): void => {
       clearTimeout(patience);
       patience = setTimeout(giveUp, STALLED);
-      said = `${said}${piece.toString('utf8')}`.slice(-8192);
+      words = `${words}${piece.toString('utf8')}`.slice(-8192);
       for (const line of piece.toString('utf8').split('\n')) {
         const share = PROGRESS.exec(line)?.[1];
-        if (line.startsWith('hastig (')) onProgress?.(share === undefined ? undefined : Number(share) / 100);
+        if (line.startsWith('hastig (') && !gif) onProgress?.(share === undefined ? undefined : Number(share) / 100);
       }
     };
-    child.stdout.on('data', hear);
-    child.stderr.on('data', hear);
+    told.on('data', hear);
+    said.on('data', hear);
     child.on('error', (error: NodeJS.ErrnoException) => {
       clearTimeout(patience);
       reject(error.code === 'ENOENT' ? missing() : error);
@@ -129,13 +160,14 @@ function launch(args: readonly string[], { onProgress, signal }: Converting): Pr
     child.on('close', (code) => {
       clearTimeout(patience);
       signal?.removeEventListener('abort', stop);
-      if (code === 0) resolve();
+      if (broken) reject(new ConversionFailed('The GIF is damaged.'));
+      else if (code === 0) resolve();
       else
         reject(
           new ConversionFailed(
             stalled
               ? 'The conversion stopped making progress and was ended. Try again, or convert the file elsewhere.'
-              : faultIn(said),
+              : faultIn(words),
           ),
         );
     });
@@ -149,6 +181,18 @@ function faultIn(said: string): string {
   return found
     ? `The file is damaged or of an unknown kind: ${found}`
     : 'The conversion ended before it was done. Try again.';
+}
+
+const gifOf = (path: string): Promise<Gif> =>
+  readGif(path).catch((error: unknown) => {
+    throw new ConversionFailed(error instanceof RangeError ? error.message : 'The GIF is damaged.');
+  });
+
+/** Gives pictures the times at which they are shown. */
+async function timed(path: string, { times }: Gif): Promise<void> {
+  const count = await retime(path, times);
+  if (count !== times.length)
+    throw new ConversionFailed(`The file is damaged: ${count} of its ${times.length} pictures can be decoded.`);
 }
 
 /** Compares how many pictures there were, where the original's can be counted without decoding them. */

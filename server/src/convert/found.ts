@@ -12,10 +12,23 @@ interface FoundVideo {
   width: number;
   height: number;
   interlaced: boolean;
+  /** Bits of a sample, where they are told. */
+  bits: number | undefined;
+  /** It is a GIF, whose pictures are given to the framework one by one. */
+  isGif: boolean;
 }
 
 /** Samples that 16 bits do not hold; what is coded with loss is decoded to as many as one likes. */
 const DEEP = /format=\(string\)[SFU](24|32|64)/;
+
+/** Bits of a sample of brightness, as the framework tells them of a coding. */
+const BITS = /bit-depth-luma=\(uint\)(\d+)/;
+
+/** What a file is coded as, in words: `H.265 / HEVC, 10 bit`. */
+export function foundWords({ video, audio }: FoundMedia): string {
+  const deep = video?.bits !== undefined && video.bits > 8 ? `, ${video.bits} bit` : '';
+  return video ? video.codec + deep : (audio?.codec ?? 'unknown');
+}
 
 /** Reads what `gst-discoverer-1.0 -v` says of a file; its first picture and its first sound. */
 export function readFound(text: string): FoundMedia {
@@ -27,9 +40,10 @@ export function readFound(text: string): FoundMedia {
   const video = streams.find((stream) => stream.startsWith('video'));
   const audio = streams.find((stream) => stream.startsWith('audio'));
   const size = (name: string): number => Number(value(name, video));
+  const bits = BITS.exec(video ?? '')?.[1];
   return {
     seconds: hours * 3600 + minutes * 60 + seconds || 0,
-    video: video && size('Width') > 0 ? { codec: value('video codec', video) ?? 'unknown', width: size('Width'), height: size('Height'), interlaced: value('Interlaced', video) === 'true' } : undefined, // prettier-ignore
+    video: video && size('Width') > 0 ? { codec: value('video codec', video) ?? 'unknown', width: size('Width'), height: size('Height'), interlaced: value('Interlaced', video) === 'true', bits: bits === undefined ? undefined : Number(bits), isGif: video.includes('image/gst-libav-gif') } : undefined, // prettier-ignore
     audio:
       audio === undefined
         ? undefined

@@ -20,24 +20,35 @@ const encodings: Readonly<Record<H264Encoder, (video: NonNullable<FoundMedia['vi
   openh264enc: ({ width, height }) => ['openh264enc', `gop-size=${GROUP}`, 'rate-control=bitrate', `qp-max=${QUANTIZER + 4}`, 'complexity=medium', `bitrate=${Math.min(200_000_000, width * height * BITS_PER_PIXEL)}`], // prettier-ignore
 };
 
+/** Pictures as RGBA. */
+interface RawPictures {
+  width: number;
+  height: number;
+}
+
 /**
  * What `gst-launch-1.0` does to make of a file one that any browser decodes: H.264 of 8 bits and 4:2:0 in short groups, each frame at its
  * own time, and its sound as samples. What the file says of colours stays; turned pictures are turned.
  *
- * @param from and `to` paths of files, in which nothing has a meaning in a pipeline
+ * @param from and `to` paths of files, in which nothing has a meaning in a pipeline; or pictures that it is given, which get their times
+ *   later
  * @throws RangeError for what has neither picture nor sound
  */
-export function conversion(found: FoundMedia, encoder: H264Encoder, from: string, to: string): string[] {
+export function conversion(found: FoundMedia, encoder: H264Encoder, from: string | RawPictures, to: string): string[] {
   const { video, audio } = found;
   if (!video && !audio) throw new RangeError('There is neither picture nor sound.');
   // Frames are large, and pieces of sound small: each queue holds what does not fill memory.
   const queue = (most: number): string[] => ['queue', 'max-size-time=0', 'max-size-bytes=0', `max-size-buffers=${most}`]; // prettier-ignore
   const progress = ['progressreport', 'name=hastig', 'update-freq=1'];
+  const source =
+    typeof from === 'string'
+      ? ['filesrc', `location=${from}`, '!', 'decodebin', 'name=d']
+      : ['fdsrc', 'fd=0', '!', 'rawvideoparse', 'format=rgba', `width=${from.width}`, `height=${from.height}`, 'framerate=25/1', 'name=d']; // prettier-ignore
   const picture = video
     ? ['d.', '!', ...queue(8), '!', 'videoflip', 'video-direction=auto', '!', 'videoconvert', '!', 'video/x-raw,format=I420', '!', ...encodings[encoder](video), '!', 'h264parse', '!', 'video/x-h264,stream-format=avc,alignment=au', '!', 'capssetter', `caps=video/x-h264,framerate=${TICKS}/1`, '!', ...progress, '!', 'mux.'] // prettier-ignore
     : [];
   const sound = audio
     ? ['d.', '!', ...queue(2000), '!', 'audioconvert', '!', `audio/x-raw,format=S${audio.depth}LE,layout=interleaved`, '!', ...(video ? [] : [...progress, '!']), 'mux.'] // prettier-ignore
     : [];
-  return ['-e', 'filesrc', `location=${from}`, '!', 'decodebin', 'name=d', ...picture, ...sound, 'qtmux', 'name=mux', '!', 'filesink', `location=${to}`]; // prettier-ignore
+  return ['-e', ...source, ...picture, ...sound, 'qtmux', 'name=mux', '!', 'filesink', `location=${to}`]; // prettier-ignore
 }

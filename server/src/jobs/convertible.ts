@@ -1,5 +1,6 @@
 import { MOST_CONVERTED_HOURS, problemTypes } from '@hastig/contract';
 import { ConversionFailed, discover } from '../convert/convert';
+import { foundWords } from '../convert/found';
 import { HttpProblem } from '../http/problem';
 
 /**
@@ -22,5 +23,5 @@ export async function convertible(path: string): Promise<string> {
       type: problemTypes.refusedMedia,
       detail: `It lasts ${hours.toFixed(1)} hours; at most ${MOST_CONVERTED_HOURS} are converted. Cut it first.`,
     });
-  return found.video?.codec ?? found.audio?.codec ?? 'unknown';
+  return foundWords(found);
 }

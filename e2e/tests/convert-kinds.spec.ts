@@ -1,0 +1,108 @@
+import { copyFile, writeFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import { expect, test } from '@playwright/test';
+import type { RetimeMap } from '@hastig/contract';
+import { constantSpan, frameCount, makeRate } from '@hastig/core';
+import { takeClip } from '../../cli/src/source-facts';
+import { convertFile, discover } from '../../server/src/convert/convert';
+import { codedBy } from '../support/coded';
+import { fixture, hastig, heldFrames, readBars, readPlates, scratch, soundPeak } from '../support/files';
+import { hasFramework } from '../support/framework';
+import { remake } from '../support/remade';
+
+const numbers = (count: number): number[] => Array.from({ length: count }, (_, n) => n);
+const pictures = 'd. ! queue ! videoconvert !';
+const hevc = 'x265enc speed-preset=ultrafast';
+
+async function converted(source: string): Promise<string> {
+  const out = join(await scratch(), 'converted.mov');
+  await convertFile(source, out);
+  return out;
+}
+
+/** The greatest distance of times from what they should be, in seconds, both from their first. */
+const apart = (times: readonly number[], wanted: readonly number[]): number =>
+  Math.max(...times.map((time, n) => Math.abs(time - times[0]! - (wanted[n]! - wanted[0]!))));
+
+test.skip(!hasFramework, 'needs GStreamer');
+
+test('MPEG-2 in fields, in a transport stream with sound, keeps every frame and stays in fields', async () => {
+  const source = await codedBy(
+    'ts',
+    fixture('plates-24.mp4'),
+    `${pictures} video/x-raw,format=I420 ! capssetter caps=video/x-raw,interlace-mode=interleaved,field-order=top-field-first !`,
+    'mpeg2enc format=3 interlace-mode=1 bitrate=8000 ! mpegvideoparse ! mux.',
+    'audiotestsrc wave=ticks num-buffers=258 ! audioconvert ! lamemp3enc bitrate=192 ! mpegaudioparse ! mux. mpegtsmux name=mux',
+  );
+  expect((await discover(source)).video).toMatchObject({ codec: 'MPEG-2 Video', interlaced: true });
+  const out = await converted(source);
+  expect((await discover(out)).video!.interlaced).toBe(true);
+  const { plates, times } = await readPlates(out);
+  expect(plates).toEqual(numbers(144));
+  // Ticks of the stream's clock, of which there are 90,000 a second (ISO/IEC 13818-1, 2.4.3.7).
+  expect(apart(times, numbers(144).map((n) => n / 24))).toBeLessThan(1 / 90_000); // prettier-ignore
+  // What MP3 delays by itself is not told in such a stream.
+  const heard = await soundPeak(out, 0.8, 1.2);
+  expect(Math.abs(heard.time - 1)).toBeLessThan(0.05);
+});
+
+test('HEVC in open groups, whose first pictures refer to the group before, keeps every frame', async () => {
+  const source = await codedBy(
+    'mp4',
+    fixture('plates-24.mp4'),
+    `${pictures} ${hevc} option-string=open-gop=1:keyint=12:min-keyint=12:bframes=3 ! h265parse ! mp4mux`,
+  );
+  const { plates, times } = await readPlates(await converted(source));
+  expect(plates).toEqual(numbers(144));
+  expect(apart(times, numbers(144).map((n) => n / 24))).toBeLessThan(1 / 120_000); // prettier-ignore
+});
+
+test('HEVC as telephones write it, turned and at a variable rate, is turned and keeps its times', async () => {
+  const gaps = numbers(48).map((n) => (n % 5 === 2 ? 0.06 : 1 / 30 + (n % 3) * 0.003));
+  const times = gaps.map((_, n) => gaps.slice(0, n).reduce((sum, gap) => sum + gap, 0));
+  const end = times.at(-1)! + gaps.at(-1)!;
+  const coded = await codedBy('mp4', fixture('plates-24.mp4'), `${pictures} ${hevc} option-string=bframes=0 ! h265parse ! mp4mux`); // prettier-ignore
+  const source = await remake({ of: coded, times, end, rotation: 90, sounds: [{ start: 0, end, knocks: [times[12]!] }] }); // prettier-ignore
+  expect((await discover(source)).video!.codec).toBe('H.265 / HEVC');
+  const out = await converted(source);
+  const { video } = (await takeClip(out)).facts;
+  expect([video!.width, video!.height, video!.rotation, video!.constantRate]).toEqual([180, 320, 0, false]);
+  const read = await readPlates(out);
+  expect(read.times.length).toBe(48);
+  expect(apart(read.times, times)).toBeLessThan(1 / 10_000);
+  const heard = await soundPeak(out, times[12]! - 0.05, times[12]! + 0.1);
+  expect(Math.abs(heard.onset - times[12]!)).toBeLessThan(0.001);
+});
+
+test('HDR of ten bits keeps what says so, and looks as a file that the browser decodes itself', async () => {
+  for (const [light, colorimetry] of [
+    ['pq', 'bt2100-pq'],
+    ['hlg', 'bt2100-hlg'],
+  ] as const) {
+    const bars = `video/x-raw,format=I420_10LE,colorimetry=${colorimetry}`;
+    const source = fixture('plates-24.mp4');
+    const coded = await codedBy('mp4', source, `${pictures} ${bars} ! ${hevc} ! h265parse ! mp4mux`);
+    const own = await codedBy('webm', source, `${pictures} ${bars} ! vp9enc deadline=1 cpu-used=8 min-quantizer=4 max-quantizer=10 ! webmmux`); // prettier-ignore
+    expect((await discover(coded)).video!.bits).toBe(10);
+    const out = await converted(coded);
+    expect((await takeClip(out)).facts.video!.light).toBe(light);
+    const [made, known] = [await readBars(out), await readBars(own)];
+    const worst = Math.max(...made.flatMap((bar, n) => bar.map((value, part) => Math.abs(value - known[n]![part]!))));
+    expect(worst).toBeLessThan(8);
+  }
+});
+
+test('a GIF becomes a film with every picture for as long as it said', async () => {
+  const folder = await scratch();
+  const map: RetimeMap = {
+    ...{ sourceRate: makeRate(24), outputRate: makeRate(20), sourceFrames: 144, start: 0 },
+    spans: [constantSpan(1, 40)],
+  };
+  const [file, clip] = [join(folder, 'map.json'), join(folder, 'plates.mp4')];
+  await copyFile(fixture('plates-24.mp4'), clip);
+  await writeFile(file, JSON.stringify(map));
+  await hastig('apply', clip, '--map', file, '--out', join(folder, 'made'), '--as', 'gif');
+  const { plates, times } = await readPlates(await converted(join(folder, 'made', 'plates.gif')));
+  expect(plates).toEqual((await heldFrames(map)).slice(0, frameCount(map)));
+  expect(apart(times, numbers(times.length).map((n) => n / 20))).toBeLessThan(1 / 120_000); // prettier-ignore
+});
