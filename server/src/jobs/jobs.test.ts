@@ -1,19 +1,11 @@
-import { createHash, randomBytes } from 'node:crypto';
+import { randomBytes } from 'node:crypto';
 import { existsSync } from 'node:fs';
 import { readdir } from 'node:fs/promises';
 import { join } from 'node:path';
-import type {
-  Machine,
-  NewMachineKey,
-  ProjectDocument,
-  ServerJob,
-  StoredMedia,
-  StoredProject,
-  TakenPart,
-} from '@hastig/contract';
-import { appendClip, constantSpan, makeRate, newProject, SEQUENCE, wholeClip } from '@hastig/core';
+import type { ProjectDocument, ServerJob, StoredProject, TakenPart } from '@hastig/contract';
 import request from 'supertest';
 import { fixture, startTestServer, upload, type TestServer } from '../../test/app';
+import { film, FRAMES, Helper } from '../../test/helper';
 import { readFile } from 'node:fs/promises';
 import { PartStore } from './parts';
 import { JobFiles } from './files';
@@ -24,7 +16,6 @@ import { Uploads } from '../media/uploads';
 import { WorkPool } from '../work/pool';
 import { ProjectStore } from '../projects/store';
 
-const FRAMES = 500;
 let server: TestServer;
 let project: StoredProject;
 let plates: Buffer;
@@ -45,18 +36,6 @@ afterEach(async () => {
   await request(server.address).put('/api/jobs/settings').send({ atOnce: 16 });
 });
 
-/** A film of 500 frames: three stretches of 192 at most. */
-function film(stored: StoredMedia): ProjectDocument {
-  const source = { id: 'plates', name: 'Plates', ...stored };
-  const document = { ...newProject('Marbles', makeRate(24)), sources: [source] };
-  const clip = wholeClip(document, 'c', source);
-  return appendClip(document, SEQUENCE, {
-    ...clip,
-    shown: { from: 0, frames: FRAMES },
-    timing: { ...clip.timing, spans: [constantSpan(0.25, FRAMES)] },
-  });
-}
-
 async function store(document: ProjectDocument): Promise<StoredProject> {
   const { body } = await request(server.address).post('/api/projects').send({ document }).expect(201);
   return body as StoredProject;
@@ -76,62 +55,7 @@ async function order(more: object = {}, priority = 0): Promise<ServerJob> {
   return body as ServerJob;
 }
 
-/** A machine as the server sees it. */
-class Helper {
-  /** What it says of itself. */
-  facts = { cores: 2, codecs: ['H.264', 'VP9'], can: ['render', 'convert'], browser: 'Chromium 1' };
-
-  private constructor(
-    readonly machine: Machine,
-    private readonly key: string,
-  ) {}
-
-  static async letIn(name = 'Desk', scopes?: string[]): Promise<Helper> {
-    const { body } = await request(server.address).post('/api/machines').send({ name, ...(scopes && { scopes }) }).expect(201); // prettier-ignore
-    const { machine, key } = body as NewMachineKey;
-    return new Helper(machine, key);
-  }
-
-  post(path: string, body: object) {
-    return request(server.address).post(`/api/worker${path}`).set('Authorization', `Bearer ${this.key}`).send(body);
-  }
-
-  get(path: string) {
-    return request(server.address).get(`/api/worker${path}`).set('Authorization', `Bearer ${this.key}`);
-  }
-
-  put(path: string, content: Buffer) {
-    return request(server.address).put(`/api/worker${path}`).set('Authorization', `Bearer ${this.key}`).send(content);
-  }
-
-  async next(): Promise<TakenPart> {
-    const { body } = await this.post('/next', this.facts).expect(200);
-    return body as TakenPart;
-  }
-
-  /** There is nothing for it. */
-  async idle(): Promise<void> {
-    await this.post('/next?wait=0', this.facts).expect(204);
-  }
-
-  send({ id, lease }: TakenPart, content: Buffer, position = 0) {
-    return this.put(`/parts/${id}/file?lease=${lease}&position=${position}`, content);
-  }
-
-  done({ id, lease, task }: TakenPart, content: Buffer) {
-    const sha256 = createHash('sha256').update(content).digest('hex');
-    const frames = task.do === 'pictures' ? task.to - task.from : 0;
-    return this.post(`/parts/${id}/done`, { lease, bytes: content.length, sha256, frames, took: 1 });
-  }
-
-  /** Does a part as if it were done. */
-  async make(part: TakenPart): Promise<Buffer> {
-    const content = randomBytes(1000);
-    await this.send(part, content).expect(204);
-    await this.done(part, content).expect(204);
-    return content;
-  }
-}
+const letIn = (name?: string, scopes?: string[]): Promise<Helper> => Helper.letIn(server.address, name, scopes);
 
 /** The parts as another server at the same database would have them. */
 function parts(): PartStore {
@@ -146,7 +70,7 @@ function parts(): PartStore {
 it('a film is done in parts, sound first, what joins them last; its file is there when all of them are', async () => {
   const job = await order();
   expect(job).toMatchObject({ state: 'waiting', total: FRAMES, parts: { done: 0, all: 5 }, project: 'Marbles' });
-  const desk = await Helper.letIn();
+  const desk = await letIn();
   const tasks: TakenPart[] = [];
   const made = new Map<string, Buffer>();
   let last: Buffer = Buffer.alloc(0);
@@ -178,7 +102,7 @@ it('a film is done in parts, sound first, what joins them last; its file is ther
 
 it('what is sent in pieces, again, or with a hole is taken as it is meant', async () => {
   await order({ form: { format: 'gif' } });
-  const desk = await Helper.letIn();
+  const desk = await letIn();
   const part = await desk.next();
   expect(part.task).toEqual({ do: 'whole' });
   const content = randomBytes(3000);
@@ -196,7 +120,7 @@ it('what is sent in pieces, again, or with a hole is taken as it is meant', asyn
 
 it('media are given to who works on what needs them, in ranges, and to nobody else', async () => {
   await order();
-  const [desk, other] = [await Helper.letIn(), await Helper.letIn('Laptop')];
+  const [desk, other] = [await letIn(), await letIn('Laptop')];
   const part = await desk.next();
   const [{ sha256 }] = part.media as [TakenPart['media'][number]];
   const path = `/parts/${part.id}/media/${sha256}?lease=${part.lease}`;
@@ -208,8 +132,8 @@ it('media are given to who works on what needs them, in ranges, and to nobody el
 
 it('who has no key, a wrong one, an old one, or one for other things is told nothing', async () => {
   await order();
-  const desk = await Helper.letIn();
-  const converter = await Helper.letIn('Converter', ['convert']);
+  const desk = await letIn();
+  const converter = await letIn('Converter', ['convert']);
   for (const key of ['', 'Bearer x', `Bearer ${desk.machine.id}.${'A'.repeat(43)}`, 'Basic abc']) {
     for (const path of ['/next', '/nothing', '/parts/x/heard']) {
       const { status, body } = await request(server.address).post(`/api/worker${path}`).set('Authorization', key);
@@ -225,7 +149,7 @@ it('who has no key, a wrong one, an old one, or one for other things is told not
 
 it('a machine that is lost gives its part to another; what it sends later is refused, nothing is done twice', async () => {
   const job = await order({ form: { format: 'gif' } });
-  const [desk, laptop] = [await Helper.letIn(), await Helper.letIn('Laptop')];
+  const [desk, laptop] = [await letIn(), await letIn('Laptop')];
   const first = await desk.next();
   await desk.send(first, randomBytes(100)).expect(204);
   await parts().giveUpLost(60_000);
@@ -254,7 +178,7 @@ it('a machine that is lost gives its part to another; what it sends later is ref
 
 it('what fails is tried again and then given up with its reason; started again it keeps what was done', async () => {
   const job = await order();
-  const desk = await Helper.letIn();
+  const desk = await letIn();
   await desk.make(await desk.next());
   const message = 'The disk is full.';
   for (let n = 0; n < 3; n++) {
@@ -272,7 +196,7 @@ it('what fails is tried again and then given up with its reason; started again i
 
 it('is paused, goes on, is cancelled everywhere, and can be done again', async () => {
   const job = await order();
-  const desk = await Helper.letIn();
+  const desk = await letIn();
   const change = (body: object) => request(server.address).patch(`/api/jobs/${job.id}`).send(body);
   const part = await desk.next();
   const heard = async (): Promise<string> =>
@@ -301,7 +225,7 @@ it('what matters more comes first, also when that is said later; no more are at 
   ];
   await request(server.address).patch(`/api/jobs/${low.id}`).send({ priority: 1 }).expect(200);
   await request(server.address).put('/api/jobs/settings').send({ atOnce: 2 }).expect(200);
-  const desk = await Helper.letIn();
+  const desk = await letIn();
   const files = [(await desk.next()).file, (await desk.next()).file];
   expect(files.sort()).toEqual(['high', 'low']);
   await desk.idle();
@@ -313,7 +237,7 @@ it('jobs of one priority are done in the order in which they came, each as a who
   await order({ file: 'second' });
   await request(server.address).patch(`/api/jobs/${first.id}`).send({ state: 'paused' }).expect(200);
   await request(server.address).patch(`/api/jobs/${first.id}`).send({ state: 'waiting' }).expect(200);
-  const desk = await Helper.letIn();
+  const desk = await letIn();
   const files: string[] = [];
   for (let n = 0; n < 10; n++) {
     const part = await desk.next();
@@ -326,7 +250,7 @@ it('jobs of one priority are done in the order in which they came, each as a who
 it('only machines that encode it work on a film, and by one version of a browser; where that is gone it is begun again', async () => {
   const job = await order({ file: 'bound' });
   await order({ file: 'av1', form: { format: 'mp4', pictureCoding: 'av1' } }, 1);
-  const [desk, laptop, phone] = [await Helper.letIn(), await Helper.letIn('Laptop'), await Helper.letIn('Phone')];
+  const [desk, laptop, phone] = [await letIn(), await letIn('Laptop'), await letIn('Phone')];
   desk.facts = { ...desk.facts, browser: 'Chromium 8' };
   laptop.facts = { ...laptop.facts, browser: 'Chromium 9' };
   phone.facts = { ...phone.facts, codecs: [] };
@@ -378,7 +302,7 @@ it('many jobs and five machines that come and go: each is done once', async () =
   const random = (): number => (seed = (seed * 16_807) % 2_147_483_647) / 2_147_483_647;
   let losing = true;
   const work = async (name: string): Promise<void> => {
-    const helper = await Helper.letIn(name);
+    const helper = await letIn(name);
     for (;;) {
       const mine = (await list()).filter(({ id }) => jobs.some((job) => job.id === id));
       if (mine.every(({ state }) => state === 'done')) return;
