@@ -6,7 +6,7 @@ import type { JobRow, PartRow } from './rows';
 const GONE_AFTER = 60;
 
 /** What a machine says of itself, as far as it matters to which job suits it. */
-export type Able = Pick<MachineFacts, 'codecs' | 'browser'>;
+type Able = Pick<MachineFacts, 'codecs' | 'browser'>;
 
 /**
  * Whether a machine may work on a job: it encodes what is asked for, and by the same browser as the others do. Two versions of one may
