@@ -5,6 +5,7 @@ import { benchExport } from './export';
 import { benchExposures } from './exposures';
 import { CURVE_MAY_TAKE, type Times } from './drawings';
 import { benchJobs } from './jobs';
+import { benchManyJobs } from './many-jobs';
 import { benchLarge } from './large';
 import { benchLongFilm } from './long-film';
 import { line } from './line';
@@ -58,6 +59,7 @@ const benches: Record<string, () => void | Promise<void>> = {
   large: benchLarge,
   'long-film': benchLongFilm,
   jobs: benchJobs,
+  'many-jobs': benchManyJobs,
   footage: benchFootage,
   memory: () => benchMemory([10, 600]),
   lapse: benchLapse,

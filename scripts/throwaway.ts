@@ -9,6 +9,7 @@ import { startServer, type ServerProcess } from './server-process';
 /** The whole application with the demo in it, for as long as something looks at it. */
 export interface ThrowawayApp {
   address: string;
+  databaseUrl: string;
   /** Ends the server as a crash would. */
   kill(): Promise<void>;
   /** Starts it again at its address. */
@@ -33,6 +34,7 @@ export async function startThrowaway(name: string, folder?: string): Promise<Thr
   const { address } = server;
   return {
     address,
+    databaseUrl: database.url,
     kill: () => server.kill(),
     restart: async () => {
       server = await start(Number(new URL(address).port));

@@ -1,37 +1,13 @@
 import { join } from 'node:path';
-import { writeFile } from 'node:fs/promises';
 import type { ServerJob } from '@hastig/contract';
-import { locationOf } from '@hastig/engine/location';
-import { filmOrder, jobOf } from '@hastig/engine/orders';
-import { unpackProject } from '@hastig/server';
-import { RenderPage } from '@hastig/worker/render-page';
 import { startWorker, type WorkerProcess } from '../../scripts/worker-process';
-import { expect, makeDemo, test, type TestApp } from '../support/app';
+import { expect, makeDemo, test } from '../support/app';
 import { scratch } from '../support/files';
-import { greyPictures, hasFramework, soundOf } from '../support/framework';
+import { hasFramework } from '../support/framework';
+import { expectSame, inOnePiece } from '../support/one-piece';
 import { storeDocument } from '../support/timeline';
 
 const small = { format: 'mp4', width: 160, height: 90 } as const;
-
-/** The same film rendered in one piece, without a server. */
-async function inOnePiece(app: TestApp, id: string): Promise<string> {
-  const folder = await scratch();
-  const archive = join(folder, 'film.zip');
-  await writeFile(archive, Buffer.from(await (await fetch(`${app.address}/api/projects/${id}/archive`)).arrayBuffer()));
-  const { document, media } = await unpackProject(archive, folder);
-  const page = await RenderPage.open(media, () => undefined);
-  try {
-    const sources = Object.fromEntries(
-      document.sources.map((source) => [source.id, locationOf(source, page.address(source.sha256))]),
-    );
-    const of = filmOrder(document, { sources });
-    const out = join(folder, 'whole.mp4');
-    await page.render(jobOf(of, small, { from: 0, to: of.program.length }), out);
-    return out;
-  } finally {
-    await page.close();
-  }
-}
 
 test('a film is handed to the server, goes on with the tab closed, a machine killed and the server restarted, and is what it would be here', async ({
   page,
@@ -66,7 +42,7 @@ test('a film is handed to the server, goes on with the tab closed, a machine kil
   await app.restart();
   await expect.poll(async () => (await job()).state, { timeout: 120_000 }).toBe('done');
   for (const worker of workers) await worker.stop();
-  const whole = await inOnePiece(app, id);
+  const whole = await inOnePiece(app, id, small);
 
   const later = await context.newPage();
   await later.goto(address);
@@ -78,12 +54,7 @@ test('a film is handed to the server, goes on with the tab closed, a machine kil
   await ready.getByRole('button', { name: 'Download Marble film.mp4' }).click();
   const made = join(await scratch(), 'film.mp4');
   await (await download).saveAs(made);
-  const [one, other] = [await greyPictures(whole, 160, 90), await greyPictures(made, 160, 90)];
-  expect(other.length).toBe(640);
-  expect(one.findIndex((picture, n) => !picture.equals(other[n]!))).toBe(-1);
-  const [heard, again] = [await soundOf(whole, 48_000, 2), await soundOf(made, 48_000, 2)];
-  expect(again[0]!.length).toBe(heard[0]!.length);
-  expect(heard[0]!.findIndex((value, n) => value !== again[0]![n])).toBe(-1);
+  await expectSame(whole, made, { ...small, frames: 640 });
 
   await ready.getByRole('button', { name: 'Use Marble film.mp4 as a source' }).click();
   await expect(later.getByText('Marble film.mp4 is in Footage.')).toBeVisible();

@@ -310,7 +310,9 @@ test('a second recording is laid in step by its sound, in the place of a clip’
   await sheet.getByRole('radio', { name: 'Chimes.wav' }).click();
   await sheet.getByRole('button', { name: 'Sync by sound' }).click();
   await expect(sheet.getByRole('status')).toHaveText(/^Match found: \d+%$/, { timeout: 60_000 });
-  expect(Number(await sheet.getByRole('textbox', { name: 'Offset (s)' }).inputValue())).toBeCloseTo(1.25, 4);
+  await expect
+    .poll(async () => Number(await sheet.getByRole('textbox', { name: 'Offset (s)' }).inputValue()))
+    .toBeCloseTo(1.25, 4);
   expect(await accessFaults(page, 'guidelines')).toEqual([]);
   await sheet.getByRole('button', { name: 'Apply' }).click();
   await saved(page);

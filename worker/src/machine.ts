@@ -135,7 +135,8 @@ export class HelpingMachine {
       try {
         const told = await this.connection.heard(part.id, { lease: part.lease, ...this.progress });
         last = Date.now();
-        if (told === wish) return;
+        // A render that begins later is to hear of a pause, too.
+        if (told === wish && told !== 'pause') return;
         wish = told;
         if (told === 'stop') stop.abort(new Left());
         else await this.control(told === 'pause' ? 'pause' : 'resume');
