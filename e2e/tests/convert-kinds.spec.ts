@@ -4,21 +4,14 @@ import { expect, test } from '@playwright/test';
 import type { RetimeMap } from '@hastig/contract';
 import { constantSpan, frameCount, makeRate } from '@hastig/core';
 import { takeClip } from '../../cli/src/source-facts';
-import { convertFile, discover } from '../../server/src/convert/convert';
-import { codedBy } from '../support/coded';
+import { discover } from '../../server/src/convert/convert';
+import { codedBy, converted, pictures } from '../support/coded';
 import { fixture, hastig, heldFrames, readBars, readPlates, scratch, soundPeak } from '../support/files';
 import { hasFramework } from '../support/framework';
 import { remake } from '../support/remade';
 
 const numbers = (count: number): number[] => Array.from({ length: count }, (_, n) => n);
-const pictures = 'd. ! queue ! videoconvert !';
 const hevc = 'x265enc speed-preset=ultrafast';
-
-async function converted(source: string): Promise<string> {
-  const out = join(await scratch(), 'converted.mov');
-  await convertFile(source, out);
-  return out;
-}
 
 /** The greatest distance of times from what they should be, in seconds, both from their first. */
 const apart = (times: readonly number[], wanted: readonly number[]): number =>

@@ -2,23 +2,15 @@ import { join } from 'node:path';
 import { expect, test } from '@playwright/test';
 import { constantSpan, makeRate } from '@hastig/core';
 import { takeClip } from '../../cli/src/source-facts';
-import { convertFile } from '../../server/src/convert/convert';
-import { codedBy } from '../support/coded';
+import { codedBy, converted, pictures } from '../support/coded';
 import { demoClip, fixture, hastig, readPlates, renderMap, scratch, soundPeak, structure } from '../support/files';
 import { hasFramework } from '../support/framework';
 import { remake } from '../support/remade';
 
 const numbers = (count: number): number[] => Array.from({ length: count }, (_, n) => n);
 
-async function converted(source: string): Promise<string> {
-  const out = join(await scratch(), 'converted.mov');
-  await convertFile(source, out);
-  return out;
-}
-
 test.skip(!hasFramework, 'needs GStreamer');
 
-const pictures = 'd. ! queue ! videoconvert !';
 for (const [name, ending, ...steps] of [
   [
     'HEVC of 10 bits',

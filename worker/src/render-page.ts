@@ -5,7 +5,7 @@ import type { RenderJob, RenderProgress, RenderResult } from '@hastig/engine';
 import { openHeadlessPage, type HeadlessPage } from '@hastig/headless';
 import express from 'express';
 import { RenderFailed } from './failed';
-import { Patience } from './patience';
+import { Watchdog } from './watchdog';
 
 // What `page.evaluate` calls runs in the page, where these were put by `page/render-page.ts`.
 declare const renderJob: (job: RenderJob) => Promise<RenderResult>;
@@ -24,7 +24,7 @@ export class RenderPage {
   private readonly outs = new Map<string, FileHandle>();
   private headless!: HeadlessPage;
   private made = 0;
-  private patience: Patience | undefined;
+  private watchdog: Watchdog | undefined;
 
   private constructor(private readonly files: ReadonlyMap<string, string>) {}
 
@@ -45,7 +45,7 @@ export class RenderPage {
       throw new RenderFailed(error.message);
     });
     await page.headless.page.exposeFunction('onRenderProgress', (progress: RenderProgress) => {
-      page.patience?.heard();
+      page.watchdog?.reset();
       onProgress(progress);
     });
     return page;
@@ -88,9 +88,9 @@ export class RenderPage {
     try {
       const target = { to: 'address', url: `${this.headless.address}/out/${number}`, name } as const;
       const ended = new RenderFailed('The render stopped making progress and was ended. Start it again.', 'Stalled');
-      const patience = (this.patience = new Patience(STALLED, ended));
+      const watchdog = (this.watchdog = new Watchdog(STALLED, ended));
       const rendered = this.headless.page.evaluate((order) => renderJob(order), { ...job, target });
-      const result = await Promise.race([rendered, patience.lost]).finally(() => patience.end());
+      const result = await Promise.race([rendered, watchdog.expired]).finally(() => watchdog.stop());
       await file.sync();
       await file.close();
       await rename(part, out);
@@ -102,14 +102,15 @@ export class RenderPage {
       const [, kind, words] = /^(?:page\.evaluate: )?(?:([A-Z]\w+): )?(.*)/.exec((error as Error).message)!;
       throw new RenderFailed(words!, kind);
     } finally {
+      this.watchdog = undefined;
       this.outs.delete(number);
     }
   }
 
   /** Has the render that is under way wait, go on, or end; it is refused then. */
   async control(wish: RenderWish): Promise<void> {
-    if (wish === 'pause') this.patience?.end();
-    else if (wish === 'resume') this.patience?.heard();
+    if (wish === 'pause') this.watchdog?.stop();
+    else if (wish === 'resume') this.watchdog?.reset();
     await this.headless.page.evaluate((told) => controlRender(told), wish);
   }
 

@@ -143,6 +143,9 @@ export const newMachineSchema = {
 
 export type NewMachine = FromSchema<typeof newMachineSchema>;
 
+/** Seconds after which a machine that was not heard is taken to be gone. */
+export const MACHINE_GONE = 60;
+
 /** A machine that helps. */
 export interface Machine {
   id: string;

@@ -16,9 +16,9 @@ export interface Gif {
   pictures(): Generator<Buffer>;
 }
 
-/** Bytes of a GIF, which is read as a whole, and pixels of a picture; at most. */
+/** Bytes of a GIF, which is read as a whole, and pixels of a picture, of which a few lie in memory; at most. A file of some bytes can ask for much. */
 const MOST_BYTES = 2 ** 29;
-const MOST_PIXELS = 2 ** 26;
+const MOST_PIXELS = 2 ** 24;
 /** Hundredths of a second: a picture that says less is shown for as long as the usual one (common practice of browsers). */
 const LEAST = 2;
 const USUAL = 10;
@@ -35,7 +35,10 @@ export async function readGif(path: string): Promise<Gif> {
   if ((await stat(path)).size > MOST_BYTES) throw new RangeError('The GIF is larger than 512 MB. Make a shorter one.');
   const gif = new GifReader(await readFile(path));
   const { width, height } = gif;
-  if (width * height > MOST_PIXELS) throw new RangeError('The GIF’s pictures are too large.');
+  if (width * height > MOST_PIXELS)
+    throw new RangeError(
+      `The GIF’s pictures are too large: ${width} × ${height}. At most ${Math.floor(MOST_PIXELS / 1e6)} million pixels are converted. Make a smaller one.`,
+    );
   if (gif.numFrames() === 0) throw new RangeError('The GIF holds no picture.');
   return { width, height, times: timesOf(gif), pictures: () => picturesOf(gif) };
 }

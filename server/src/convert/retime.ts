@@ -12,7 +12,7 @@ import {
 import type { Shown } from './gif';
 
 /**
- * Gives the pictures of a MOV other times; nothing is coded anew.
+ * Gives the pictures of a MOV of H.264 other times; nothing is coded anew. Where it fails the file is as it was.
  *
  * @param times of each picture, in order
  * @returns how many pictures there were: as many as times where all is well
@@ -20,10 +20,10 @@ import type { Shown } from './gif';
 export async function retime(path: string, times: readonly Shown[]): Promise<number> {
   const made = `${path}.timed`;
   const input = new Input({ source: new FilePathSource(path), formats: ALL_FORMATS });
+  const output = new Output({ format: new MovOutputFormat(), target: new FilePathTarget(made) });
   try {
     const track = (await input.getPrimaryVideoTrack())!;
     const decoderConfig = (await track.getDecoderConfig())!;
-    const output = new Output({ format: new MovOutputFormat(), target: new FilePathTarget(made) });
     const pictures = new EncodedVideoPacketSource('avc');
     output.addVideoTrack(pictures);
     await output.start();
@@ -36,8 +36,11 @@ export async function retime(path: string, times: readonly Shown[]): Promise<num
     await output.finalize();
     await rename(made, path);
     return count;
+  } catch (error) {
+    await output.cancel().catch(() => undefined);
+    await rm(made, { force: true });
+    throw error;
   } finally {
     input.dispose();
-    await rm(made, { force: true });
   }
 }

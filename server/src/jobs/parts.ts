@@ -52,8 +52,8 @@ export class PartStore {
       (kind) => facts.can.includes(kind) && machine.scopes.includes(kind),
     );
     const taken = await knex.transaction(async (transaction) => {
-      // One after the other, so that no more are at work than may be.
-      await transaction.raw("select pg_advisory_xact_lock(hashtext('hastig jobs ' || current_schema()))");
+      // No more are at work than may be.
+      await oneByOne(transaction);
       const [{ count }] = (await transaction('job_parts').where({ state: 'running' }).count()) as [{ count: string }];
       const { at_once: most } = (await transaction('job_settings').where({ id: 1 }).first()) as { at_once: number };
       if (Number(count) >= most) return undefined;
@@ -259,6 +259,8 @@ export class PartStore {
 
   // Where no machine is left that has the browser a job was begun with, others begin it again.
   private async makeAnew(knex: Knex): Promise<boolean> {
+    // Nobody takes a part of one meanwhile.
+    await oneByOne(knex);
     const alone = await leftAlone(knex);
     for (const job of alone) {
       await makeAnew(knex, job);
@@ -287,6 +289,11 @@ export class PartStore {
     }
     await jobs.queueAnew(knex, { ...job, state });
   }
+}
+
+/** Has those who give parts away do so one after the other, until the transaction ends. */
+async function oneByOne(transaction: Knex): Promise<void> {
+  await transaction.raw("select pg_advisory_xact_lock(hashtext('hastig jobs ' || current_schema()))");
 }
 
 /** What a part is, in words. */

@@ -1,9 +1,6 @@
-import type { JobKind, MachineFacts } from '@hastig/contract';
+import { MACHINE_GONE, type JobKind, type MachineFacts } from '@hastig/contract';
 import type { Knex } from 'knex';
 import type { JobRow, PartRow } from './rows';
-
-/** Seconds after which a machine that was not heard is not waited for. */
-const GONE_AFTER = 60;
 
 /** What a machine says of itself, as far as it matters to which job suits it. */
 type Able = Pick<MachineFacts, 'codecs' | 'browser'>;
@@ -37,7 +34,7 @@ export async function leftAlone(knex: Knex): Promise<JobRow[]> {
   if (rows.length === 0) return [];
   const heard = (await knex('machines')
     .whereNull('out_at')
-    .where('heard_at', '>', knex.raw("now() - ? * interval '1 second'", [GONE_AFTER]))
+    .where('heard_at', '>', knex.raw("now() - ? * interval '1 second'", [MACHINE_GONE]))
     .whereRaw("'render' = any(scopes)")
     .pluck('facts')) as (MachineFacts | null)[];
   return rows.filter(

@@ -1,4 +1,4 @@
-import type { Machine, ServerJob } from '@hastig/contract';
+import { MACHINE_GONE, type Machine, type ServerJob } from '@hastig/contract';
 import { formatBytes } from '../../ui/format';
 
 /** Seconds in words: `40 s`, `12 min`, `1.5 h`. */
@@ -35,12 +35,9 @@ export function jobWords(job: ServerJob): string {
   }
 }
 
-/** Minutes after which a machine that says nothing is not there. */
-const GONE_AFTER = 1;
-
 /** Whether a machine was heard of lately. */
 const isHeard = ({ heardAt }: Pick<Machine, 'heardAt'>, now: number): boolean =>
-  heardAt !== null && now - Date.parse(heardAt) < GONE_AFTER * 60_000;
+  heardAt !== null && now - Date.parse(heardAt) < MACHINE_GONE * 1000;
 
 /** What a machine can do, when it was heard, and how fast it is. */
 export function machineWords(machine: Machine, now: number): string {
