@@ -275,6 +275,15 @@ it('only machines that encode it work on a film, and by one version of a browser
   expect((await laptop.next()).file).toBe('bound');
 }, 60_000);
 
+it('more machines than the server has connections to its database may ask at once', async () => {
+  const count = 14;
+  for (let n = 0; n < count; n++) await order({ form: { format: 'gif' }, file: `${n}` });
+  const machines = await Promise.all(Array.from({ length: count }, (_, n) => letIn(`Machine ${n}`)));
+  const taken = await Promise.all(machines.map((machine) => machine.next()));
+  expect(new Set(taken.map(({ id }) => id)).size).toBe(count);
+  await Promise.all(machines.map((machine, n) => machine.make(taken[n]!)));
+}, 50_000);
+
 it('orders that can’t be are refused', async () => {
   const send = (render: object) => request(server.address).post('/api/jobs').send({ render });
   const good = {

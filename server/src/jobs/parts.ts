@@ -9,6 +9,7 @@ import type {
   PartWish,
   TakenPart,
 } from '@hastig/contract';
+import { Mutex } from 'async-mutex';
 import type { Knex } from 'knex';
 import { uuid } from '../http/checked';
 import { HttpProblem, notFound } from '../http/problem';
@@ -43,17 +44,19 @@ const stale = (): HttpProblem => new HttpProblem(409, 'This part was given to an
 
 /** The parts of jobs, as machines take, do and give them back. */
 export class PartStore {
+  // Who waits for a turn is not to hold a connection meanwhile: there are fewer of them than machines.
+  private readonly turn = new Mutex();
+
   constructor(private readonly options: PartStoreOptions) {}
 
   /** Gives a machine the next part that it can do; undefined where there is none, or enough are at work. */
   async next(machine: MachineRow, facts: MachineFacts): Promise<TakenPart | undefined> {
-    const { knex, jobs } = this.options;
+    const { jobs } = this.options;
     const kinds = (['convert', 'render'] as const).filter(
       (kind) => facts.can.includes(kind) && machine.scopes.includes(kind),
     );
-    const taken = await knex.transaction(async (transaction) => {
+    const taken = await this.inTurn(async (transaction) => {
       // No more are at work than may be.
-      await oneByOne(transaction);
       const [{ count }] = (await transaction('job_parts').where({ state: 'running' }).count()) as [{ count: string }];
       const { at_once: most } = (await transaction('job_settings').where({ id: 1 }).first()) as { at_once: number };
       if (Number(count) >= most) return undefined;
@@ -65,6 +68,16 @@ export class PartStore {
     });
     if (taken) jobs.told(false);
     return taken;
+  }
+
+  // Parts are given away one after the other, by all servers at a database.
+  private inTurn<T>(work: (transaction: Knex) => Promise<T>): Promise<T> {
+    return this.turn.runExclusive(() =>
+      this.options.knex.transaction(async (transaction) => {
+        await transaction.raw("select pg_advisory_xact_lock(hashtext('hastig jobs ' || current_schema()))");
+        return work(transaction);
+      }),
+    );
   }
 
   // The queue knows no machines: what does not suit this one is passed over, and put back where it was.
@@ -121,17 +134,17 @@ export class PartStore {
     await logLine(knex, job.id, `Started: ${taskWords(part.task)}.`, name);
     const task = await this.wholeTask(knex, part);
     const order = job.document && 'form' in job.order ? { ...job.order, document: job.document } : undefined;
-    const media = task.do === 'join' ? [] : await this.digests(job);
+    const media = task.do === 'join' ? [] : await this.digests(knex, job);
     return { id: part.id, lease, file: job.file, task, media, ...(order && { order }) };
   }
 
   // What is read of each file that a job needs.
-  private async digests({ kind, media: needed }: JobRow): Promise<TakenPart['media']> {
+  private async digests(knex: Knex, { kind, media: needed }: JobRow): Promise<TakenPart['media']> {
     if (kind === 'convert') return needed.map((sha256) => ({ sha256, digest: sha256 }));
     return Promise.all(
       needed.map(async (sha256) => ({
         sha256,
-        digest: (await this.options.media.readable(sha256))?.digest ?? sha256,
+        digest: (await this.options.media.readable(sha256, knex))?.digest ?? sha256,
       })),
     );
   }
@@ -253,14 +266,13 @@ export class PartStore {
       });
       if (gone) await files.dropSent(job_id, id);
     }
-    const anew = await knex.transaction((transaction) => this.makeAnew(transaction));
+    // Nobody takes a part of one meanwhile.
+    const anew = await this.inTurn((transaction) => this.makeAnew(transaction));
     if (lost.length > 0 || anew) jobs.told();
   }
 
   // Where no machine is left that has the browser a job was begun with, others begin it again.
   private async makeAnew(knex: Knex): Promise<boolean> {
-    // Nobody takes a part of one meanwhile.
-    await oneByOne(knex);
     const alone = await leftAlone(knex);
     for (const job of alone) {
       await makeAnew(knex, job);
@@ -289,11 +301,6 @@ export class PartStore {
     }
     await jobs.queueAnew(knex, { ...job, state });
   }
-}
-
-/** Has those who give parts away do so one after the other, until the transaction ends. */
-async function oneByOne(transaction: Knex): Promise<void> {
-  await transaction.raw("select pg_advisory_xact_lock(hashtext('hastig jobs ' || current_schema()))");
 }
 
 /** What a part is, in words. */

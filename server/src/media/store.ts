@@ -51,22 +51,27 @@ export class MediaStore {
 
   /** Path of a stored file, if it is there, whole: what a row says of it is not enough. */
   async find(sha256: string): Promise<string | undefined> {
-    const row = await this.knex<MediaRow>('media').where({ sha256 }).first();
+    return (await this.whole(sha256, this.knex))?.path;
+  }
+
+  private async whole(sha256: string, within: Knex): Promise<{ path: string; row: MediaRow } | undefined> {
+    const row = await within<MediaRow>('media').where({ sha256 }).first();
     const path = this.place(sha256);
     if (!row || (await bytesOf(path)) !== Number(row.bytes)) return undefined;
     const converted = row.converted_bytes === null || (await bytesOf(path + CONVERTED)) === Number(row.converted_bytes);
-    return converted ? path : undefined;
+    return converted ? { path, row } : undefined;
   }
 
   /**
    * What is read of a stored file, and its digest: what was made of it, where browsers don't decode itself.
    *
+   * @param within a transaction, which may not wait for a second connection
    * @returns undefined where it is not there, whole
    */
-  async readable(sha256: string): Promise<{ path: string; digest: string } | undefined> {
-    const path = await this.find(sha256);
-    const row = path && (await this.knex<MediaRow>('media').where({ sha256 }).first());
-    if (!path || !row) return undefined;
+  async readable(sha256: string, within: Knex = this.knex): Promise<{ path: string; digest: string } | undefined> {
+    const found = await this.whole(sha256, within);
+    if (!found) return undefined;
+    const { path, row } = found;
     const { converted_sha256: digest } = row;
     return digest === null ? { path, digest: sha256 } : { path: path + CONVERTED, digest };
   }
