@@ -141,12 +141,13 @@ export class PartStore {
   // What is read of each file that a job needs.
   private async digests(knex: Knex, { kind, media: needed }: JobRow): Promise<TakenPart['media']> {
     if (kind === 'convert') return needed.map((sha256) => ({ sha256, digest: sha256 }));
-    return Promise.all(
-      needed.map(async (sha256) => ({
-        sha256,
-        digest: (await this.options.media.readable(sha256, knex))?.digest ?? sha256,
-      })),
-    );
+    const found: TakenPart['media'] = [];
+    // One after the other: a transaction has one connection.
+    for (const sha256 of needed) {
+      const read = await this.options.media.readable(sha256, knex);
+      found.push({ sha256, digest: read?.digest ?? sha256 });
+    }
+    return found;
   }
 
   // What joins others is told which.
