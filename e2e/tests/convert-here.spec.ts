@@ -44,9 +44,11 @@ test('a file that this browser can’t decode is offered to be converted, and is
     const projectId = /project\/([^/?]+)/.exec(page.url())![1]!;
     const sources = async (): Promise<unknown[]> => {
       const stored = (await (await fetch(`${app.address}/api/projects/${projectId}`)).json()) as StoredProject;
-      return stored.document.sources.flatMap(({ name, facts: { converted, video } }) =>
+      const made = stored.document.sources.flatMap(({ name, facts: { converted, video } }) =>
         converted ? [{ name, from: converted.from, frames: video!.frames, codec: video!.codec }] : [],
       );
+      // They are converted in the order in which their uploads end.
+      return made.sort((one, other) => one.name.localeCompare(other.name));
     };
     await expect.poll(sources, { timeout: 90_000 }).toEqual([
       { name: 'coded.avi', from: 'Motion JPEG', frames: 144, codec: 'avc' },
