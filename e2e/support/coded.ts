@@ -9,7 +9,7 @@ const run = promisify(execFile);
 /** A clip coded anew by the framework, as a browser doesn't decode it; `d` is what the clip is decoded by. */
 export async function codedBy(ending: string, source: string, ...steps: string[]): Promise<string> {
   const out = join(await scratch(), `coded.${ending}`);
-  await run('gst-launch-1.0', ['-q', 'filesrc', `location=${source}`, '!', 'decodebin', 'name=d', ...steps.join(' ').split(' '), '!', 'filesink', `location=${out}`]); // prettier-ignore
+  await run('gst-launch-1.0', ['-q', 'filesrc', `location=${source}`, '!', 'decodebin', 'name=d', ...steps.join(' ').split(' '), '!', 'filesink', `location=${out}`], { timeout: 60_000 }); // prettier-ignore
   return out;
 }
 

@@ -37,9 +37,12 @@ export async function discover(file: string): Promise<Discovered> {
   };
 }
 
+/** Milliseconds in which a small file is read. */
+const READ = 60_000;
+
 async function decoded(file: string, ...steps: string[]): Promise<Buffer> {
   const out = join(await scratch(), 'raw');
-  await run('gst-launch-1.0', ['-q', 'filesrc', `location=${file}`, '!', 'decodebin', ...steps, '!', 'filesink', `location=${out}`]); // prettier-ignore
+  await run('gst-launch-1.0', ['-q', 'filesrc', `location=${file}`, '!', 'decodebin', ...steps, '!', 'filesink', `location=${out}`], { timeout: READ }); // prettier-ignore
   return readFile(out);
 }
 
@@ -58,7 +61,9 @@ export async function greyPictures(file: string, width: number, height: number):
 /** All sound of a file, at a rate, one channel after the other. */
 export async function soundOf(file: string, sampleRate: number, channels: number): Promise<Float32Array[]> {
   const caps = `audio/x-raw,format=F32LE,rate=${sampleRate},channels=${channels},layout=interleaved`;
-  const all = await decoded(file, '!', 'audioconvert', '!', 'audioresample', '!', caps);
+  // Pictures that nothing takes it decodes all the same, and then waits for them for ever, now and then.
+  const alone = ['expose-all-streams=false', 'caps=audio/x-raw'];
+  const all = await decoded(file, ...alone, '!', 'audioconvert', '!', 'audioresample', '!', caps);
   const samples = new Float32Array(all.buffer.slice(all.byteOffset, all.byteOffset + all.length));
   return Array.from({ length: channels }, (_, channel) =>
     Float32Array.from({ length: samples.length / channels }, (_sample, n) => samples[n * channels + channel]!),

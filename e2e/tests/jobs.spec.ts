@@ -94,6 +94,7 @@ test('jobs are paused, put first, cancelled and started again by keyboard; machi
   await expect(row('Two.gif')).toHaveCount(0);
 
   await press('Add machine');
+  await expect(page.getByRole('textbox', { name: 'Machine name' })).toBeFocused();
   await page.keyboard.type('Edit suite');
   await page.keyboard.press('Enter');
   const key = page.getByRole('group', { name: 'Key of Edit suite' });
