@@ -39,6 +39,28 @@ test('MPEG-2 in fields, in a transport stream with sound, keeps every frame and 
   expect(Math.abs(heard.time - 1)).toBeLessThan(0.05);
 });
 
+// Two muxers that know nothing of each other; MPEG-1 has its own layout of packets.
+for (const [kind, mux, format] of [
+  ['MPEG-2 as discs and cameras have it', 'avmux_dvd', '3 bitrate=8000'],
+  ['MPEG-1', 'avmux_mpeg', '0 bitrate=1150'],
+  ['MPEG-2 that begins with a map', 'mpegpsmux', '3 bitrate=8000'],
+] as const)
+  test(`a program stream, ${kind}, keeps every frame and its sound`, async () => {
+    const source = await codedBy(
+      'mpg',
+      fixture('plates-24.mp4'),
+      `${pictures} mpeg2enc format=${format} ! mpegvideoparse ! queue max-size-time=0 ! mux.`,
+      'audiotestsrc wave=ticks num-buffers=258 ! audioconvert ! audioresample ! audio/x-raw,rate=48000,channels=2 ! avenc_mp2 !',
+      `mpegaudioparse ! queue max-size-time=0 ! mux. ${mux} name=mux`,
+    );
+    const out = await converted(source);
+    const { plates, times } = await readPlates(out);
+    expect(plates).toEqual(numbers(144));
+    expect(apart(times, numbers(144).map((n) => n / 24))).toBeLessThan(1 / 90_000); // prettier-ignore
+    const heard = await soundPeak(out, 0.8, 1.2);
+    expect(Math.abs(heard.time - times[0]! - 1)).toBeLessThan(0.05);
+  });
+
 test('HEVC in open groups, whose first pictures refer to the group before, keeps every frame', async () => {
   const source = await codedBy(
     'mp4',

@@ -37,6 +37,18 @@ describe('what is found in a file', () => {
   });
 });
 
+it('what nothing here decodes is told, not left out', () => {
+  const without = (kind: string): string => `Missing plugins\n (gstreamer|1.0|tool|Some ${kind} decoder|decoder-${kind})\n${told}`; // prettier-ignore
+  expect(() => readFound(without('video/x-prores'))).toThrow('Its pictures are coded as Some video/x-prores, which');
+  expect(() => readFound(without('audio/x-raw'))).toThrow('Its sound is coded as Some audio/x-raw, which');
+  expect(readFound(without('text/x-other')).video!.width).toBe(1280);
+});
+
+it('of pictures that are found in two steps the one counts that knows their size', () => {
+  const steps = told.replace('    video #1', '    video #2: video/mpeg, mpegversion=(int)1\n      Width: 0\n      Height: 0\n      video #1'); // prettier-ignore
+  expect(readFound(steps).video!.height).toBe(720);
+});
+
 it('what a file is coded as is told with its bits where they are more than are kept', () => {
   const coded = (bits: number): string =>
     told.replace('video/x-prores,', `video/x-h265, bit-depth-luma=(uint)${bits},`);
@@ -46,13 +58,20 @@ it('what a file is coded as is told with its bits where they are more than are k
 });
 
 describe('a conversion', () => {
-  const all = (found = readFound(told)): string => conversion(found, 'x264enc', '/a', '/b').join(' ');
+  const all = (found = readFound(told)): string =>
+    conversion(found, 'x264enc', { path: '/a', inOrder: false }, '/b').join(' ');
 
   it('has a branch for what there is: one without a pad would wait for ever', () => {
     expect(all()).toMatch(/interlaced=true.* mux\. d\. .*format=S24LE.* mux\. qtmux/);
     expect(all({ ...readFound(told), audio: undefined })).not.toContain('audioconvert');
     expect(all({ ...readFound(told), video: undefined })).not.toContain('x264enc');
     expect(() => all({ seconds: 1, video: undefined, audio: undefined })).toThrow(RangeError);
+  });
+
+  it('reads a file from its beginning on where that is wanted', () => {
+    const of = (inOrder: boolean): string[] => conversion(readFound(told), 'x264enc', { path: '/a', inOrder }, '/b');
+    expect(of(true).slice(0, 6)).toEqual(['-e', 'filesrc', 'location=/a', '!', 'queue', '!']);
+    expect(of(false).slice(0, 5)).toEqual(['-e', 'filesrc', 'location=/a', '!', 'decodebin']);
   });
 
   it('has times in ticks in which frames of all rates of film and television are whole', () => {

@@ -9,6 +9,8 @@ import { probeFile } from '../work/probe-file';
 import { bounded } from './bounded';
 import { environment, findEncoder, packages, tools } from './framework';
 import { readFound, type FoundMedia } from './found';
+import type { PictureCount } from './mpeg/pictures';
+import { readMpeg } from './mpeg/read-mpeg';
 import { conversion } from './pipeline';
 import { readGif, type Gif } from './gif';
 import { retime } from './retime';
@@ -37,9 +39,18 @@ export async function discover(path: string): Promise<FoundMedia> {
       return { stdout: error.stdout ?? '' };
     },
   );
-  const found = readFound(stdout);
+  const found = trying(() => readFound(stdout));
   if (!found.video && !found.audio) throw new ConversionFailed('Nothing in it can be decoded.');
   return found;
+}
+
+/** What is out of range is told in its words. */
+function trying<Result>(read: () => Result): Result {
+  try {
+    return read();
+  } catch (error) {
+    throw error instanceof RangeError ? new ConversionFailed(error.message) : error;
+  }
 }
 
 const missing = (): ConversionFailed =>
@@ -67,6 +78,7 @@ export async function convertFile(
   if (!encoder) throw missing();
   const found = await discover(from);
   const gif = found.video?.isGif ? await gifOf(from) : undefined;
+  const mpeg = await readMpeg(from, signal);
   signal?.throwIfAborted();
   const part = `${to}.part`;
   // A pipeline is told as text, in which a file's name could say anything: it is told of links that are called as we like.
@@ -78,14 +90,14 @@ export async function convertFile(
     });
     await symlink(resolve(from), source);
     await symlink(resolve(part), made);
-    await launch(conversion(found, encoder, gif ?? source, made), {
+    await launch(conversion(found, encoder, gif ?? { path: source, inOrder: mpeg?.beginsWithMap ?? false }, made), {
       ...(gif && { gif }),
       ...(onProgress && { onProgress }),
       ...(signal && { signal }),
     });
     signal?.throwIfAborted();
     if (gif) await timed(part, gif);
-    await counted(from, part, found);
+    await counted(part, found, mpeg?.pictures ?? (await framesOf(from)));
     await rename(part, to);
     return found;
   } catch (error) {
@@ -195,15 +207,18 @@ async function timed(path: string, { times }: Gif): Promise<void> {
     throw new ConversionFailed(`The file is damaged: ${count} of its ${times.length} pictures can be decoded.`);
 }
 
-/** Compares how many pictures there were, where the original's can be counted without decoding them. */
-async function counted(from: string, to: string, { video }: FoundMedia): Promise<void> {
+/** Pictures of a file that is read as the client reads it; undefined where they can't be counted. */
+async function framesOf(path: string): Promise<PictureCount | undefined> {
+  const outcome = await probeFile(path, (await stat(path)).size);
+  const frames = 'facts' in outcome ? outcome.facts.video?.frames : undefined;
+  return frames === undefined ? undefined : { least: frames, most: frames };
+}
+
+/** Compares how many pictures there were, where the original's could be counted without decoding them. */
+async function counted(to: string, { video }: FoundMedia, were: PictureCount | undefined): Promise<void> {
   if (!video) return;
-  const frames = async (path: string): Promise<number | undefined> => {
-    const outcome = await probeFile(path, (await stat(path)).size);
-    return 'facts' in outcome ? outcome.facts.video?.frames : undefined;
-  };
-  const [were, are] = [await frames(from), await frames(to)];
+  const are = (await framesOf(to))?.most;
   if (are === undefined) throw new ConversionFailed('What was made of it can’t be read.');
-  if (were !== undefined && were !== are)
-    throw new ConversionFailed(`The file is damaged: ${are} of its ${were} pictures can be decoded.`);
+  if (were && (are < were.least || are > were.most))
+    throw new ConversionFailed(`The file is damaged: ${are} of its ${were.most} pictures can be decoded.`);
 }

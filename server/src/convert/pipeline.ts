@@ -26,23 +26,38 @@ interface RawPictures {
   height: number;
 }
 
+/** A file in which nothing has a meaning in a pipeline. */
+interface NamedFile {
+  path: string;
+  /**
+   * It is read from its beginning on, nowhere else first: of a program stream that begins with a map, the framework's reader takes the
+   * second pack for the beginning, and leaves out what comes before.
+   */
+  inOrder: boolean;
+}
+
 /**
  * What `gst-launch-1.0` does to make of a file one that any browser decodes: H.264 of 8 bits and 4:2:0 in short groups, each frame at its
  * own time, and its sound as samples. What the file says of colours stays; turned pictures are turned.
  *
- * @param from and `to` paths of files, in which nothing has a meaning in a pipeline; or pictures that it is given, which get their times
- *   later
+ * @param from a file, or pictures that it is given, which get their times later
+ * @param to path of a file, in which nothing has a meaning in a pipeline
  * @throws RangeError for what has neither picture nor sound
  */
-export function conversion(found: FoundMedia, encoder: H264Encoder, from: string | RawPictures, to: string): string[] {
+export function conversion(
+  found: FoundMedia,
+  encoder: H264Encoder,
+  from: NamedFile | RawPictures,
+  to: string,
+): string[] {
   const { video, audio } = found;
   if (!video && !audio) throw new RangeError('There is neither picture nor sound.');
   // Frames are large, and pieces of sound small: each queue holds what does not fill memory.
   const queue = (most: number): string[] => ['queue', 'max-size-time=0', 'max-size-bytes=0', `max-size-buffers=${most}`]; // prettier-ignore
   const progress = ['progressreport', 'name=hastig', 'update-freq=1'];
   const source =
-    typeof from === 'string'
-      ? ['filesrc', `location=${from}`, '!', 'decodebin', 'name=d']
+    'path' in from
+      ? ['filesrc', `location=${from.path}`, '!', ...(from.inOrder ? ['queue', '!'] : []), 'decodebin', 'name=d']
       : ['fdsrc', 'fd=0', '!', 'rawvideoparse', 'format=rgba', `width=${from.width}`, `height=${from.height}`, 'framerate=25/1', 'name=d']; // prettier-ignore
   const picture = video
     ? ['d.', '!', ...queue(8), '!', 'videoflip', 'video-direction=auto', '!', 'videoconvert', '!', 'video/x-raw,format=I420', '!', ...encodings[encoder](video), '!', 'h264parse', '!', 'video/x-h264,stream-format=avc,alignment=au', '!', 'capssetter', `caps=video/x-h264,framerate=${TICKS}/1`, '!', ...progress, '!', 'mux.'] // prettier-ignore
