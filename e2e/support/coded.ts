@@ -2,7 +2,8 @@ import { execFile } from 'node:child_process';
 import { join } from 'node:path';
 import { promisify } from 'node:util';
 import { convertFile } from '../../server/src/convert/convert';
-import { scratch } from './files';
+import { fixture, scratch } from './files';
+import { remake } from './remade';
 
 const run = promisify(execFile);
 
@@ -22,3 +23,16 @@ export async function converted(source: string): Promise<string> {
 
 /** Steps by which pictures of a clip come to an encoder. */
 export const pictures = 'd. ! queue ! videoconvert !';
+
+/** HEVC as telephones write it: turned by 90°, at a variable rate, with a knock that is heard with its twelfth picture. */
+export async function telephoneFilm(): Promise<{ path: string; times: readonly number[]; knock: number }> {
+  const gaps = Array.from({ length: 48 }, (_, n) => (n % 5 === 2 ? 0.06 : 1 / 30 + (n % 3) * 0.003));
+  const times = gaps.map((_, n) => gaps.slice(0, n).reduce((sum, gap) => sum + gap, 0));
+  const end = times.at(-1)! + gaps.at(-1)!;
+  const [of, knock] = [await codedBy('mp4', fixture('plates-24.mp4'), `${pictures} x265enc speed-preset=ultrafast option-string=bframes=0 ! h265parse ! mp4mux`), times[12]!]; // prettier-ignore
+  const path = await remake({ of, times, end, rotation: 90, sounds: [{ start: 0, end, knocks: [knock] }] });
+  return { path, times, knock };
+}
+
+/** Where its plates are once it was turned. */
+export const telephonePart = { x: 0, y: 0, width: 180, height: 320, turn: 90 } as const;

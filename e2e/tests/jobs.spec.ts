@@ -1,5 +1,5 @@
 import { join } from 'node:path';
-import type { ServerJob } from '@hastig/contract';
+import type { Machine, ServerJob } from '@hastig/contract';
 import { startWorker, type WorkerProcess } from '../../scripts/worker-process';
 import { expect, makeDemo, test } from '../support/app';
 import { scratch } from '../support/files';
@@ -9,7 +9,7 @@ import { storeDocument } from '../support/timeline';
 
 const small = { format: 'mp4', width: 160, height: 90 } as const;
 
-test('a film is handed to the server, goes on with the tab closed, a machine killed and the server restarted, and is what it would be here', async ({
+test('a film is handed to the server, goes on with the tab closed, machines killed, asleep and slow and the server restarted, and is what it would be here', async ({
   page,
   context,
   app,
@@ -31,16 +31,27 @@ test('a film is handed to the server, goes on with the tab closed, a machine kil
   await expect(page.getByRole('link', { name: '1 server job' })).toBeVisible();
   await page.close();
 
-  const start = (name: string): Promise<WorkerProcess> =>
-    startWorker({ address: app.address, dataFolder: app.dataFolder, name });
+  const start = (name: string, flags: readonly string[] = []): Promise<WorkerProcess> =>
+    startWorker({ address: app.address, dataFolder: app.dataFolder, name, flags });
+  const machine = async (wanted: string): Promise<Machine> =>
+    ((await (await fetch(`${app.address}/api/machines`)).json()) as Machine[]).find(({ name }) => name === wanted)!;
   const workers = [await start('Desk'), await start('Laptop')];
   const job = async (): Promise<ServerJob> =>
     ((await (await fetch(`${app.address}/api/jobs`)).json()) as ServerJob[])[0]!;
   await expect.poll(async () => (await job()).parts?.done, { timeout: 90_000 }).toBeGreaterThan(0);
+  // One is killed, the other sleeps in the middle of its part, as a laptop does; a slow one does what is left.
   workers[1]!.process.kill('SIGKILL');
+  workers[0]!.process.kill('SIGSTOP');
   await app.kill();
   await app.restart();
-  await expect.poll(async () => (await job()).state, { timeout: 120_000 }).toBe('done');
+  workers.push(await start('Telephone', ['--slowness', '5']));
+  await expect.poll(async () => (await job()).state, { timeout: 180_000 }).toBe('done');
+  // It wakes up with a part that is another's by now, leaves it, and asks for the next.
+  const woken = Date.now();
+  workers[0]!.process.kill('SIGCONT');
+  await expect.poll(async () => Date.parse((await machine('Desk')).heardAt!)).toBeGreaterThan(woken);
+  expect(workers[0]!.process.exitCode).toBeNull();
+  expect((await job()).state).toBe('done');
   for (const worker of workers) await worker.stop();
   const whole = await inOnePiece(app, id, small);
 

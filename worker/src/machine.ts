@@ -102,7 +102,7 @@ export class HelpingMachine {
 
   private async make(part: TakenPart, folder: string, signal: AbortSignal): Promise<MadePart> {
     const connection = this.connection.within(signal);
-    const media = await this.cache.get(connection, part);
+    const media = await this.cache.get(connection, part, folder);
     if (part.task.do === 'convert') {
       const onProgress = (share: number): void => void (this.progress = { done: 100 * share, framesPerSecond: 0 });
       return convertPart(media.get(part.task.sha256)!, folder, { signal, onProgress });

@@ -18,20 +18,29 @@ export class MediaCache {
     private readonly beside?: string,
   ) {}
 
-  /** Paths of what a part needs, by their digests. */
-  async get(connection: Connection, part: TakenPart): Promise<Map<string, string>> {
+  /**
+   * Paths of what a part needs, by their digests.
+   *
+   * @param own the part's own folder, which goes with it: what is converted is needed once, and is nobody's footage yet
+   */
+  async get(connection: Connection, part: TakenPart, own: string): Promise<Map<string, string>> {
     await mkdir(this.folder, { recursive: true });
+    const into = part.task.do === 'convert' ? own : this.folder;
     const found = new Map<string, string>();
-    for (const needed of part.media) found.set(needed.sha256, await this.one(connection, part, needed));
+    for (const needed of part.media) found.set(needed.sha256, await this.one(connection, part, needed, into));
     await this.tidy(new Set(part.media.map(({ digest }) => digest)));
     return found;
   }
 
-  private async one(connection: Connection, part: TakenPart, needed: TakenPart['media'][number]): Promise<string> {
-    const { sha256, digest } = needed;
+  private async one(
+    connection: Connection,
+    part: TakenPart,
+    { sha256, digest }: TakenPart['media'][number],
+    into: string,
+  ): Promise<string> {
     const beside = this.beside && join(this.beside, digest === sha256 ? sha256 : sha256 + CONVERTED);
     if (beside && (await isThere(beside))) return beside;
-    const path = join(this.folder, digest);
+    const path = join(into, digest);
     if (!(await isThere(path))) await connection.fetchTo(part, `media/${sha256}`, path, digest);
     const now = new Date();
     await utimes(path, now, now);
