@@ -76,7 +76,7 @@ test('a conversion that is cancelled half way leaves nothing, and the machine go
   const worker = await startWorker({ address: app.address, dataFolder: app.dataFolder, name: 'This computer' });
   try {
     await openDemoFootage(page, app);
-    const film = 'videotestsrc pattern=ball num-buffers=1500 ! video/x-raw,width=1280,height=720 ! jpegenc ! avimux';
+    const film = 'videotestsrc pattern=ball num-buffers=700 ! video/x-raw,width=1280,height=720 ! jpegenc ! avimux';
     const long = await codedBy('avi', fixture('plates-24.mp4'), `d. ! fakesink ${film}`);
     await page.getByLabel('Files to import').setInputFiles([long]);
     await page.getByRole('button', { name: 'Convert coded.avi' }).click();
@@ -92,7 +92,7 @@ test('a conversion that is cancelled half way leaves nothing, and the machine go
     await expect.poll(kept).toEqual([]);
     await page.getByLabel('Files to import').setInputFiles([fixture('hevc.mp4')]);
     await page.getByRole('button', { name: 'Convert hevc.mp4' }).click();
-    await expect(page.getByRole('listitem', { name: 'hevc.mp4' })).toBeVisible();
+    await expect(page.getByRole('button', { name: 'Undo: import hevc.mp4' })).toBeVisible();
   } finally {
     await worker.stop();
   }
