@@ -1,5 +1,7 @@
 import { join } from 'node:path';
-import type { Machine, ServerJob } from '@hastig/contract';
+import type { Machine, NewMachineKey, ServerJob } from '@hastig/contract';
+import { machineFacts } from '@hastig/worker/facts';
+import { HelpingMachine } from '@hastig/worker/machine';
 import { startWorker, type WorkerProcess } from '../../scripts/worker-process';
 import { expect, makeDemo, test } from '../support/app';
 import { scratch } from '../support/files';
@@ -71,6 +73,35 @@ test('a film is handed to the server, goes on with the tab closed, machines kill
   await expect(later.getByText('Marble film.mp4 is in Footage.')).toBeVisible();
   await ready.getByRole('button', { name: 'Delete Marble film.mp4' }).click();
   await expect(ready).toHaveCount(0);
+});
+
+test('a machine whose browser was updated meanwhile says so, and renders as what it is now', async ({ app }) => {
+  const { id, revision } = await makeDemo(app);
+  const headers = { 'Content-Type': 'application/json' };
+  const post = async <Answer>(path: string, body: object): Promise<Answer> =>
+    (await (await fetch(`${app.address}/api${path}`, { method: 'POST', headers, body: JSON.stringify(body) })).json()) as Answer; // prettier-ignore
+  const { key } = await post<NewMachineKey>('/machines', { name: 'Updated' });
+  const render = { projectId: id, revision, file: 'Four.gif', form: { format: 'gif' }, span: { from: 0, to: 4 } };
+  const job = await post<ServerJob>('/jobs', { render });
+  const told = ['Chromium 1.0.0.0'];
+  const stop = new AbortController();
+  const machine = new HelpingMachine(
+    {
+      ...{ server: app.address, key, folder: await scratch(), say: () => undefined },
+      facts: async () => {
+        const facts = await machineFacts();
+        return { ...facts, browser: told.shift() ?? facts.browser! };
+      },
+    },
+    stop.signal,
+  );
+  const working = machine.work();
+  const look = async (path = ''): Promise<ServerJob> =>
+    (await (await fetch(`${app.address}/api/jobs/${job.id}${path}`)).json()) as ServerJob;
+  await expect.poll(async () => (await look()).state).toBe('done');
+  stop.abort();
+  await working;
+  expect(JSON.stringify(await look('/log'))).toMatch(/was updated from Chromium 1\.0\.0\.0 to Chromium \d+\./);
 });
 
 test('jobs are paused, put first, cancelled and started again by keyboard; machines are let in and put out', async ({

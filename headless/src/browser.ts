@@ -33,6 +33,9 @@ export function findChromium(): string {
   return found;
 }
 
+/** What a browser is called, with its version. */
+export const browserName = (browser: Browser): string => `Chromium ${browser.version()}`;
+
 export function launchBrowser(): Promise<Browser> {
   return chromium.launch({ executablePath: findChromium(), args: browserFlags });
 }

@@ -3,7 +3,7 @@ import { kernelsPlugin } from '@hastig/kernels/plugin';
 import { build } from 'esbuild';
 import express, { type Express } from 'express';
 import type { Page } from 'playwright-core';
-import { launchBrowser } from './browser';
+import { browserName, launchBrowser } from './browser';
 
 /** What a page without interface needs. */
 interface PageOptions {
@@ -18,6 +18,8 @@ interface PageOptions {
 export interface HeadlessPage {
   page: Page;
   address: string;
+  /** The browser's name and version. */
+  browser: string;
   close(): Promise<void>;
 }
 
@@ -78,6 +80,7 @@ export async function openHeadlessPage({ entry, bundles = {}, routes }: PageOpti
   return {
     page,
     address,
+    browser: browserName(browser),
     close: async () => {
       await browser.close();
       server.closeAllConnections();

@@ -1,5 +1,5 @@
 import { availableParallelism } from 'node:os';
-import { findChromium, launchBrowser } from '@hastig/headless';
+import { browserName, findChromium, launchBrowser } from '@hastig/headless';
 import type { JobKind, MachineFacts, PictureCoding } from '@hastig/contract';
 import { pictureCodingNames } from '@hastig/core';
 import { canConvert } from '@hastig/server';
@@ -46,7 +46,7 @@ async function browserFacts(): Promise<{ version: string; codecs: string[] } | u
       }
       return found;
     }, asked);
-    return { version: `Chromium ${browser.version()}`, codecs: codecs.map((coding) => pictureCodingNames[coding]) };
+    return { version: browserName(browser), codecs: codecs.map((coding) => pictureCodingNames[coding]) };
   } finally {
     await browser.close();
   }

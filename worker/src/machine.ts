@@ -7,6 +7,7 @@ import { convertPart } from './converts';
 import { MediaCache } from './media';
 import { partFolder, tidyPartFolders } from './part-folders';
 import { RenderPage, type RenderWish } from './render-page';
+import { RenderFailed } from './failed';
 import { heardOf, renderPart, type MadePart } from './renders';
 
 /** Milliseconds between two tellings of how far a part is. */
@@ -26,6 +27,8 @@ interface MachineSettings {
   /** Milliseconds that each frame takes more than it does, for trying out slow machines. */
   slowness?: number;
   say(line: string): void;
+  /** What this machine can do; asked again when its browser has become another. */
+  facts?(): Promise<MachineFacts>;
 }
 
 /** Thrown within, where a part is another's by now, or was cancelled. */
@@ -37,6 +40,7 @@ export class HelpingMachine {
   private readonly cache: MediaCache;
   private readonly files = new Map<string, string>();
   private page: RenderPage | undefined;
+  private facts!: MachineFacts;
   private progress = { done: 0, framesPerSecond: 0 };
 
   constructor(
@@ -53,12 +57,11 @@ export class HelpingMachine {
     const { say, folder } = this.settings;
     await mkdir(folder, { recursive: true });
     await tidyPartFolders(folder);
-    const facts = await machineFacts();
-    say(factWords(facts));
+    await this.look();
     try {
       while (!this.signal.aborted) {
         try {
-          const part = await this.connection.next(facts);
+          const part = await this.connection.next(this.facts);
           if (part) await this.do(part);
         } catch (error) {
           if (this.signal.aborted) return;
@@ -70,6 +73,11 @@ export class HelpingMachine {
     } finally {
       await this.closePage();
     }
+  }
+
+  private async look(): Promise<void> {
+    this.facts = await (this.settings.facts ?? machineFacts)();
+    this.settings.say(factWords(this.facts));
   }
 
   private async do(part: TakenPart): Promise<void> {
@@ -109,11 +117,21 @@ export class HelpingMachine {
     }
     for (const [sha256, path] of media) this.files.set(sha256, path);
     const slowness = this.settings.slowness ?? 0;
-    this.page ??= await RenderPage.open(this.files, (progress) => void (this.progress = heardOf(progress)));
-    const { files, page } = this;
+    const page = (this.page ??= await this.open());
+    const { files } = this;
     const made = await renderPart(part, { connection, files, page, folder });
     if (slowness > 0) await new Promise((resolve) => setTimeout(resolve, made.frames * slowness));
     return made;
+  }
+
+  // All parts of a film are made by one version of a browser; it may have been updated since it was told.
+  private async open(): Promise<RenderPage> {
+    const page = await RenderPage.open(this.files, (progress) => void (this.progress = heardOf(progress)));
+    const { browser } = this.facts;
+    if (page.browser === browser) return page;
+    await page.close();
+    await this.look();
+    throw new RenderFailed(`The browser of this machine was updated from ${browser ?? 'none'} to ${page.browser}.`);
   }
 
   private async failed(part: TakenPart, error: Error): Promise<void> {

@@ -66,6 +66,11 @@ export class RenderPage {
     app.delete('/out/:number', (_request, response) => void response.end());
   }
 
+  /** The name and version of the browser that renders. */
+  get browser(): string {
+    return this.headless.browser;
+  }
+
   /** The address of a source's file. */
   address(name: string): string {
     return `${this.headless.address}/media/${encodeURIComponent(name)}`;

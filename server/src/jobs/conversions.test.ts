@@ -46,6 +46,16 @@ withFramework('a file that is converted', () => {
     return status;
   }
 
+  it('is refused before anything is begun where it would take hours, and the limit is told', async () => {
+    const path = join(server.dataFolder, 'hours.mkv');
+    spawnSync('gst-launch-1.0', ['-q', ...`videotestsrc num-buffers=5 ! video/x-raw,width=64,height=48,framerate=1/3600 ! jpegenc ! matroskamux ! filesink location=${path}`.split(' ')]); // prettier-ignore
+    const uploadId = await upload(server.address, await readFile(path));
+    const { body } = await request(server.address).post('/api/jobs').send({ convert: { uploadId, file: 'hours.mkv' } }).expect(422); // prettier-ignore
+    expect(body).toMatchObject({ title: 'The file is too long to convert.' });
+    expect((body as { detail: string }).detail).toBe('It lasts 5.0 hours; at most 4 are converted. Cut it first.');
+    expect((await request(server.address).get('/api/jobs')).body).toEqual([]);
+  });
+
   it('is known by what it was, read as what was made of it, and goes into an archive and out of it as both', async () => {
     const [original, made] = [await readFile(fixture('hevc.mp4')), await readFile(fixture('plates-24.mp4'))];
     const sha256 = digest(original);
