@@ -5,6 +5,7 @@ import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
 import type { Writable } from 'node:stream';
 import { promisify } from 'node:util';
+import type { MediaFacts } from '@hastig/contract';
 import { probeFile } from '../work/probe-file';
 import { bounded } from './bounded';
 import { environment, findEncoder, packages, tools } from './framework';
@@ -12,6 +13,7 @@ import { readFound, type FoundMedia } from './found';
 import type { PictureCount } from './mpeg/pictures';
 import { readMpeg } from './mpeg/read-mpeg';
 import { conversion } from './pipeline';
+import { nameDeepSound } from './deep-sound';
 import { readGif, type Gif } from './gif';
 import { retime } from './retime';
 
@@ -97,6 +99,7 @@ export async function convertFile(
     });
     signal?.throwIfAborted();
     if (gif) await timed(part, gif);
+    if (found.audio?.depth === 24) await nameDeepSound(part);
     await counted(part, found, mpeg?.pictures ?? (await framesOf(from)));
     await rename(part, to);
     return found;
@@ -207,18 +210,27 @@ async function timed(path: string, { times }: Gif): Promise<void> {
     throw new ConversionFailed(`The file is damaged: ${count} of its ${times.length} pictures can be decoded.`);
 }
 
-/** Pictures of a file that is read as the client reads it; undefined where they can't be counted. */
-async function framesOf(path: string): Promise<PictureCount | undefined> {
+/** What the client reads of a file; undefined where it reads nothing. */
+async function factsOf(path: string): Promise<MediaFacts | undefined> {
   const outcome = await probeFile(path, (await stat(path)).size);
-  const frames = 'facts' in outcome ? outcome.facts.video?.frames : undefined;
+  return 'facts' in outcome ? outcome.facts : undefined;
+}
+
+/** Pictures of an original that the client can count; undefined where it can't. */
+async function framesOf(path: string): Promise<PictureCount | undefined> {
+  const frames = (await factsOf(path))?.video?.frames;
   return frames === undefined ? undefined : { least: frames, most: frames };
 }
 
-/** Compares how many pictures there were, where the original's could be counted without decoding them. */
-async function counted(to: string, { video }: FoundMedia, were: PictureCount | undefined): Promise<void> {
+/** Sees that what was made can be read, and compares how many pictures there were, where the original's could be counted without decoding. */
+async function counted(to: string, { video, audio }: FoundMedia, were: PictureCount | undefined): Promise<void> {
+  const facts = await factsOf(to);
+  const sound = facts?.audio?.codec;
+  if (!facts || (audio && (sound === undefined || sound === 'unknown')))
+    throw new ConversionFailed('What was made of it can’t be read.');
   if (!video) return;
-  const are = (await framesOf(to))?.most;
-  if (are === undefined) throw new ConversionFailed('What was made of it can’t be read.');
+  const are = facts.video?.frames ?? 0;
+  if (are === 0) throw new ConversionFailed('The file is damaged: none of its pictures can be decoded.');
   if (were && (are < were.least || are > were.most))
     throw new ConversionFailed(`The file is damaged: ${are} of its ${were.most} pictures can be decoded.`);
 }

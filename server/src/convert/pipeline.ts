@@ -20,6 +20,9 @@ const encodings: Readonly<Record<H264Encoder, (video: NonNullable<FoundMedia['vi
   openh264enc: ({ width, height }) => ['openh264enc', `gop-size=${GROUP}`, 'rate-control=bitrate', `qp-max=${QUANTIZER + 4}`, 'complexity=medium', `bitrate=${Math.min(200_000_000, width * height * BITS_PER_PIXEL)}`], // prettier-ignore
 };
 
+/** Samples of sound; those of 24 bits are named aright afterwards. */
+const soundFormats = { 16: 'S16LE', 24: 'S24BE' } as const;
+
 /** Pictures as RGBA. */
 interface RawPictures {
   width: number;
@@ -60,10 +63,10 @@ export function conversion(
       ? ['filesrc', `location=${from.path}`, '!', ...(from.inOrder ? ['queue', '!'] : []), 'decodebin', 'name=d']
       : ['fdsrc', 'fd=0', '!', 'rawvideoparse', 'format=rgba', `width=${from.width}`, `height=${from.height}`, 'framerate=25/1', 'name=d']; // prettier-ignore
   const picture = video
-    ? ['d.', '!', ...queue(8), '!', 'videoflip', 'video-direction=auto', '!', 'videoconvert', '!', 'video/x-raw,format=I420', '!', ...encodings[encoder](video), '!', 'h264parse', '!', 'video/x-h264,stream-format=avc,alignment=au', '!', 'capssetter', `caps=video/x-h264,framerate=${TICKS}/1`, '!', ...progress, '!', 'mux.'] // prettier-ignore
+    ? ['d.', '!', ...queue(8), '!', 'videoconvert', '!', 'videoflip', 'video-direction=auto', '!', 'videoconvert', '!', 'video/x-raw,format=I420', '!', ...encodings[encoder](video), '!', 'h264parse', '!', 'video/x-h264,stream-format=avc,alignment=au', '!', 'capssetter', `caps=video/x-h264,framerate=${TICKS}/1`, '!', ...progress, '!', 'mux.'] // prettier-ignore
     : [];
   const sound = audio
-    ? ['d.', '!', ...queue(2000), '!', 'audioconvert', '!', `audio/x-raw,format=S${audio.depth}LE,layout=interleaved`, '!', ...(video ? [] : [...progress, '!']), 'mux.'] // prettier-ignore
+    ? ['d.', '!', ...queue(2000), '!', 'audioconvert', '!', `audio/x-raw,format=${soundFormats[audio.depth]},layout=interleaved`, '!', ...(video ? [] : [...progress, '!']), 'mux.'] // prettier-ignore
     : [];
   return ['-e', ...source, ...picture, ...sound, 'qtmux', 'name=mux', '!', 'filesink', `location=${to}`]; // prettier-ignore
 }
