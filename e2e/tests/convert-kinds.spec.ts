@@ -40,7 +40,7 @@ test('MPEG-2 in fields, in a transport stream with sound, keeps every frame and 
 
 // Two muxers that know nothing of each other; MPEG-1 has its own layout of packets.
 for (const [kind, mux, format] of [
-  ['MPEG-2 as discs and cameras have it', 'avmux_dvd', '3 bitrate=8000'],
+  ['MPEG-2 in packs of 2,048 bytes', 'avmux_dvd', '3 bitrate=8000'],
   ['MPEG-1', 'avmux_mpeg', '0 bitrate=1150'],
   ['MPEG-2 that begins with a map', 'mpegpsmux', '3 bitrate=8000'],
 ] as const)

@@ -81,6 +81,11 @@ export async function convertFile(
   const found = await discover(from);
   const gif = found.video?.isGif ? await gifOf(from) : undefined;
   const mpeg = await readMpeg(from, signal);
+  // The framework's times of such are wrong, and not seen to be.
+  if (mpeg?.pictures && !mpeg.pictures.timed)
+    throw new ConversionFailed(
+      'Its pictures are stored in another order than they are shown in, without a time for each. Such a file can’t be converted yet.',
+    );
   signal?.throwIfAborted();
   const part = `${to}.part`;
   // A pipeline is told as text, in which a file's name could say anything: it is told of links that are called as we like.

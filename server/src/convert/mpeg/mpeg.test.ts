@@ -1,7 +1,7 @@
 import { mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { PictureCounter, type PictureCount } from './pictures';
+import { PictureCounter, type FoundPictures } from './pictures';
 import { headOf } from './program-stream';
 import { readMpeg, type FoundMpeg } from './read-mpeg';
 
@@ -18,7 +18,7 @@ const picture = (type: keyof typeof types, structure?: 1 | 2 | 3): number[] => [
 ];
 const pictures = (words: string, structure?: 3): number[] => [...words].flatMap((type) => picture(type as 'I', structure)); // prettier-ignore
 
-function counted(bytes: readonly number[], size = bytes.length): PictureCount | undefined {
+function counted(bytes: readonly number[], size = bytes.length): FoundPictures | undefined {
   const counter = new PictureCounter();
   for (let at = 0; at < bytes.length; at += size) counter.push(Buffer.from(bytes.slice(at, at + size)));
   return counter.end();
@@ -28,25 +28,38 @@ describe('the pictures of a video', () => {
   const whole = [...sequence, ...group(true), ...pictures('IBBPBBP', 3)];
 
   it.each([1, 2, 3, 5, 7, 1000])('are counted by their headers, in pieces of %d bytes', (size) => {
-    expect(counted(whole, size)).toEqual({ least: 7, most: 7 });
+    expect(counted(whole, size)).toMatchObject({ least: 7, most: 7 });
   });
 
   it('of MPEG-1, which has no extensions, too', () => {
-    expect(counted([...sequence, ...group(true), ...pictures('IPPP')])).toEqual({ least: 4, most: 4 });
+    expect(counted([...sequence, ...group(true), ...pictures('IPPP')])).toMatchObject({ least: 4, most: 4 });
   });
 
   it('are two fields each, also where one of an I picture is predicted from the other', () => {
     const fields = [...picture('I', 1), ...picture('P', 2), ...picture('B', 2), ...picture('B', 1), ...picture('P', 1), ...picture('P', 2)]; // prettier-ignore
-    expect(counted([...sequence, ...group(true), ...fields])).toEqual({ least: 3, most: 3 });
+    expect(counted([...sequence, ...group(true), ...fields])).toMatchObject({ least: 3, most: 3 });
     // A frame of one field, as where a recording was cut, is one still.
-    expect(counted([...sequence, ...group(true), ...picture('I', 1), ...picture('I', 3)])).toEqual({ least: 2, most: 2 }); // prettier-ignore
+    expect(counted([...sequence, ...group(true), ...picture('I', 1), ...picture('I', 3)])).toMatchObject({ least: 2, most: 2 }); // prettier-ignore
   });
 
   it('may lack at the beginning what their references were cut off from', () => {
-    expect(counted([...sequence, ...group(false), ...pictures('IBBPBB')])).toEqual({ least: 4, most: 6 });
-    expect(counted([...pictures('PBB'), ...sequence, ...group(false), ...pictures('IP')])).toEqual({ least: 2, most: 5 }); // prettier-ignore
+    expect(counted([...sequence, ...group(false), ...pictures('IBBPBB')])).toMatchObject({ least: 4, most: 6 });
+    expect(counted([...pictures('PBB'), ...sequence, ...group(false), ...pictures('IP')])).toMatchObject({ least: 2, most: 5 }); // prettier-ignore
     // Later groups may be open: what they refer to is there.
-    expect(counted([...whole, ...group(false), ...pictures('IBB')])).toEqual({ least: 10, most: 10 });
+    expect(counted([...whole, ...group(false), ...pictures('IBB')])).toMatchObject({ least: 10, most: 10 });
+  });
+
+  it('are timed where each is told when it is shown, or none is shown before one that is stored earlier', () => {
+    const timed = (words: string, told: (n: number) => boolean): boolean => {
+      const counter = new PictureCounter();
+      counter.push(Buffer.from([...sequence, ...group(true)]), told(0));
+      [...words].forEach((type, n) => counter.push(Buffer.from(picture(type as 'I', 3)), n > 0 && told(n)));
+      return counter.end()!.timed;
+    };
+    expect(timed('IPBBPBB', () => true)).toBe(true);
+    expect(timed('IPPPP', (n) => n === 0)).toBe(true);
+    expect(timed('IPBBPBB', (n) => n !== 3)).toBe(false);
+    expect(timed('IPBBPBB', () => false)).toBe(false);
   });
 
   it('are not counted of other codings', () => {
@@ -79,10 +92,10 @@ describe('an MPEG stream', () => {
   ];
 
   it.each(heads.map((head) => [head]))('of packets whose heads have different lengths is read', async (head) => {
-    expect(headOf(Buffer.from(head))).toBe(head.length);
+    expect(headOf(Buffer.from(head))).toEqual({ bytes: head.length, told: head.length > 1 });
     const cut = 21;
     const program = [...pack, ...packet(0xe0, [...head, ...video.slice(0, cut)]), ...packet(0xc0, [...head, ...video]), ...pack, ...packet(0xe0, [...head, ...video.slice(cut)]), ...code(0xb9)]; // prettier-ignore
-    expect(await read(program)).toEqual({ pictures: { least: 6, most: 6 }, beginsWithMap: false });
+    expect(await read(program)).toMatchObject({ pictures: { least: 6, most: 6 }, beginsWithMap: false });
   });
 
   it('tells whether its first pack has a map of it; a later one is none', async () => {
@@ -123,7 +136,7 @@ describe('an MPEG stream', () => {
       ...transported(0x41, unit(0xe0), before, behind),
       ...transported(0x42, unit(0xe1), before, behind),
     ];
-    expect(await read(stream)).toEqual({ pictures: { least: 24, most: 24 }, beginsWithMap: false });
+    expect(await read(stream)).toMatchObject({ pictures: { least: 24, most: 24 }, beginsWithMap: false });
   });
 
   it('is nothing else', async () => {

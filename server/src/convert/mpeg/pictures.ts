@@ -16,6 +16,12 @@ export interface PictureCount {
   most: number;
 }
 
+/** What is known of the pictures of a stream without decoding them. */
+export interface FoundPictures extends PictureCount {
+  /** It says when each is shown, or they come in the order in which they are. */
+  timed: boolean;
+}
+
 /**
  * Counts the pictures of MPEG-1 and MPEG-2 video by their headers, two fields as one; nothing is decoded. It is given the stream in
  * pieces of any size. ISO/IEC 13818-2, 6.2.3 (picture header) and 6.2.3.1 (coding extension).
@@ -24,7 +30,7 @@ export class PictureCounter {
   private rest: Buffer = Buffer.alloc(0);
   private isVideo = false;
   private isForeign = false;
-  private picture: { type: number; structure: number } | undefined;
+  private picture: { type: number; structure: number; told: boolean } | undefined;
   /** A field waits for the other of its frame. */
   private half = false;
   private closed = false;
@@ -32,8 +38,18 @@ export class PictureCounter {
   private anchors = 0;
   private least = 0;
   private most = 0;
+  /** A time was told for the next picture. */
+  private told = false;
+  private untold = 0;
+  private reordered = false;
 
-  push(piece: Buffer): void {
+  /** @param told whether a time is told for the first picture that begins in this piece: ISO/IEC 13818-1, 2.4.3.7 */
+  push(piece: Buffer, told = false): void {
+    this.told ||= told;
+    this.look(piece);
+  }
+
+  private look(piece: Buffer): void {
     const bytes = this.rest.length > 0 ? Buffer.concat([this.rest, piece]) : piece;
     let at = bytes.indexOf(PREFIX);
     while (at >= 0 && at + 4 + LOOKED_AT <= bytes.length) {
@@ -45,10 +61,11 @@ export class PictureCounter {
   }
 
   /** The count, once all was given; undefined where it is another coding. */
-  end(): PictureCount | undefined {
-    this.push(Buffer.alloc(LOOKED_AT, 0xff));
+  end(): FoundPictures | undefined {
+    this.look(Buffer.alloc(LOOKED_AT, 0xff));
     this.settle();
-    return this.isVideo && !this.isForeign ? { least: this.least, most: this.most } : undefined;
+    const { least, most, untold, reordered } = this;
+    return this.isVideo && !this.isForeign ? { least, most, timed: untold === 0 || !reordered } : undefined;
   }
 
   private hear(code: number, after: Buffer): void {
@@ -59,7 +76,8 @@ export class PictureCounter {
       this.closed = (after[3]! & 0x40) !== 0;
     } else if (code === CODE.picture) {
       this.settle();
-      this.picture = { type: (after[1]! >> 3) & 7, structure: WHOLE };
+      this.picture = { type: (after[1]! >> 3) & 7, structure: WHOLE, told: this.told };
+      this.told = false;
     } else if (code === CODE.extension && after[0]! >> 4 === PICTURE_CODING_EXTENSION && this.picture)
       this.picture.structure = after[2]! & 3;
   }
@@ -76,6 +94,8 @@ export class PictureCounter {
     }
     this.half = isField;
     this.most++;
+    if (!picture.told) this.untold++;
+    this.reordered ||= picture.type === BOTH_SIDES;
     if (picture.type !== BOTH_SIDES && (this.anchors > 0 || (picture.type === INTRA && this.isVideo))) this.anchors++;
     // The first ones shown before the first whole one refer to what is cut off, unless their group is closed.
     if (this.anchors > 1 || (this.anchors === 1 && (picture.type !== BOTH_SIDES || this.closed))) this.least++;

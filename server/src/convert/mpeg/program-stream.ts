@@ -1,4 +1,4 @@
-import { PictureCounter, type PictureCount } from './pictures';
+import { PictureCounter, type FoundPictures } from './pictures';
 
 /** Start codes of a program stream: ISO/IEC 13818-1, 2.5.3.4 and table 2-22. */
 const CODE = { end: 0xb9, pack: 0xba, map: 0xbc, lastOfSystem: 0xbb } as const;
@@ -8,14 +8,14 @@ const HEAD = 6;
 
 const isVideo = (id: number): boolean => id >= 0xe0 && id <= 0xef;
 
-/** Bytes before a packet's content: ISO/IEC 13818-1, 2.4.3.6; those of MPEG-1, ISO/IEC 11172-1, 2.4.3.3. */
-export function headOf(packet: Buffer): number {
-  if (packet[0]! >> 6 === 2) return 3 + packet[2]!;
+/** Bytes before a packet's content, and whether they tell a time: ISO/IEC 13818-1, 2.4.3.6; those of MPEG-1, ISO/IEC 11172-1, 2.4.3.3. */
+export function headOf(packet: Buffer): { bytes: number; told: boolean } {
+  if (packet[0]! >> 6 === 2) return { bytes: 3 + packet[2]!, told: packet[1]! >> 7 === 1 };
   let at = 0;
   while (packet[at] === 0xff) at++;
   if (packet[at]! >> 6 === 1) at += 2;
   const kind = packet[at]! >> 4;
-  return at + (kind === 2 ? 5 : kind === 3 ? 10 : 1);
+  return { bytes: at + (kind === 2 ? 5 : kind === 3 ? 10 : 1), told: kind === 2 || kind === 3 };
 }
 
 /** Reads an MPEG program stream in pieces of any size: what its first video has of pictures, and how it begins. */
@@ -34,7 +34,7 @@ export class ProgramStream {
     this.rest = Buffer.from(bytes.subarray(at));
   }
 
-  end(): PictureCount | undefined {
+  end(): FoundPictures | undefined {
     return this.counter.end();
   }
 
@@ -56,7 +56,10 @@ export class ProgramStream {
     if (isVideo(code)) {
       this.video ??= code;
       const packet = bytes.subarray(at + HEAD, end);
-      if (code === this.video && packet.length > 0) this.counter.push(packet.subarray(headOf(packet)));
+      if (code === this.video && packet.length > 0) {
+        const { bytes: head, told } = headOf(packet);
+        this.counter.push(packet.subarray(head), told);
+      }
     }
     return end;
   }

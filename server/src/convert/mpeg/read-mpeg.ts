@@ -1,12 +1,12 @@
 import { open } from 'node:fs/promises';
-import type { PictureCount } from './pictures';
+import type { FoundPictures } from './pictures';
 import { ProgramStream } from './program-stream';
 import { packetsOf, TransportStream } from './transport-stream';
 
 /** What is known of an MPEG stream without decoding it. */
 export interface FoundMpeg {
   /** Pictures of its video; undefined where it is neither MPEG-1 nor MPEG-2, or there is none. */
-  pictures: PictureCount | undefined;
+  pictures: FoundPictures | undefined;
   /** A program stream that begins with a map of what is in it. */
   beginsWithMap: boolean;
 }

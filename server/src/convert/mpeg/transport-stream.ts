@@ -1,4 +1,4 @@
-import { PictureCounter, type PictureCount } from './pictures';
+import { PictureCounter, type FoundPictures } from './pictures';
 
 /** `sync_byte` */
 const SYNC = 0x47;
@@ -41,7 +41,7 @@ export class TransportStream {
     this.rest = Buffer.from(bytes.subarray(at));
   }
 
-  end(): PictureCount | undefined {
+  end(): FoundPictures | undefined {
     // Of the last packet nothing stands behind it.
     if (this.rest.length >= PACKET && this.rest[0] === SYNC) this.packet(this.rest.subarray(0, PACKET));
     return this.counter.end();
@@ -57,9 +57,10 @@ export class TransportStream {
     if (isPacket && content[3]! >> 4 === 0xe) this.video ??= number;
     if (number !== this.video) return;
     if (isPacket) this.head = 9 + content[8]!;
+    const told = isPacket && content[7]! >> 7 === 1;
     const skipped = Math.min(this.head, content.length);
     this.head -= skipped;
     content = content.subarray(skipped);
-    if (content.length > 0) this.counter.push(content);
+    this.counter.push(content, told);
   }
 }
