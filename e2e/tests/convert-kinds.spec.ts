@@ -1,4 +1,4 @@
-import { copyFile, writeFile } from 'node:fs/promises';
+import { copyFile, readFile, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { expect, test } from '@playwright/test';
 import type { RetimeMap } from '@hastig/contract';
@@ -8,6 +8,7 @@ import { discover } from '../../server/src/convert/convert';
 import { codedBy, converted, pictures, telephoneFilm, telephonePart } from '../support/coded';
 import { fixture, hastig, heldFrames, readBars, readPlates, scratch, soundPeak } from '../support/files';
 import { hasFramework } from '../support/framework';
+import { programStream } from '../support/program-stream';
 
 const numbers = (count: number): number[] => Array.from({ length: count }, (_, n) => n);
 const hevc = 'x265enc speed-preset=ultrafast';
@@ -59,6 +60,24 @@ for (const [kind, mux, format] of [
     const heard = await soundPeak(out, 0.8, 1.2);
     expect(Math.abs(heard.time - times[0]! - 1)).toBeLessThan(0.05);
   });
+
+test('a program stream that tells times only now and then, of pictures stored in another order, keeps every frame and its sound', async () => {
+  const coder = 'mpeg2enc format=3 interlace-mode=0 b-per-refframe=2 bitrate=8000';
+  const video = await readFile(await codedBy('m2v', fixture('plates-24.mp4'), `${pictures} ${coder}`));
+  const ticks =
+    'audiotestsrc wave=ticks num-buffers=258 ! audioconvert ! audioresample ! audio/x-raw,rate=48000,channels=2';
+  const sound = await readFile(await codedBy('mp2', fixture('plates-24.mp4'), `d. ! fakesink ${ticks} ! avenc_mp2 bitrate=384000`)); // prettier-ignore
+  const source = join(await scratch(), 'disc.mpg');
+  await writeFile(source, programStream(video, sound, 24, { picture: 0.75, sound: 0.5 }));
+  const out = await converted(source);
+  const { plates, times } = await readPlates(out);
+  expect(plates).toEqual(numbers(144));
+  expect(apart(times, numbers(144).map((n) => n / 24))).toBeLessThan(1 / 90_000); // prettier-ignore
+  // The sound begins a quarter of a second before the picture, and is heard each second of its own.
+  const heard = await soundPeak(out, 0.8, 1.2);
+  expect(Math.abs(heard.time - (times[0]! + 0.75))).toBeLessThan(0.05);
+  expect(times[0]).toBeCloseTo(0.25, 4);
+});
 
 test('HEVC in open groups, whose first pictures refer to the group before, keeps every frame', async () => {
   const source = await codedBy(

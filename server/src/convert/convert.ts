@@ -11,11 +11,12 @@ import { bounded } from './bounded';
 import { environment, findEncoder, packages, tools } from './framework';
 import { readFound, type FoundMedia } from './found';
 import type { PictureCount } from './mpeg/pictures';
-import { readMpeg } from './mpeg/read-mpeg';
+import { PIECE, readMpeg, videoIn, type FoundMpeg } from './mpeg/read-mpeg';
+import { shownTimes, TICKS_A_SECOND } from './mpeg/shown';
 import { conversion } from './pipeline';
 import { nameDeepSound } from './deep-sound';
 import { readGif, type Gif } from './gif';
-import { retime } from './retime';
+import { retime, type Shown } from './retime';
 
 /** Why a file can't be converted, in words. */
 export class ConversionFailed extends Error {
@@ -41,17 +42,21 @@ export async function discover(path: string): Promise<FoundMedia> {
       return { stdout: error.stdout ?? '' };
     },
   );
-  const found = trying(() => readFound(stdout));
+  const found = foundIn(stdout);
   if (!found.video && !found.audio) throw new ConversionFailed('Nothing in it can be decoded.');
   return found;
 }
 
 /** What is out of range is told in its words. */
-function trying<Result>(read: () => Result): Result {
+function inWords(error: unknown): never {
+  throw error instanceof RangeError ? new ConversionFailed(error.message) : error;
+}
+
+function foundIn(told: string): FoundMedia {
   try {
-    return read();
+    return readFound(told);
   } catch (error) {
-    throw error instanceof RangeError ? new ConversionFailed(error.message) : error;
+    return inWords(error);
   }
 }
 
@@ -80,12 +85,8 @@ export async function convertFile(
   if (!encoder) throw missing();
   const found = await discover(from);
   const gif = found.video?.isGif ? await gifOf(from) : undefined;
-  const mpeg = await readMpeg(from, signal);
-  // The framework's times of such are wrong, and not seen to be.
-  if (mpeg?.pictures && !mpeg.pictures.timed)
-    throw new ConversionFailed(
-      'Its pictures are stored in another order than they are shown in, without a time for each. Such a file can’t be converted yet.',
-    );
+  const mpeg = await readMpeg(from, signal).catch(inWords);
+  const untimed = mpeg && timesOf(mpeg, found);
   signal?.throwIfAborted();
   const part = `${to}.part`;
   // A pipeline is told as text, in which a file's name could say anything: it is told of links that are called as we like.
@@ -97,13 +98,17 @@ export async function convertFile(
     });
     await symlink(resolve(from), source);
     await symlink(resolve(part), made);
-    await launch(conversion(found, encoder, gif ?? { path: source, inOrder: mpeg?.beginsWithMap ?? false }, made), {
-      ...(gif && { gif }),
+    const inOrder = untimed !== undefined || (mpeg?.beginsWithMap ?? false);
+    const order = gif ?? { path: source, inOrder, untimed: untimed !== undefined };
+    const given = gif ? { pieces: gif.pictures(), count: gif.times.length } : untimed && (await videoOf(from, signal));
+    await launch(conversion(found, encoder, order, made), {
+      ...(given && { given }),
       ...(onProgress && { onProgress }),
       ...(signal && { signal }),
     });
     signal?.throwIfAborted();
-    if (gif) await timed(part, gif);
+    if (gif) await timed(part, gif.times);
+    if (untimed) await timed(part, untimed.times, untimed.soundFrom, mpeg?.pictures?.least);
     if (found.audio?.depth === 24) await nameDeepSound(part);
     await counted(part, found, mpeg?.pictures ?? (await framesOf(from)));
     await rename(part, to);
@@ -119,35 +124,41 @@ export async function convertFile(
 /** A line of the framework that tells how far it is: `hastig (00:00:03): 2 / 6 seconds (33.3 %)`. */
 const PROGRESS = /^hastig \(.*\( ?([\d.]+) %\)/;
 
-interface Launched extends Converting {
-  /** Pictures that are given to it. */
-  gif?: Gif;
+/** What the framework is given in pieces. */
+interface Given {
+  pieces: Iterable<Buffer> | AsyncIterable<Buffer>;
+  /** How many there are. */
+  count: number;
 }
 
-/** Gives the pictures of a GIF to what codes them, as fast as it takes them; ends with it. */
-async function feed(gif: Gif, to: Writable, onProgress?: (share: number) => void): Promise<void> {
+interface Launched extends Converting {
+  given?: Given;
+}
+
+/** Gives pieces to the framework as fast as it takes them; ends with it. */
+async function feed({ pieces, count }: Given, to: Writable, onProgress?: (share: number) => void): Promise<void> {
   // What it says itself tells more than a pipe that broke.
   to.on('error', () => undefined);
   const gone = new AbortController();
   to.once('close', () => gone.abort());
   let done = 0;
-  for (const picture of gif.pictures()) {
-    // The next picture is drawn over it, while it may not be read yet.
-    const taken = to.write(Buffer.from(picture));
+  for await (const piece of pieces) {
+    // The next piece may be made in the same memory, while this one is not read yet.
+    const taken = to.write(Buffer.from(piece));
     if (!taken) await once(to, 'drain', { signal: gone.signal }).catch(() => undefined);
     if (to.destroyed) return;
-    onProgress?.(++done / gif.times.length);
+    onProgress?.(Math.min(1, ++done / count));
   }
   to.end();
 }
 
-function launch(args: readonly string[], { gif, onProgress, signal }: Launched): Promise<void> {
+function launch(args: readonly string[], { given, onProgress, signal }: Launched): Promise<void> {
   const [tool, all] = bounded(tools.launch, args);
-  const child = spawn(tool, all, { env: environment, stdio: [gif ? 'pipe' : 'ignore', 'pipe', 'pipe'] });
+  const child = spawn(tool, all, { env: environment, stdio: [given ? 'pipe' : 'ignore', 'pipe', 'pipe'] });
   const [told, said] = [child.stdout!, child.stderr!];
   let broken: Error | undefined;
-  if (gif)
-    feed(gif, child.stdin!, onProgress).catch((error: Error) => {
+  if (given)
+    feed(given, child.stdin!, onProgress).catch((error: Error) => {
       broken = error;
       child.stdin!.end();
     });
@@ -168,7 +179,7 @@ function launch(args: readonly string[], { gif, onProgress, signal }: Launched):
       words = `${words}${piece.toString('utf8')}`.slice(-8192);
       for (const line of piece.toString('utf8').split('\n')) {
         const share = PROGRESS.exec(line)?.[1];
-        if (line.startsWith('hastig (') && !gif) onProgress?.(share === undefined ? undefined : Number(share) / 100);
+        if (line.startsWith('hastig (') && !given) onProgress?.(share === undefined ? undefined : Number(share) / 100);
       }
     };
     told.on('data', hear);
@@ -180,7 +191,7 @@ function launch(args: readonly string[], { gif, onProgress, signal }: Launched):
     child.on('close', (code) => {
       clearTimeout(patience);
       signal?.removeEventListener('abort', stop);
-      if (broken) reject(new ConversionFailed('The GIF is damaged.'));
+      if (broken) reject(new ConversionFailed('The file is damaged.'));
       else if (code === 0) resolve();
       else
         reject(
@@ -208,11 +219,33 @@ const gifOf = (path: string): Promise<Gif> =>
     throw new ConversionFailed(error instanceof RangeError ? error.message : 'The GIF is damaged.');
   });
 
-/** Gives pictures the times at which they are shown. */
-async function timed(path: string, { times }: Gif): Promise<void> {
-  const count = await retime(path, times);
-  if (count !== times.length)
+/** The times of an MPEG stream's pictures, where the framework does not know them; undefined where it does. */
+function timesOf({ pictures, soundFrom }: FoundMpeg, { video, audio }: FoundMedia) {
+  if (!pictures || pictures.timed) return undefined;
+  // Which field comes first is lost on the way.
+  if (video?.interlaced)
+    throw new ConversionFailed('It is interlaced and doesn’t say when each picture is shown. Such files can’t be converted yet.'); // prettier-ignore
+  const times = shownTimes(pictures.coded, pictures.framesPerSecond);
+  if (!times || (audio && soundFrom === undefined))
+    throw new ConversionFailed('It doesn’t say when its pictures are shown, and they are stored in another order.');
+  return { times, ...(audio && { soundFrom: soundFrom! / TICKS_A_SECOND }) };
+}
+
+/** The video of an MPEG stream, as the framework is given it. */
+async function videoOf(path: string, signal?: AbortSignal): Promise<Given> {
+  return { pieces: videoIn(path, signal), count: Math.ceil((await stat(path)).size / PIECE) };
+}
+
+/**
+ * Gives pictures the times at which they are shown.
+ *
+ * @param least how many there must be, where those at the beginning may be missing
+ */
+async function timed(path: string, times: readonly Shown[], soundFrom?: number, least = times.length): Promise<void> {
+  const count = (await factsOf(path))?.video?.frames ?? 0;
+  if (count < least || count > times.length)
     throw new ConversionFailed(`The file is damaged: ${count} of its ${times.length} pictures can be decoded.`);
+  await retime(path, times.slice(times.length - count), soundFrom);
 }
 
 /** What the client reads of a file; undefined where it reads nothing. */

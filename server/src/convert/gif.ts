@@ -1,11 +1,6 @@
 import { readFile, stat } from 'node:fs/promises';
 import { GifReader } from 'omggif';
-
-/** When a picture is shown, in seconds. */
-export interface Shown {
-  from: number;
-  seconds: number;
-}
+import type { Shown } from './retime';
 
 /** A GIF that is read: the framework's reader of it loses when pictures are shown, and never ends. */
 export interface Gif {

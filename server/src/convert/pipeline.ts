@@ -23,7 +23,7 @@ const encodings: Readonly<Record<H264Encoder, (video: NonNullable<FoundMedia['vi
 /** Samples of sound; those of 24 bits are named aright afterwards. */
 const soundFormats = { 16: 'S16LE', 24: 'S24BE' } as const;
 
-/** Pictures as RGBA. */
+/** Pictures that are given as RGBA, and get their times later. */
 interface RawPictures {
   width: number;
   height: number;
@@ -37,13 +37,15 @@ interface NamedFile {
    * second pack for the beginning, and leaves out what comes before.
    */
   inOrder: boolean;
+  /** Its video is given by itself, in MPEG-1 or MPEG-2, and its pictures get their times later. */
+  untimed?: boolean;
 }
 
 /**
  * What `gst-launch-1.0` does to make of a file one that any browser decodes: H.264 of 8 bits and 4:2:0 in short groups, each frame at its
  * own time, and its sound as samples. What the file says of colours stays; turned pictures are turned.
  *
- * @param from a file, or pictures that it is given, which get their times later
+ * @param from a file, or pictures
  * @param to path of a file, in which nothing has a meaning in a pipeline
  * @throws RangeError for what has neither picture nor sound
  */
@@ -58,15 +60,24 @@ export function conversion(
   // Frames are large, and pieces of sound small: each queue holds what does not fill memory.
   const queue = (most: number): string[] => ['queue', 'max-size-time=0', 'max-size-bytes=0', `max-size-buffers=${most}`]; // prettier-ignore
   const progress = ['progressreport', 'name=hastig', 'update-freq=1'];
-  const source =
-    'path' in from
-      ? ['filesrc', `location=${from.path}`, '!', ...(from.inOrder ? ['queue', '!'] : []), 'decodebin', 'name=d']
-      : ['fdsrc', 'fd=0', '!', 'rawvideoparse', 'format=rgba', `width=${from.width}`, `height=${from.height}`, 'framerate=25/1', 'name=d']; // prettier-ignore
+  const picturesFrom = 'path' in from && from.untimed ? 'v' : 'd';
   const picture = video
-    ? ['d.', '!', ...queue(8), '!', 'videoconvert', '!', 'videoflip', 'video-direction=auto', '!', 'videoconvert', '!', 'video/x-raw,format=I420', '!', ...encodings[encoder](video), '!', 'h264parse', '!', 'video/x-h264,stream-format=avc,alignment=au', '!', 'capssetter', `caps=video/x-h264,framerate=${TICKS}/1`, '!', ...progress, '!', 'mux.'] // prettier-ignore
+    ? [`${picturesFrom}.`, '!', ...queue(8), '!', 'videoconvert', '!', 'videoflip', 'video-direction=auto', '!', 'videoconvert', '!', 'video/x-raw,format=I420', '!', ...(picturesFrom === 'v' ? ['rawvideoparse', 'use-sink-caps=true', 'disable-passthrough=true', '!'] : []), ...encodings[encoder](video), '!', 'h264parse', '!', 'video/x-h264,stream-format=avc,alignment=au', '!', 'capssetter', `caps=video/x-h264,framerate=${TICKS}/1`, '!', ...progress, '!', 'mux.'] // prettier-ignore
     : [];
   const sound = audio
     ? ['d.', '!', ...queue(2000), '!', 'audioconvert', '!', `audio/x-raw,format=${soundFormats[audio.depth]},layout=interleaved`, '!', ...(video ? [] : [...progress, '!']), 'mux.'] // prettier-ignore
     : [];
-  return ['-e', ...source, ...picture, ...sound, 'qtmux', 'name=mux', '!', 'filesink', `location=${to}`]; // prettier-ignore
+  return ['-e', ...sourceOf(from, audio !== undefined), ...picture, ...sound, 'qtmux', 'name=mux', '!', 'filesink', `location=${to}`]; // prettier-ignore
+}
+
+/** What is read: `d` is what gives pictures and sound, or `v` the pictures alone. */
+function sourceOf(from: NamedFile | RawPictures, hasSound: boolean): string[] {
+  if (!('path' in from))
+    return ['fdsrc', 'fd=0', '!', 'rawvideoparse', 'format=rgba', `width=${from.width}`, `height=${from.height}`, 'framerate=25/1', 'name=d']; // prettier-ignore
+  const { path, inOrder, untimed } = from;
+  const file = ['filesrc', `location=${path}`, '!', ...(inOrder ? ['queue', '!'] : []), 'decodebin', 'name=d'];
+  if (!untimed) return file;
+  // Pictures that nothing takes hold the sound up.
+  const sound = hasSound ? [...file, 'expose-all-streams=false', 'caps=audio/x-raw'] : [];
+  return ['fdsrc', 'fd=0', '!', 'mpegvideoparse', '!', 'decodebin', 'name=v', ...sound];
 }

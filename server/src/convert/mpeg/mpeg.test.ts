@@ -1,9 +1,10 @@
 import { mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { PictureCounter, type FoundPictures } from './pictures';
+import { MOST_PICTURES, PictureCounter, type FoundPictures } from './pictures';
 import { headOf } from './program-stream';
-import { readMpeg, type FoundMpeg } from './read-mpeg';
+import { readMpeg, videoIn, type FoundMpeg } from './read-mpeg';
+import { shownTimes } from './shown';
 
 // Laid out by hand as ISO/IEC 13818-2 (6.2.2 and 6.2.3) and 13818-1 (2.4 and 2.5) say.
 const code = (value: number, ...after: number[]): number[] => [0, 0, 1, value, ...after];
@@ -20,7 +21,8 @@ const pictures = (words: string, structure?: 3): number[] => [...words].flatMap(
 
 function counted(bytes: readonly number[], size = bytes.length): FoundPictures | undefined {
   const counter = new PictureCounter();
-  for (let at = 0; at < bytes.length; at += size) counter.push(Buffer.from(bytes.slice(at, at + size)));
+  for (let at = 0; at < bytes.length; at += size)
+    counter.push({ bytes: Buffer.from(bytes.slice(at, at + size)), time: undefined });
   return counter.end();
 }
 
@@ -52,8 +54,8 @@ describe('the pictures of a video', () => {
   it('are timed where each is told when it is shown, or none is shown before one that is stored earlier', () => {
     const timed = (words: string, told: (n: number) => boolean): boolean => {
       const counter = new PictureCounter();
-      counter.push(Buffer.from([...sequence, ...group(true)]), told(0));
-      [...words].forEach((type, n) => counter.push(Buffer.from(picture(type as 'I', 3)), n > 0 && told(n)));
+      counter.push({ bytes: Buffer.from([...sequence, ...group(true)]), time: undefined });
+      [...words].forEach((type, n) => counter.push({ bytes: Buffer.from(picture(type as 'I', 3)), time: told(n) ? n : undefined })); // prettier-ignore
       return counter.end()!.timed;
     };
     expect(timed('IPBBPBB', () => true)).toBe(true);
@@ -62,10 +64,53 @@ describe('the pictures of a video', () => {
     expect(timed('IPBBPBB', () => false)).toBe(false);
   });
 
+  it('are no more than are converted: a small file that claims many fills no memory', () => {
+    const counter = new PictureCounter();
+    const many = Buffer.from([...sequence, ...Array.from({ length: 100_000 }, () => code(0, 0, 0x10)).flat()]);
+    const claim = (): void => {
+      for (let n = 0; n * 100_000 <= MOST_PICTURES; n++) counter.push({ bytes: many, time: undefined });
+    };
+    expect(claim).toThrow('more pictures than can be converted');
+  });
+
   it('are not counted of other codings', () => {
     expect(counted([...code(0xb0, 1), ...sequence, ...code(0xb6, 0, 0, 0, 0)])).toBeUndefined();
     expect(counted([...code(0x67, 1, 2, 3, 4), ...code(0x65, 1, 2, 3, 4)])).toBeUndefined();
     expect(counted([])).toBeUndefined();
+  });
+});
+
+describe('the times of pictures', () => {
+  /** Pictures by their letters, with the ticks that are told of some, and half frames for which one is shown. */
+  const times = (words: string, told: Record<number, number>, fields: Record<number, number> = {}, rate = 25) =>
+    shownTimes(
+      [...words].map((type, n) => ({ waits: type !== 'B', time: told[n], fields: fields[n] ?? 2 })),
+      rate,
+    );
+  const from = (...all: Parameters<typeof times>): number[] | undefined => times(...all)?.map((shown) => Math.round(shown.from * 90_000)); // prettier-ignore
+
+  it('are those that are told, in the order in which they are shown: those that are stored earlier wait', () => {
+    expect(from('IPBBPBB', { 0: 3600, 1: 14_400, 2: 7200, 3: 10_800, 4: 25_200, 5: 18_000, 6: 21_600 })).toEqual([3600, 7200, 10_800, 14_400, 18_000, 21_600, 25_200]); // prettier-ignore
+  });
+
+  it('follow each other where none is told, before the first one too', () => {
+    expect(from('IPBBP', { 1: 90_000 })).toEqual([79_200, 82_800, 86_400, 90_000, 93_600]);
+    expect(times('IP', { 0: 0 })).toEqual([{ from: 0, seconds: 0.04 }, { from: 0.04, seconds: 0.04 }]); // prettier-ignore
+  });
+
+  // Film at 24 frames a second as television of 60 fields shows it: two and three fields in turn (common practice).
+  it('are as far apart as fields are repeated', () => {
+    const wanted = [0, 3003, 7507.5, 10_510.5, 15_015];
+    const found = times('IPPPP', { 0: 0 }, { 1: 3, 3: 3 }, 30_000 / 1001)!;
+    found.forEach((shown, n) => expect(shown.from * 90_000).toBeCloseTo(wanted[n]!, 6));
+    expect(found.length).toBe(5);
+  });
+
+  it('go on where the clock of 33 bits begins anew, and are not known where they go back', () => {
+    expect(from('IP', { 0: 2 ** 33 - 1800, 1: 1800 })).toEqual([2 ** 33 - 1800, 2 ** 33 + 1800]);
+    expect(from('IPP', { 0: 90_000, 2: 45_000 })).toBeUndefined();
+    expect(from('IPP', {})).toBeUndefined();
+    expect(from('IP', { 0: 0 }, {}, 0)).toBeUndefined();
   });
 });
 
@@ -92,7 +137,7 @@ describe('an MPEG stream', () => {
   ];
 
   it.each(heads.map((head) => [head]))('of packets whose heads have different lengths is read', async (head) => {
-    expect(headOf(Buffer.from(head))).toEqual({ bytes: head.length, told: head.length > 1 });
+    expect(headOf(Buffer.from(head))).toEqual({ bytes: head.length, time: head.length > 1 ? 0 : undefined });
     const cut = 21;
     const program = [...pack, ...packet(0xe0, [...head, ...video.slice(0, cut)]), ...packet(0xc0, [...head, ...video]), ...pack, ...packet(0xe0, [...head, ...video.slice(cut)]), ...code(0xb9)]; // prettier-ignore
     expect(await read(program)).toMatchObject({ pictures: { least: 6, most: 6 }, beginsWithMap: false });
@@ -107,7 +152,7 @@ describe('an MPEG stream', () => {
   it('that is cut off within a packet has what came before', async () => {
     const program = [...pack, ...packet(0xe0, [0x0f, ...video]), ...packet(0xe0, [0x0f, ...video])];
     expect((await read(program.slice(0, -9)))!.pictures!.most).toBe(6);
-    expect(await read(pack)).toEqual({ pictures: undefined, beginsWithMap: false });
+    expect(await read(pack)).toEqual({ pictures: undefined, beginsWithMap: false, soundFrom: undefined });
   });
 
   /** Packets of a transport stream with some content of a program number, filled up by adaptation fields. */
@@ -136,7 +181,10 @@ describe('an MPEG stream', () => {
       ...transported(0x41, unit(0xe0), before, behind),
       ...transported(0x42, unit(0xe1), before, behind),
     ];
-    expect(await read(stream)).toMatchObject({ pictures: { least: 24, most: 24 }, beginsWithMap: false });
+    expect(await read(stream)).toMatchObject({ pictures: { least: 24, most: 24 }, beginsWithMap: false, soundFrom: 0 });
+    const whole: Buffer[] = [];
+    for await (const piece of videoIn(join(folder, 'film.mpg'))) whole.push(piece);
+    expect(Buffer.concat(whole).equals(Buffer.from([...video, ...video, ...video, ...video]))).toBe(true);
   });
 
   it('is nothing else', async () => {
