@@ -61,8 +61,14 @@ for (const [kind, mux, format] of [
     expect(Math.abs(heard.time - times[0]! - 1)).toBeLessThan(0.05);
   });
 
-test('a program stream that tells times only now and then, of pictures stored in another order, keeps every frame and its sound', async () => {
-  const coder = 'mpeg2enc format=3 interlace-mode=0 b-per-refframe=2 bitrate=8000';
+for (const [kind, fields] of [
+  ['whole', false],
+  ['in fields', true],
+] as const)
+  // prettier-ignore
+  test(`a program stream that tells times only now and then, of pictures ${kind} stored in another order, keeps every frame and its sound`, async () => {
+  const inFields = 'video/x-raw,format=I420 ! capssetter caps=video/x-raw,interlace-mode=interleaved,field-order=top-field-first !';
+  const coder = `${fields ? inFields : ''} mpeg2enc format=3 interlace-mode=${fields ? 1 : 0} b-per-refframe=2 bitrate=8000`.trim();
   const video = await readFile(await codedBy('m2v', fixture('plates-24.mp4'), `${pictures} ${coder}`));
   const ticks =
     'audiotestsrc wave=ticks num-buffers=258 ! audioconvert ! audioresample ! audio/x-raw,rate=48000,channels=2';
@@ -70,6 +76,7 @@ test('a program stream that tells times only now and then, of pictures stored in
   const source = join(await scratch(), 'disc.mpg');
   await writeFile(source, programStream(video, sound, 24, { picture: 0.75, sound: 0.5 }));
   const out = await converted(source);
+  expect((await takeClip(out)).facts.video!.scan).toBe(fields ? 'topFirst' : 'progressive');
   const { plates, times } = await readPlates(out);
   expect(plates).toEqual(numbers(144));
   expect(apart(times, numbers(144).map((n) => n / 24))).toBeLessThan(1 / 90_000); // prettier-ignore

@@ -220,11 +220,8 @@ const gifOf = (path: string): Promise<Gif> =>
   });
 
 /** The times of an MPEG stream's pictures, where the framework does not know them; undefined where it does. */
-function timesOf({ pictures, soundFrom }: FoundMpeg, { video, audio }: FoundMedia) {
+function timesOf({ pictures, soundFrom }: FoundMpeg, { audio }: FoundMedia) {
   if (!pictures || pictures.timed) return undefined;
-  // Which field comes first is lost on the way.
-  if (video?.interlaced)
-    throw new ConversionFailed('It is interlaced and doesn’t say when each picture is shown. Such files can’t be converted yet.'); // prettier-ignore
   const times = shownTimes(pictures.coded, pictures.framesPerSecond);
   if (!times || (audio && soundFrom === undefined))
     throw new ConversionFailed('It doesn’t say when its pictures are shown, and they are stored in another order.');

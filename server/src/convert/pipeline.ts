@@ -62,7 +62,7 @@ export function conversion(
   const progress = ['progressreport', 'name=hastig', 'update-freq=1'];
   const picturesFrom = 'path' in from && from.untimed ? 'v' : 'd';
   const picture = video
-    ? [`${picturesFrom}.`, '!', ...queue(8), '!', 'videoconvert', '!', 'videoflip', 'video-direction=auto', '!', 'videoconvert', '!', 'video/x-raw,format=I420', '!', ...(picturesFrom === 'v' ? ['rawvideoparse', 'use-sink-caps=true', 'disable-passthrough=true', '!'] : []), ...encodings[encoder](video), '!', 'h264parse', '!', 'video/x-h264,stream-format=avc,alignment=au', '!', 'capssetter', `caps=video/x-h264,framerate=${TICKS}/1`, '!', ...progress, '!', 'mux.'] // prettier-ignore
+    ? [`${picturesFrom}.`, '!', ...queue(8), '!', 'videoconvert', '!', 'videoflip', 'video-direction=auto', '!', 'videoconvert', '!', 'video/x-raw,format=I420', '!', ...encodings[encoder](video), '!', 'h264parse', '!', 'video/x-h264,stream-format=avc,alignment=au', '!', 'capssetter', `caps=video/x-h264,framerate=${TICKS}/1`, '!', ...progress, '!', 'mux.'] // prettier-ignore
     : [];
   const sound = audio
     ? ['d.', '!', ...queue(2000), '!', 'audioconvert', '!', `audio/x-raw,format=${soundFormats[audio.depth]},layout=interleaved`, '!', ...(video ? [] : [...progress, '!']), 'mux.'] // prettier-ignore
