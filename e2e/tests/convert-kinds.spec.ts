@@ -86,6 +86,22 @@ for (const [kind, fields] of [
   expect(times[0]).toBeCloseTo(0.25, 4);
 });
 
+test('MPEG-4 in AVI, stored in another order than it is shown in, keeps every frame and its sound', async () => {
+  const source = await codedBy(
+    'avi',
+    fixture('plates-24.mp4'),
+    'd. ! fakesink videotestsrc num-buffers=144 ! video/x-raw,format=I420,width=320,height=240,framerate=24/1 !',
+    'avenc_mpeg4 bitrate=4000000 max-bframes=2 ! mux.',
+    'audiotestsrc wave=ticks num-buffers=282 ! audioconvert ! audio/x-raw,format=S16LE,rate=48000,channels=2 ! mux. avimux name=mux',
+  );
+  const out = await converted(source);
+  const { times } = await readPlates(out);
+  expect(times.length).toBe(144);
+  expect(apart(times, numbers(144).map((n) => n / 24))).toBeLessThan(1 / 120_000); // prettier-ignore
+  const heard = await soundPeak(out, 0.8, 1.2);
+  expect(Math.abs(heard.time - times[0]! - 1)).toBeLessThan(0.05);
+});
+
 test('HEVC in open groups, whose first pictures refer to the group before, keeps every frame', async () => {
   const source = await codedBy(
     'mp4',

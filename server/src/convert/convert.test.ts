@@ -72,8 +72,12 @@ describe('a conversion', () => {
   it('reads a file from its beginning on where that is wanted', () => {
     const of = (inOrder: boolean): string[] => conversion(readFound(told), 'x264enc', { path: '/a', inOrder }, '/b');
     expect(of(true).slice(0, 6)).toEqual(['-e', 'filesrc', 'location=/a', '!', 'queue', '!']);
-    const apart = conversion(readFound(told), 'x264enc', { path: '/a', inOrder: true, untimed: true }, '/b').join(' ');
-    expect(apart).toMatch(/^-e fdsrc fd=0 .* name=v filesrc .* name=d .*audio\/x-raw v\. .* d\. .*S24BE/);
+    const apart = conversion(readFound(told), 'x264enc', { path: '/a', inOrder: true, video: ['parse'] }, '/b').join(
+      ' ',
+    );
+    expect(apart).toMatch(
+      /^-e fdsrc fd=0 ! parse ! decodebin name=v filesrc .* name=d .*audio\/x-raw v\. .* d\. .*S24BE/,
+    );
     expect(of(false).slice(0, 5)).toEqual(['-e', 'filesrc', 'location=/a', '!', 'decodebin']);
   });
 

@@ -7,13 +7,14 @@ import type { Writable } from 'node:stream';
 import { promisify } from 'node:util';
 import type { MediaFacts } from '@hastig/contract';
 import { probeFile } from '../work/probe-file';
+import { readAvi, videoInAvi, type FoundAvi } from './avi';
 import { bounded } from './bounded';
 import { environment, findEncoder, packages, tools } from './framework';
 import { readFound, type FoundMedia } from './found';
 import type { PictureCount } from './mpeg/pictures';
-import { PIECE, readMpeg, videoIn, type FoundMpeg } from './mpeg/read-mpeg';
+import { readMpeg, videoIn, type FoundMpeg } from './mpeg/read-mpeg';
 import { shownTimes, TICKS_A_SECOND } from './mpeg/shown';
-import { conversion } from './pipeline';
+import { conversion, mpegVideo, visualVideo } from './pipeline';
 import { nameDeepSound } from './deep-sound';
 import { readGif, type Gif } from './gif';
 import { retime, type Shown } from './retime';
@@ -87,6 +88,7 @@ export async function convertFile(
   const gif = found.video?.isGif ? await gifOf(from) : undefined;
   const mpeg = await readMpeg(from, signal).catch(inWords);
   const untimed = mpeg && timesOf(mpeg, found);
+  const avi = found.video && (await readAvi(from));
   signal?.throwIfAborted();
   const part = `${to}.part`;
   // A pipeline is told as text, in which a file's name could say anything: it is told of links that are called as we like.
@@ -99,8 +101,9 @@ export async function convertFile(
     await symlink(resolve(from), source);
     await symlink(resolve(part), made);
     const inOrder = untimed !== undefined || (mpeg?.beginsWithMap ?? false);
-    const order = gif ?? { path: source, inOrder, untimed: untimed !== undefined };
-    const given = gif ? { pieces: gif.pictures(), count: gif.times.length } : untimed && (await videoOf(from, signal));
+    const video = untimed ? mpegVideo : avi && visualVideo(avi.rate);
+    const order = gif ?? { path: source, inOrder, ...(video && { video }) };
+    const given = gif ? { pieces: gif.pictures(), bytes: 4 * gif.width * gif.height * gif.times.length } : video && (await videoOf(source, untimed !== undefined, signal)); // prettier-ignore
     await launch(conversion(found, encoder, order, made), {
       ...(given && { given }),
       ...(onProgress && { onProgress }),
@@ -110,7 +113,7 @@ export async function convertFile(
     if (gif) await timed(part, gif.times);
     if (untimed) await timed(part, untimed.times, untimed.soundFrom, mpeg?.pictures?.least);
     if (found.audio?.depth === 24) await nameDeepSound(part);
-    await counted(part, found, mpeg?.pictures ?? (await framesOf(from)));
+    await counted(part, found, mpeg?.pictures ?? (avi && piecesOf(avi)) ?? (await framesOf(from)));
     await rename(part, to);
     return found;
   } catch (error) {
@@ -127,8 +130,8 @@ const PROGRESS = /^hastig \(.*\( ?([\d.]+) %\)/;
 /** What the framework is given in pieces. */
 interface Given {
   pieces: Iterable<Buffer> | AsyncIterable<Buffer>;
-  /** How many there are. */
-  count: number;
+  /** Of all of them, or somewhat more. */
+  bytes: number;
 }
 
 interface Launched extends Converting {
@@ -136,7 +139,7 @@ interface Launched extends Converting {
 }
 
 /** Gives pieces to the framework as fast as it takes them; ends with it. */
-async function feed({ pieces, count }: Given, to: Writable, onProgress?: (share: number) => void): Promise<void> {
+async function feed({ pieces, bytes }: Given, to: Writable, onProgress?: (share: number) => void): Promise<void> {
   // What it says itself tells more than a pipe that broke.
   to.on('error', () => undefined);
   const gone = new AbortController();
@@ -147,7 +150,8 @@ async function feed({ pieces, count }: Given, to: Writable, onProgress?: (share:
     const taken = to.write(Buffer.from(piece));
     if (!taken) await once(to, 'drain', { signal: gone.signal }).catch(() => undefined);
     if (to.destroyed) return;
-    onProgress?.(Math.min(1, ++done / count));
+    done += piece.length;
+    onProgress?.(Math.min(1, done / bytes));
   }
   to.end();
 }
@@ -228,10 +232,14 @@ function timesOf({ pictures, soundFrom }: FoundMpeg, { audio }: FoundMedia) {
   return { times, ...(audio && { soundFrom: soundFrom! / TICKS_A_SECOND }) };
 }
 
-/** The video of an MPEG stream, as the framework is given it. */
-async function videoOf(path: string, signal?: AbortSignal): Promise<Given> {
-  return { pieces: videoIn(path, signal), count: Math.ceil((await stat(path)).size / PIECE) };
+/** The video of an MPEG stream or an AVI, as the framework is given it. */
+async function videoOf(path: string, isMpeg: boolean, signal?: AbortSignal): Promise<Given> {
+  const pieces = isMpeg ? videoIn(path, signal) : videoInAvi(path);
+  return { pieces, bytes: (await stat(path)).size };
 }
+
+/** Some programs put two pictures into one piece, and leave the next one empty: one more or less is meant by as many (common practice). */
+const piecesOf = ({ frames }: FoundAvi): PictureCount => ({ least: frames - 1, most: frames + 1 });
 
 /**
  * Gives pictures the times at which they are shown.

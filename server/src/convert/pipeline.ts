@@ -1,4 +1,5 @@
 import type { H264Encoder } from './framework';
+import type { FoundAvi } from './avi';
 import type { FoundMedia } from './found';
 
 /**
@@ -37,8 +38,8 @@ interface NamedFile {
    * second pack for the beginning, and leaves out what comes before.
    */
   inOrder: boolean;
-  /** Its video is given by itself, in MPEG-1 or MPEG-2, and its pictures get their times later. */
-  untimed?: boolean;
+  /** Its video is given by itself, and this reads it. */
+  video?: readonly string[];
 }
 
 /**
@@ -60,7 +61,7 @@ export function conversion(
   // Frames are large, and pieces of sound small: each queue holds what does not fill memory.
   const queue = (most: number): string[] => ['queue', 'max-size-time=0', 'max-size-bytes=0', `max-size-buffers=${most}`]; // prettier-ignore
   const progress = ['progressreport', 'name=hastig', 'update-freq=1'];
-  const picturesFrom = 'path' in from && from.untimed ? 'v' : 'd';
+  const picturesFrom = 'path' in from && from.video ? 'v' : 'd';
   const picture = video
     ? [`${picturesFrom}.`, '!', ...queue(8), '!', 'videoconvert', '!', 'videoflip', 'video-direction=auto', '!', 'videoconvert', '!', 'video/x-raw,format=I420', '!', ...encodings[encoder](video), '!', 'h264parse', '!', 'video/x-h264,stream-format=avc,alignment=au', '!', 'capssetter', `caps=video/x-h264,framerate=${TICKS}/1`, '!', ...progress, '!', 'mux.'] // prettier-ignore
     : [];
@@ -70,14 +71,21 @@ export function conversion(
   return ['-e', ...sourceOf(from, audio !== undefined), ...picture, ...sound, 'qtmux', 'name=mux', '!', 'filesink', `location=${to}`]; // prettier-ignore
 }
 
+/** What reads MPEG-1 and MPEG-2 that is given by itself; its pictures get their times later. */
+export const mpegVideo = ['mpegvideoparse'] as const;
+
+/** What reads MPEG-4 Visual that is given by itself, whose pictures are all shown for as long. */
+export const visualVideo = ({ num, den }: FoundAvi['rate']): string[] =>
+  ['mpeg4videoparse', '!', 'capssetter', `caps=video/mpeg,framerate=${num}/${den}`]; // prettier-ignore
+
 /** What is read: `d` is what gives pictures and sound, or `v` the pictures alone. */
 function sourceOf(from: NamedFile | RawPictures, hasSound: boolean): string[] {
   if (!('path' in from))
     return ['fdsrc', 'fd=0', '!', 'rawvideoparse', 'format=rgba', `width=${from.width}`, `height=${from.height}`, 'framerate=25/1', 'name=d']; // prettier-ignore
-  const { path, inOrder, untimed } = from;
+  const { path, inOrder, video } = from;
   const file = ['filesrc', `location=${path}`, '!', ...(inOrder ? ['queue', '!'] : []), 'decodebin', 'name=d'];
-  if (!untimed) return file;
+  if (!video) return file;
   // Pictures that nothing takes hold the sound up.
   const sound = hasSound ? [...file, 'expose-all-streams=false', 'caps=audio/x-raw'] : [];
-  return ['fdsrc', 'fd=0', '!', 'mpegvideoparse', '!', 'decodebin', 'name=v', ...sound];
+  return ['fdsrc', 'fd=0', '!', ...video, '!', 'decodebin', 'name=v', ...sound];
 }

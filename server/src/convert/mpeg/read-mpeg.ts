@@ -14,7 +14,7 @@ export interface FoundMpeg {
 }
 
 /** Bytes that are read at a time. */
-export const PIECE = 2 ** 20;
+const PIECE = 2 ** 20;
 const PACK = Buffer.from([0, 0, 1, 0xba]);
 
 /** A stream of the kind that a file begins as; undefined for any other. */
