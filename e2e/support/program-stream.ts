@@ -57,7 +57,6 @@ export function programStream(
   framesPerSecond: number,
   from: { picture: number; sound: number },
 ): Buffer {
-  // prettier-ignore
   const packets: Packet[] = [];
   let group = 0;
   for (const [n, { bytes, begins, number }] of picturesIn(video).entries()) {

@@ -65,26 +65,27 @@ for (const [kind, fields] of [
   ['whole', false],
   ['in fields', true],
 ] as const)
-  // prettier-ignore
   test(`a program stream that tells times only now and then, of pictures ${kind} stored in another order, keeps every frame and its sound`, async () => {
-  const inFields = 'video/x-raw,format=I420 ! capssetter caps=video/x-raw,interlace-mode=interleaved,field-order=top-field-first !';
-  const coder = `${fields ? inFields : ''} mpeg2enc format=3 interlace-mode=${fields ? 1 : 0} b-per-refframe=2 bitrate=8000`.trim();
-  const video = await readFile(await codedBy('m2v', fixture('plates-24.mp4'), `${pictures} ${coder}`));
-  const ticks =
-    'audiotestsrc wave=ticks num-buffers=258 ! audioconvert ! audioresample ! audio/x-raw,rate=48000,channels=2';
-  const sound = await readFile(await codedBy('mp2', fixture('plates-24.mp4'), `d. ! fakesink ${ticks} ! avenc_mp2 bitrate=384000`)); // prettier-ignore
-  const source = join(await scratch(), 'disc.mpg');
-  await writeFile(source, programStream(video, sound, 24, { picture: 0.75, sound: 0.5 }));
-  const out = await converted(source);
-  expect((await takeClip(out)).facts.video!.scan).toBe(fields ? 'topFirst' : 'progressive');
-  const { plates, times } = await readPlates(out);
-  expect(plates).toEqual(numbers(144));
-  expect(apart(times, numbers(144).map((n) => n / 24))).toBeLessThan(1 / 90_000); // prettier-ignore
-  // The sound begins a quarter of a second before the picture, and is heard each second of its own.
-  const heard = await soundPeak(out, 0.8, 1.2);
-  expect(Math.abs(heard.time - (times[0]! + 0.75))).toBeLessThan(0.05);
-  expect(times[0]).toBeCloseTo(0.25, 4);
-});
+    const inFields =
+      'video/x-raw,format=I420 ! capssetter caps=video/x-raw,interlace-mode=interleaved,field-order=top-field-first !';
+    const coder =
+      `${fields ? inFields : ''} mpeg2enc format=3 interlace-mode=${fields ? 1 : 0} b-per-refframe=2 bitrate=8000`.trim();
+    const video = await readFile(await codedBy('m2v', fixture('plates-24.mp4'), `${pictures} ${coder}`));
+    const ticks =
+      'audiotestsrc wave=ticks num-buffers=258 ! audioconvert ! audioresample ! audio/x-raw,rate=48000,channels=2';
+    const sound = await readFile(await codedBy('mp2', fixture('plates-24.mp4'), `d. ! fakesink ${ticks} ! avenc_mp2 bitrate=384000`)); // prettier-ignore
+    const source = join(await scratch(), 'disc.mpg');
+    await writeFile(source, programStream(video, sound, 24, { picture: 0.75, sound: 0.5 }));
+    const out = await converted(source);
+    expect((await takeClip(out)).facts.video!.scan).toBe(fields ? 'topFirst' : 'progressive');
+    const { plates, times } = await readPlates(out);
+    expect(plates).toEqual(numbers(144));
+    expect(apart(times, numbers(144).map((n) => n / 24))).toBeLessThan(1 / 90_000); // prettier-ignore
+    // The sound begins a quarter of a second before the picture, and is heard each second of its own.
+    const heard = await soundPeak(out, 0.8, 1.2);
+    expect(Math.abs(heard.time - (times[0]! + 0.75))).toBeLessThan(0.05);
+    expect(times[0]).toBeCloseTo(0.25, 4);
+  });
 
 test('MPEG-4 in AVI, stored in another order than it is shown in, keeps every frame and its sound', async () => {
   const source = await codedBy(

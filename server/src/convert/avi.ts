@@ -13,15 +13,17 @@ export interface FoundAvi {
 
 /** Bytes at the beginning in which what is in a file is told. */
 const HEAD = 2 ** 16;
+/** Lists within each other: more than an AVI has. */
+const DEEPEST = 8;
 /** What MPEG-4 Visual is called there: names of several programs that made it (common practice). */
 const NAMES = ['DIVX', 'XVID', 'DX50', 'FMP4', 'MP4V', 'MP4S', 'M4S2'];
 
 /** Chunks of a RIFF file between two places, and those in its lists: "Multimedia Programming Interface and Data Specifications 1.0", 1991. */
-function* chunks(bytes: Buffer, from: number, to: number): Generator<{ name: string; content: Buffer }> {
+function* chunks(bytes: Buffer, from: number, to: number, within = 0): Generator<{ name: string; content: Buffer }> {
   for (let at = from; at + 8 <= to;) {
     const [name, size] = [bytes.toString('latin1', at, at + 4), bytes.readUInt32LE(at + 4)];
     const end = Math.min(to, at + 8 + size);
-    if (name === 'LIST' || name === 'RIFF') yield* chunks(bytes, at + 12, end);
+    if ((name === 'LIST' || name === 'RIFF') && within < DEEPEST) yield* chunks(bytes, at + 12, end, within + 1);
     else yield { name, content: bytes.subarray(at + 8, end) };
     at += 8 + size + (size % 2);
   }

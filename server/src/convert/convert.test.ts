@@ -4,7 +4,8 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { ALL_FORMATS, AudioSampleSink, FilePathSource, Input } from 'mediabunny';
 import { probeFile } from '../work/probe-file';
-import { ConversionFailed, convertFile, discover } from './convert';
+import { convertFile, discover } from './convert';
+import { ConversionFailed } from './failed';
 import { foundWords, readFound } from './found';
 import { conversion, TICKS } from './pipeline';
 

@@ -1,31 +1,24 @@
-import { execFile, spawn } from 'node:child_process';
-import { once } from 'node:events';
+import { execFile } from 'node:child_process';
 import { mkdtemp, rename, rm, stat, symlink, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
-import type { Writable } from 'node:stream';
 import { promisify } from 'node:util';
 import type { MediaFacts } from '@hastig/contract';
 import { probeFile } from '../work/probe-file';
 import { readAvi, videoInAvi, type FoundAvi } from './avi';
 import { bounded } from './bounded';
-import { environment, findEncoder, packages, tools } from './framework';
+import { ConversionFailed, missing } from './failed';
+import { environment, findEncoder, tools } from './framework';
 import { readFound, type FoundMedia } from './found';
 import type { PictureCount } from './mpeg/pictures';
 import { readMpeg, videoIn, type FoundMpeg } from './mpeg/read-mpeg';
 import { shownTimes, TICKS_A_SECOND } from './mpeg/shown';
+import { launch, type Converting, type Given } from './launch';
 import { conversion, mpegVideo, visualVideo } from './pipeline';
 import { nameDeepSound } from './deep-sound';
 import { readGif, type Gif } from './gif';
 import { retime, type Shown } from './retime';
 
-/** Why a file can't be converted, in words. */
-export class ConversionFailed extends Error {
-  override readonly name = 'ConversionFailed';
-}
-
-/** Milliseconds in which a conversion must come on. */
-const STALLED = 60_000;
 /** Milliseconds in which it must be told what a file is. */
 const DISCOVERED = 30_000;
 
@@ -59,15 +52,6 @@ function foundIn(told: string): FoundMedia {
   } catch (error) {
     return inWords(error);
   }
-}
-
-const missing = (): ConversionFailed =>
-  new ConversionFailed(`GStreamer is missing. Install Debian’s packages: apt-get install ${packages.join(' ')}`);
-
-interface Converting {
-  /** Share that is done, 0 to 1; undefined where the length is not known. */
-  onProgress?(share: number | undefined): void;
-  signal?: AbortSignal;
 }
 
 /**
@@ -124,100 +108,6 @@ export async function convertFile(
   }
 }
 
-/** A line of the framework that tells how far it is: `hastig (00:00:03): 2 / 6 seconds (33.3 %)`. */
-const PROGRESS = /^hastig \(.*\( ?([\d.]+) %\)/;
-
-/** What the framework is given in pieces. */
-interface Given {
-  pieces: Iterable<Buffer> | AsyncIterable<Buffer>;
-  /** Of all of them, or somewhat more. */
-  bytes: number;
-}
-
-interface Launched extends Converting {
-  given?: Given;
-}
-
-/** Gives pieces to the framework as fast as it takes them; ends with it. */
-async function feed({ pieces, bytes }: Given, to: Writable, onProgress?: (share: number) => void): Promise<void> {
-  // What it says itself tells more than a pipe that broke.
-  to.on('error', () => undefined);
-  const gone = new AbortController();
-  to.once('close', () => gone.abort());
-  let done = 0;
-  for await (const piece of pieces) {
-    // The next piece may be made in the same memory, while this one is not read yet.
-    const taken = to.write(Buffer.from(piece));
-    if (!taken) await once(to, 'drain', { signal: gone.signal }).catch(() => undefined);
-    if (to.destroyed) return;
-    done += piece.length;
-    onProgress?.(Math.min(1, done / bytes));
-  }
-  to.end();
-}
-
-function launch(args: readonly string[], { given, onProgress, signal }: Launched): Promise<void> {
-  const [tool, all] = bounded(tools.launch, args);
-  const child = spawn(tool, all, { env: environment, stdio: [given ? 'pipe' : 'ignore', 'pipe', 'pipe'] });
-  const [told, said] = [child.stdout!, child.stderr!];
-  let broken: Error | undefined;
-  if (given)
-    feed(given, child.stdin!, onProgress).catch((error: Error) => {
-      broken = error;
-      child.stdin!.end();
-    });
-  return new Promise((resolve, reject) => {
-    let words = '';
-    let stalled = false;
-    const stop = (): void => void child.kill('SIGKILL');
-    const giveUp = (): void => {
-      stalled = true;
-      stop();
-    };
-    let patience = setTimeout(giveUp, STALLED);
-    signal?.addEventListener('abort', stop, { once: true });
-    if (signal?.aborted) stop();
-    const hear = (piece: Buffer): void => {
-      clearTimeout(patience);
-      patience = setTimeout(giveUp, STALLED);
-      words = `${words}${piece.toString('utf8')}`.slice(-8192);
-      for (const line of piece.toString('utf8').split('\n')) {
-        const share = PROGRESS.exec(line)?.[1];
-        if (line.startsWith('hastig (') && !given) onProgress?.(share === undefined ? undefined : Number(share) / 100);
-      }
-    };
-    told.on('data', hear);
-    said.on('data', hear);
-    child.on('error', (error: NodeJS.ErrnoException) => {
-      clearTimeout(patience);
-      reject(error.code === 'ENOENT' ? missing() : error);
-    });
-    child.on('close', (code) => {
-      clearTimeout(patience);
-      signal?.removeEventListener('abort', stop);
-      if (broken) reject(new ConversionFailed('The file is damaged.'));
-      else if (code === 0) resolve();
-      else
-        reject(
-          new ConversionFailed(
-            stalled
-              ? 'The conversion stopped making progress and was ended. Try again, or convert the file elsewhere.'
-              : faultIn(words),
-          ),
-        );
-    });
-  });
-}
-
-/** Why the framework ended, in its words. */
-function faultIn(said: string): string {
-  if (/no space left/i.test(said)) return 'The disk is full.';
-  const found = /^(?:ERROR|WARNING): (?:from element [^:]*: )?(.*)$/m.exec(said)?.[1];
-  return found
-    ? `The file is damaged or of an unknown kind: ${found}`
-    : 'The conversion ended before it was done. Try again.';
-}
-
 const gifOf = (path: string): Promise<Gif> =>
   readGif(path).catch((error: unknown) => {
     throw new ConversionFailed(error instanceof RangeError ? error.message : 'The GIF is damaged.');
@@ -228,7 +118,9 @@ function timesOf({ pictures, soundFrom }: FoundMpeg, { audio }: FoundMedia) {
   if (!pictures || pictures.timed) return undefined;
   const times = shownTimes(pictures.coded, pictures.framesPerSecond);
   if (!times || (audio && soundFrom === undefined))
-    throw new ConversionFailed('It doesn’t say when its pictures are shown, and they are stored in another order.');
+    throw new ConversionFailed(
+      'It doesn’t say when its pictures are shown, and they are stored in another order. Convert it elsewhere first.',
+    );
   return { times, ...(audio && { soundFrom: soundFrom! / TICKS_A_SECOND }) };
 }
 

@@ -54,7 +54,10 @@ export function readFound(text: string): FoundMedia {
     [audio, 'sound is'],
   ] as const) {
     const name = kinds.get(/^\w+ #\d+: ([^,\s]+)/.exec(stream ?? '')?.[1]);
-    if (name !== undefined) throw new RangeError(`Its ${what} coded as ${name}, which GStreamer can’t decode here.`);
+    if (name !== undefined)
+      throw new RangeError(
+        `Its ${what} coded as ${name}, which GStreamer can’t decode here. Convert it elsewhere first.`,
+      );
   }
   const bits = BITS.exec(video ?? '')?.[1];
   return {

@@ -23,9 +23,8 @@ export interface Shown {
  *
  * @param times of each picture, in order
  * @param soundFrom seconds at which its sound begins, counted as times are; where it has any
- * @returns how many pictures there were: as many as times where all is well
  */
-export async function retime(path: string, times: readonly Shown[], soundFrom?: number): Promise<number> {
+export async function retime(path: string, times: readonly Shown[], soundFrom?: number): Promise<void> {
   const made = `${path}.timed`;
   const input = new Input({ source: new FilePathSource(path), formats: ALL_FORMATS });
   const output = new Output({ format: new MovOutputFormat(), target: new FilePathTarget(made) });
@@ -50,7 +49,6 @@ export async function retime(path: string, times: readonly Shown[], soundFrom?: 
     await sound?.upTo(Infinity, start);
     await output.finalize();
     await rename(made, path);
-    return count;
   } catch (error) {
     await output.cancel().catch(() => undefined);
     await rm(made, { force: true });

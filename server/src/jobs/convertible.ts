@@ -1,5 +1,6 @@
 import { MOST_CONVERTED_HOURS, problemTypes } from '@hastig/contract';
-import { ConversionFailed, discover } from '../convert/convert';
+import { discover } from '../convert/convert';
+import { ConversionFailed } from '../convert/failed';
 import { foundWords } from '../convert/found';
 import { HttpProblem } from '../http/problem';
 

@@ -1,6 +1,8 @@
 import { MOST_CONVERTED_HOURS } from '@hastig/contract';
 import type { CodedPicture } from './shown';
 
+/** What start codes begin with. */
+export const PREFIX = Buffer.from([0, 0, 1]);
 /** Start codes of MPEG-1 and MPEG-2 video: ISO/IEC 13818-2, table 6-1. */
 const CODE = { picture: 0x00, sequence: 0xb3, extension: 0xb5, group: 0xb8 } as const;
 /** Codes that MPEG-1 and MPEG-2 reserve and MPEG-4 Visual begins with, in which the others mean something else. */
@@ -52,10 +54,10 @@ export class PictureCounter {
   /** A field waits for the other of its frame. */
   private half = false;
   private closed = false;
-  /** Frames before the second that others refer to; of those the ones that may lack what they refer to. */
+  /** Pictures so far that others refer to, from the first whole one on. */
   private anchors = 0;
+  /** Pictures so far that have all that they refer to. */
   private least = 0;
-  private most = 0;
   private readonly coded: CodedPicture[] = [];
   /** The time that was told for the next picture. */
   private time: number | undefined;
@@ -84,9 +86,9 @@ export class PictureCounter {
     this.look(Buffer.alloc(LOOKED_AT, 0xff));
     this.settle();
     if (!this.isVideo || this.isForeign) return undefined;
-    const { least, most, coded, framesPerSecond } = this;
+    const { least, coded, framesPerSecond } = this;
     const timed = coded.every(({ time }) => time !== undefined) || !coded.some(({ waits }) => !waits);
-    return { least, most, timed, coded, framesPerSecond };
+    return { least, most: coded.length, timed, coded, framesPerSecond };
   }
 
   private hear(code: number, after: Buffer): void {
@@ -124,7 +126,6 @@ export class PictureCounter {
       return;
     }
     this.half = isField;
-    this.most++;
     if (this.coded.length === MOST_PICTURES)
       throw new RangeError('It has more pictures than can be converted. Cut it first.');
     const { type, time, repeats } = picture;
@@ -134,5 +135,3 @@ export class PictureCounter {
     if (this.anchors > 1 || (this.anchors === 1 && (picture.type !== BOTH_SIDES || this.closed))) this.least++;
   }
 }
-
-const PREFIX = Buffer.from([0, 0, 1]);

@@ -1,8 +1,7 @@
-import type { VideoPiece } from './pictures';
+import { PREFIX, type VideoPiece } from './pictures';
 
 /** Start codes of a program stream: ISO/IEC 13818-1, 2.5.3.4 and table 2-22. */
 const CODE = { end: 0xb9, pack: 0xba, map: 0xbc, lastOfSystem: 0xbb } as const;
-const PREFIX = Buffer.from([0, 0, 1]);
 /** Bytes of a packet's head, its own length in them. */
 const HEAD = 6;
 
