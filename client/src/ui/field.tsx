@@ -53,7 +53,8 @@ export function Field({
           {...(onBlur && { onBlur })}
           {...(bare !== undefined && { placeholder: bare })}
           autoFocus={atOnce}
-          selectTextOnFocus
+          // It selects a moment after: where there is nothing yet, that would be the first letter that was typed.
+          selectTextOnFocus={value !== ''}
           autoCorrect={false}
           {...(onStep && { onKeyDown: arrowSteps(onStep) })}
           className={`h-11 w-full min-w-0 flex-1 rounded-lg border bg-ink text-[16px] ${onStep ? 'px-1 text-center' : 'px-3'} text-bone ${words ? 'font-sans' : 'font-mono'} ${fault ? 'border-wrong' : 'border-line'} focus:border-bone placeholder:text-quiet`}
