@@ -5,7 +5,7 @@ import { join, resolve } from 'node:path';
 import { promisify } from 'node:util';
 import type { MediaFacts } from '@hastig/contract';
 import { probeFile } from '../work/probe-file';
-import { readAvi, videoInAvi, type FoundAvi } from './avi';
+import { readAvi, videoInAvi, type FoundAvi } from './avi/read-avi';
 import { bounded } from './bounded';
 import { ConversionFailed, missing } from './failed';
 import { environment, findEncoder, tools } from './framework';
@@ -13,7 +13,7 @@ import { readFound, type FoundMedia } from './found';
 import type { PictureCount } from './mpeg/pictures';
 import { readMpeg, videoIn, type FoundMpeg } from './mpeg/read-mpeg';
 import { shownTimes, TICKS_A_SECOND } from './mpeg/shown';
-import { launch, type Converting, type Given } from './launch';
+import { launch, type Converting } from './launch';
 import { conversion, mpegVideo, visualVideo } from './pipeline';
 import { nameDeepSound } from './deep-sound';
 import { readGif, type Gif } from './gif';
@@ -71,8 +71,11 @@ export async function convertFile(
   const found = await discover(from);
   const gif = found.video?.isGif ? await gifOf(from) : undefined;
   const mpeg = await readMpeg(from, signal).catch(inWords);
-  const untimed = mpeg && timesOf(mpeg, found);
-  const avi = found.video && (await readAvi(from));
+  const avi = found.video && (await readAvi(from, signal).catch(inWords));
+  const told = mpeg ? timesOf(mpeg, found) : avi && timesIn(avi, found);
+  const apart = avi?.isVisual ? { video: visualVideo, pieces: videoInAvi(from, avi, signal) } : mpeg && told && { video: mpegVideo, pieces: videoIn(from, signal) }; // prettier-ignore
+  const pieces = gif?.pictures() ?? apart?.pieces;
+  const bytes = gif ? 4 * gif.width * gif.height * gif.times.length : (await stat(from)).size;
   signal?.throwIfAborted();
   const part = `${to}.part`;
   // A pipeline is told as text, in which a file's name could say anything: it is told of links that are called as we like.
@@ -84,20 +87,22 @@ export async function convertFile(
     });
     await symlink(resolve(from), source);
     await symlink(resolve(part), made);
-    const inOrder = untimed !== undefined || (mpeg?.beginsWithMap ?? false);
-    const video = untimed ? mpegVideo : avi && visualVideo(avi.rate);
-    const order = gif ?? { path: source, inOrder, ...(video && { video }) };
-    const given = gif ? { pieces: gif.pictures(), bytes: 4 * gif.width * gif.height * gif.times.length } : video && (await videoOf(source, untimed !== undefined, signal)); // prettier-ignore
+    const inOrder = mpeg !== undefined && (told !== undefined || mpeg.beginsWithMap);
+    const order = gif ?? { path: source, inOrder, ...(apart && { video: apart.video }) };
     await launch(conversion(found, encoder, order, made), {
-      ...(given && { given }),
+      ...(pieces && { given: { pieces, bytes } }),
       ...(onProgress && { onProgress }),
       ...(signal && { signal }),
     });
     signal?.throwIfAborted();
-    if (gif) await timed(part, gif.times);
-    if (untimed) await timed(part, untimed.times, untimed.soundFrom, mpeg?.pictures?.least);
+    if (gif) await timed(part, gif);
+    if (told) await timed(part, told);
     if (found.audio?.depth === 24) await nameDeepSound(part);
-    await counted(part, found, mpeg?.pictures ?? (avi && piecesOf(avi)) ?? (await framesOf(from)));
+    await counted(
+      part,
+      found,
+      mpeg?.pictures ?? (avi && { least: avi.least, most: avi.times.length }) ?? (await framesOf(from)),
+    );
     await rename(part, to);
     return found;
   } catch (error) {
@@ -113,32 +118,32 @@ const gifOf = (path: string): Promise<Gif> =>
     throw new ConversionFailed(error instanceof RangeError ? error.message : 'The GIF is damaged.');
   });
 
-/** The times of an MPEG stream's pictures, where the framework does not know them; undefined where it does. */
-function timesOf({ pictures, soundFrom }: FoundMpeg, { audio }: FoundMedia) {
+/** When pictures are shown, where the framework does not know it. */
+interface ToldTimes {
+  times: readonly Shown[];
+  /** How many there must be, where those at the beginning may be missing. */
+  least?: number;
+  /** Seconds at which the sound begins, where there is any. */
+  soundFrom?: number;
+}
+
+/** The times of an MPEG stream's pictures; undefined where the framework knows them. */
+function timesOf({ pictures, soundFrom }: FoundMpeg, { audio }: FoundMedia): ToldTimes | undefined {
   if (!pictures || pictures.timed) return undefined;
   const times = shownTimes(pictures.coded, pictures.framesPerSecond);
   if (!times || (audio && soundFrom === undefined))
     throw new ConversionFailed(
       'It doesn’t say when its pictures are shown, and they are stored in another order. Convert it elsewhere first.',
     );
-  return { times, ...(audio && { soundFrom: soundFrom! / TICKS_A_SECOND }) };
+  return { times, least: pictures.least, ...(audio && { soundFrom: soundFrom! / TICKS_A_SECOND }) };
 }
 
-/** The video of an MPEG stream or an AVI, as the framework is given it. */
-async function videoOf(path: string, isMpeg: boolean, signal?: AbortSignal): Promise<Given> {
-  const pieces = isMpeg ? videoIn(path, signal) : videoInAvi(path);
-  return { pieces, bytes: (await stat(path)).size };
-}
+/** The times of an AVI's pictures; undefined where the framework knows them. */
+const timesIn = ({ areKnown, times, least, soundFrom = 0 }: FoundAvi, { audio }: FoundMedia): ToldTimes | undefined =>
+  areKnown ? undefined : { times, least, ...(audio && { soundFrom }) };
 
-/** Some programs put two pictures into one piece, and leave the next one empty: one more or less is meant by as many (common practice). */
-const piecesOf = ({ frames }: FoundAvi): PictureCount => ({ least: frames - 1, most: frames + 1 });
-
-/**
- * Gives pictures the times at which they are shown.
- *
- * @param least how many there must be, where those at the beginning may be missing
- */
-async function timed(path: string, times: readonly Shown[], soundFrom?: number, least = times.length): Promise<void> {
+/** Gives pictures the times at which they are shown. */
+async function timed(path: string, { times, soundFrom, least = times.length }: ToldTimes): Promise<void> {
   const count = (await factsOf(path))?.video?.frames ?? 0;
   if (count < least || count > times.length)
     throw new ConversionFailed(`The file is damaged: ${count} of its ${times.length} pictures can be decoded.`);

@@ -18,7 +18,7 @@ export interface Converting {
 const PROGRESS = /^hastig \(.*\( ?([\d.]+) %\)/;
 
 /** What the framework is given in pieces. */
-export interface Given {
+interface Given {
   pieces: Iterable<Buffer> | AsyncIterable<Buffer>;
   /** Of all of them, or somewhat more. */
   bytes: number;

@@ -1,5 +1,4 @@
 import type { H264Encoder } from './framework';
-import type { FoundAvi } from './avi';
 import type { FoundMedia } from './found';
 
 /**
@@ -74,9 +73,8 @@ export function conversion(
 /** What reads MPEG-1 and MPEG-2 that is given by itself; its pictures get their times later. */
 export const mpegVideo = ['mpegvideoparse'] as const;
 
-/** What reads MPEG-4 Visual that is given by itself, whose pictures are all shown for as long. */
-export const visualVideo = ({ num, den }: FoundAvi['rate']): string[] =>
-  ['mpeg4videoparse', '!', 'capssetter', `caps=video/mpeg,framerate=${num}/${den}`]; // prettier-ignore
+/** What reads MPEG-4 Visual that is given by itself, so that all of its pictures have times of some kind. */
+export const visualVideo = ['mpeg4videoparse', '!', 'capssetter', 'caps=video/mpeg,framerate=25/1'] as const;
 
 /** What is read: `d` is what gives pictures and sound, or `v` the pictures alone. */
 function sourceOf(from: NamedFile | RawPictures, hasSound: boolean): string[] {

@@ -1,7 +1,8 @@
 import { mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { MOST_PICTURES, PictureCounter, type FoundPictures } from './pictures';
+import { MOST_PICTURES } from '../order';
+import { PictureCounter, type FoundPictures } from './pictures';
 import { headOf } from './program-stream';
 import { readMpeg, videoIn, type FoundMpeg } from './read-mpeg';
 import { shownTimes } from './shown';

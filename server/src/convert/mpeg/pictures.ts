@@ -1,4 +1,4 @@
-import { MOST_CONVERTED_HOURS } from '@hastig/contract';
+import { MOST_PICTURES } from '../order';
 import type { CodedPicture } from './shown';
 
 /** What start codes begin with. */
@@ -9,8 +9,6 @@ const CODE = { picture: 0x00, sequence: 0xb3, extension: 0xb5, group: 0xb8 } as 
 const FOREIGN = [0xb0, 0xb6];
 /** Bytes after a start code that are looked at. */
 const LOOKED_AT = 4;
-/** More than are converted of any rate: what claims more would only fill memory. */
-export const MOST_PICTURES = MOST_CONVERTED_HOURS * 3600 * 60;
 /** `extension_start_code_identifier` */
 const [SEQUENCE_EXTENSION, PICTURE_CODING_EXTENSION] = [1, 8];
 /** Frames a second by `frame_rate_code`: table 6-4. */

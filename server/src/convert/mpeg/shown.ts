@@ -1,9 +1,8 @@
+import { inOrder, type Stored } from '../order';
 import type { Shown } from '../retime';
 
 /** A picture as an MPEG stream stores it. */
-export interface CodedPicture {
-  /** It is shown when the next one comes that waits; what doesn't wait is shown at once (ISO/IEC 13818-2, 6.1.1.11). */
-  waits: boolean;
+export interface CodedPicture extends Stored {
   /** Ticks, 90,000 a second, at which it is shown, where that is told. */
   time: number | undefined;
   /** Half frames for which it is shown. */
@@ -13,21 +12,6 @@ export interface CodedPicture {
 /** Ticks a second of an MPEG stream's times, and those after which they begin anew: ISO/IEC 13818-1, 2.4.3.7. */
 export const TICKS_A_SECOND = 90_000;
 const ROUND = 2 ** 33;
-
-/** Pictures in the order in which they are shown. */
-function inOrder(coded: readonly CodedPicture[]): CodedPicture[] {
-  const shown: CodedPicture[] = [];
-  let waiting: CodedPicture | undefined;
-  for (const picture of coded) {
-    if (!picture.waits) shown.push(picture);
-    else {
-      if (waiting) shown.push(waiting);
-      waiting = picture;
-    }
-  }
-  if (waiting) shown.push(waiting);
-  return shown;
-}
 
 /**
  * When the pictures of an MPEG stream are shown, in the order in which they are: where it is told, then; else when the one before has
