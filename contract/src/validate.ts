@@ -59,8 +59,14 @@ const options = {
 } as const;
 // Most of what is checked is right. What is not is looked at once more for all that is wrong with it, unless there is so much
 // of it that the errors alone would fill the memory: then the first one has to do.
-const first = new Ajv(options);
-const every = new Ajv({ ...options, allErrors: true });
+const first = once(() => new Ajv(options));
+const every = once(() => new Ajv({ ...options, allErrors: true }));
+
+/** What is made when it is first asked for: many who load this check nothing. */
+function once<T>(make: () => T): () => T {
+  let made: T | undefined;
+  return () => (made ??= make());
+}
 
 /** Values (numbers, texts, objects …) in something wrong of which every error is named. */
 const MOST_EXPLAINED = 20_000;
@@ -156,11 +162,11 @@ export function checker<T>(schema: object): Check<T> {
       const error = slow(value);
       return error ? { ok: false, errors: [error] } : { ok: true, value: value as T };
     }
-    quick ??= first.compile(withoutIds(withShared(schema)) as object);
+    quick ??= first().compile(withoutIds(withShared(schema)) as object);
     if (quick(value)) return { ok: true, value: value as T };
     let found = quick.errors;
     if (isSmall(value)) {
-      full ??= every.compile(withoutIds(withShared(schema)) as object);
+      full ??= every().compile(withoutIds(withShared(schema)) as object);
       full(value);
       found = full.errors;
     }

@@ -110,7 +110,7 @@ export interface EngineApi {
     span?: ProgramSpan,
   ): Promise<Float32Array>;
   findSync(ours: HeardRecording, theirs: Recording): Promise<FoundOffset>;
-  makeEffect(wanted: WantedEffect): EffectFile;
+  makeEffect(wanted: WantedEffect): Promise<EffectFile>;
   findMoments(question: MomentQuestion): Promise<FoundMoment[]>;
   /** A stretch of a source's sound as it is, all channels as one; silent where there is none. */
   samples(location: MediaLocation, first: number, count: number): Promise<Float32Array>;

@@ -1,29 +1,18 @@
 import { updatedProgram, type Program } from '@hastig/core';
 import { expose, transfer } from 'comlink';
-import { analyseBeatsAt, readEnvelopeAt } from '../beats/analyse';
-import { makeEffectFile } from '../sound-effects/make-file';
-import { derive } from '../derive/derive';
-import { findCamera } from '../camera/camera';
-import { trackBack, trackWith } from '../track/track';
-import { measureLoudness } from '../loudness/measure';
-import { measureSteps } from '../evenness/measure';
 import { undecodable } from '../media/open';
 import { readSamples } from '../media/samples';
 import { PictureBudget } from '../media/picture-budget';
 import { fileFrames, openSource } from '../media/source';
-import { findMoments } from '../moments/find';
 import { serveMaker } from '../picture/makers/maker-pool';
-import { findEncodable } from '../render/encodable';
-import { estimateRender } from '../render/estimate';
-import { render } from '../render/render';
 import { Gate } from '../render/told';
 import { askSound, serveSound } from '../render/sound-side';
 import { StageSound } from '../stage/stage-sound';
 import { StageWorker } from '../stage/stage-worker';
-import { findSync } from '../sync/find';
 import { Thumbnailer } from '../thumbs/thumbnailer';
 import type { EngineApi } from './api';
 
+// What is asked for now and then is loaded when it is: a page starts several workers, and each would read all of it first.
 const stage = new StageWorker();
 const stageSound = new StageSound();
 let seen: Program | undefined;
@@ -97,21 +86,25 @@ const api: EngineApi = {
   thumbsWhilePlaying: (playing) => thumbnailer?.whilePlaying(playing),
   render: async (job, onProgress, sound) => {
     rendering = new AbortController();
-    return render(job, { onProgress, signal: rendering.signal, gate, ...(sound && { sound: askSound(sound) }) });
+    const { signal } = rendering;
+    const { render } = await import('../render/render');
+    return render(job, { onProgress, signal, gate, ...(sound && { sound: askSound(sound) }) });
   },
-  estimateRender,
-  encodable: findEncodable,
+  estimateRender: async (job) => (await import('../render/estimate')).estimateRender(job),
+  encodable: async (question) => (await import('../render/encodable')).findEncodable(question),
   serveSound,
   serveMaker,
   cancelRender: () => rendering?.abort(),
   pauseRender: (paused) => gate.pause(paused),
   derive: async (job, onProgress) => {
     deriving = new AbortController();
-    return derive(job, onProgress, deriving.signal);
+    const { signal } = deriving;
+    return (await import('../derive/derive')).derive(job, onProgress, signal);
   },
   cancelDerive: () => deriving?.abort(),
-  analyseBeats: analyseBeatsAt,
+  analyseBeats: async (...asked) => (await import('../beats/analyse')).analyseBeatsAt(...asked),
   envelope: async (question) => {
+    const { readEnvelopeAt } = await import('../beats/analyse');
     const envelope = await readEnvelopeAt(question);
     const rows = [...Object.values(envelope.bands), ...Object.values(envelope.levels)];
     return transfer(
@@ -119,17 +112,18 @@ const api: EngineApi = {
       rows.map(({ buffer }) => buffer as ArrayBuffer),
     );
   },
-  trackBack,
-  trackWith,
-  camera: findCamera,
-  loudness: measureLoudness,
-  steps: measureSteps,
-  findSync,
-  makeEffect: (wanted) => {
+  trackBack: async (...asked) => (await import('../track/track')).trackBack(...asked),
+  trackWith: async (...asked) => (await import('../track/track')).trackWith(...asked),
+  camera: async (...asked) => (await import('../camera/camera')).findCamera(...asked),
+  loudness: async (...asked) => (await import('../loudness/measure')).measureLoudness(...asked),
+  steps: async (...asked) => (await import('../evenness/measure')).measureSteps(...asked),
+  findSync: async (...asked) => (await import('../sync/find')).findSync(...asked),
+  makeEffect: async (wanted) => {
+    const { makeEffectFile } = await import('../sound-effects/make-file');
     const file = makeEffectFile(wanted);
     return transfer(file, [file.bytes.buffer]);
   },
-  findMoments,
+  findMoments: async (question) => (await import('../moments/find')).findMoments(question),
   samples: async (location, first, count) => {
     const samples = await readSamples(location, first, count);
     return transfer(samples, [samples.buffer]);
