@@ -38,7 +38,7 @@ module.exports = {
   // Nothing is timed here: a machine that is busy with another test may take its time.
   testTimeout: 120_000,
   projects: [
-    ...['contract', 'core', 'probe', 'engine', 'server', 'cli', 'worker', 'demo'].map(plain),
+    ...['contract', 'core', 'probe', 'engine', 'server', 'cli', 'worker', 'demo', 'launch'].map(plain),
     '<rootDir>/client',
   ],
 };

@@ -88,8 +88,15 @@ function install() {
 
 if (!installed()) install();
 
+// What people start in the middle of their work starts at once; what is for us is loaded module by module.
+const isBundled = ['start', 'hastig', 'worker'].includes(name);
+const entry = join(root, commands[name]);
 const tsx = pathToFileURL(join(root, 'node_modules', 'tsx', 'dist', 'loader.mjs')).href;
-const child = spawn(process.execPath, ['--import', tsx, join(root, commands[name]), ...args], { stdio: 'inherit' });
+const inModules = ['--import', tsx, entry];
+const inOne = async () => ['--enable-source-maps', await (await import('../launch/src/bundled.mjs')).bundled(entry)];
+// Where it can't be kept (no room, no right to write there) it starts as well, if not at once.
+const program = isBundled ? await inOne().catch(() => inModules) : inModules;
+const child = spawn(process.execPath, [...program, ...args], { stdio: 'inherit' });
 // A signal from the terminal reaches the child by itself; one sent to this process is passed on.
 for (const signal of ['SIGTERM', 'SIGHUP']) process.on(signal, () => child.kill(signal));
 process.on('SIGINT', () => undefined);

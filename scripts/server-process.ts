@@ -1,5 +1,6 @@
 import { spawn, type ChildProcess } from 'node:child_process';
 import { createInterface } from 'node:readline';
+import { bundled } from '@hastig/launch';
 import { rootFolder, serverMain } from './paths';
 
 /** A server running in a process of its own. */
@@ -22,8 +23,8 @@ interface ServerSettings {
 }
 
 /** Starts the server and waits until it listens. */
-export function startServer(settings: ServerSettings): Promise<ServerProcess> {
-  const child = spawn(process.execPath, ['--import', 'tsx', serverMain], {
+export async function startServer(settings: ServerSettings): Promise<ServerProcess> {
+  const child = spawn(process.execPath, ['--enable-source-maps', await bundled(serverMain)], {
     cwd: rootFolder,
     stdio: ['ignore', 'pipe', 'inherit'],
     env: {

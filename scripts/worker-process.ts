@@ -1,6 +1,7 @@
 import { spawn, type ChildProcess } from 'node:child_process';
 import { join } from 'node:path';
 import type { NewMachineKey } from '@hastig/contract';
+import { bundled } from '@hastig/launch';
 import { rootFolder, workerMain } from './paths';
 
 /** A worker on this machine, for a server on it. */
@@ -35,7 +36,7 @@ export async function startWorker({ address, dataFolder, name, flags = [] }: Wor
   const folders = ['--folder', join(dataFolder, 'worker'), '--media', join(dataFolder, 'media')];
   const child = spawn(
     process.execPath,
-    ['--import', 'tsx', workerMain, '--server', address, ...folders, ...flags],
+    ['--enable-source-maps', await bundled(workerMain), '--server', address, ...folders, ...flags],
     // Told in the environment: arguments are seen by everybody on the machine.
     { cwd: rootFolder, stdio: ['ignore', 'ignore', 'inherit'], env: { ...process.env, HASTIG_KEY: key } },
   );

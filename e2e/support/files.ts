@@ -10,6 +10,7 @@ import type { RetimeMap } from '@hastig/contract';
 import { frameCount, type YuvSpace } from '@hastig/core';
 import { renderFile } from '../../cli/src/render';
 import { WaveFile } from '../../cli/src/wave-file';
+import { bundled } from '@hastig/launch';
 import { openHeadlessPage, type HeadlessPage } from '@hastig/headless';
 import type { CodedBars } from './bars-page';
 import type { CodedSound, DrawnStill } from './made-page';
@@ -27,9 +28,11 @@ export function scratch(): Promise<string> {
   return mkdtemp(join(tmpdir(), 'hastig-test-'));
 }
 
+let commandLine: Promise<string> | undefined;
+
 /** Runs the command line as a user does, without npm around it. */
-export function hastig(...args: string[]): Promise<{ stdout: string; stderr: string }> {
-  return run(process.execPath, ['--import', 'tsx', join(root, 'cli/src/main.ts'), ...args], {
+export async function hastig(...args: string[]): Promise<{ stdout: string; stderr: string }> {
+  return run(process.execPath, ['--enable-source-maps', await (commandLine ??= bundled(join(root, 'cli/src/main.ts'))), ...args], {
     cwd: root,
     maxBuffer: 2 ** 26,
   });

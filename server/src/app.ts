@@ -32,7 +32,7 @@ export interface AppOptions {
   maxDerivedBytes?: number;
   /** Makes the document of one of the demo's projects from stored media. */
   demo?: (media: MediaStore, name: DemoName) => Promise<ReadyDocument>;
-  /** The module `work/worker.ts`, which runs in processes of its own. */
+  /** The module `work/worker.ts` as Node runs it, in processes of its own. */
   worker: string;
 }
 

@@ -1,5 +1,6 @@
 import type { AddressInfo } from 'node:net';
 import { fileURLToPath } from 'node:url';
+import { bundled } from '@hastig/launch';
 import { createApp } from './app';
 import { alone, openDatabase } from './db/database';
 import { loadDemo } from './demo';
@@ -24,7 +25,7 @@ const app = createApp({
   dataFolder,
   ...(clientFolder ? { clientFolder } : {}),
   demo: loadDemo,
-  worker: fileURLToPath(new URL('./work/worker.ts', import.meta.url)),
+  worker: await bundled(fileURLToPath(new URL('./work/worker.ts', import.meta.url))),
 });
 
 if (process.env.HASTIG_DEMO !== 'no') {

@@ -3,6 +3,7 @@ import { mkdtemp, rm } from 'node:fs/promises';
 import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { bundled } from '@hastig/launch';
 import type { Knex } from 'knex';
 import { Upload } from 'tus-js-client';
 import { serverOf } from '../src/http/listen';
@@ -19,6 +20,8 @@ export interface TestServer {
   close(): Promise<void>;
 }
 
+let worker: Promise<string> | undefined;
+
 export async function startTestServer(options: Partial<AppOptions> = {}): Promise<TestServer> {
   const main = process.env.TEST_DATABASE_URL;
   if (!main) throw new Error('TEST_DATABASE_URL is not set: run the tests with npm test, which starts a database');
@@ -27,7 +30,12 @@ export async function startTestServer(options: Partial<AppOptions> = {}): Promis
   await setup.raw(`create schema ${schema}`);
   const knex = await openDatabase(`${main}?options=-c%20search_path%3D${schema}`);
   const dataFolder = await mkdtemp(join(tmpdir(), 'hastig-server-'));
-  const app = createApp({ knex, dataFolder, worker: join(__dirname, '../src/work/worker.ts'), ...options });
+  const app = createApp({
+    knex,
+    dataFolder,
+    worker: await (worker ??= bundled(join(__dirname, '../src/work/worker.ts'))),
+    ...options,
+  });
   const { express, sweep } = app;
   const server = serverOf(express).listen(0, '127.0.0.1');
   await new Promise((resolve) => server.once('listening', resolve));

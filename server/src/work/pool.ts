@@ -30,12 +30,12 @@ export class WorkPool {
   private readonly pool: Pool;
   private reading: Promise<unknown> = Promise.resolve();
 
-  /** @param script the module `worker.ts` */
+  /** @param script the module `worker.ts`, as Node runs it */
   constructor(script: string) {
     this.pool = workerpool.pool(script, {
       workerType: 'process',
       maxWorkers: MOST,
-      forkOpts: { execArgv: ['--import', 'tsx', '--max-old-space-size=450'], serialization: 'advanced' },
+      forkOpts: { execArgv: ['--max-old-space-size=450'], serialization: 'advanced' },
     });
   }
 

@@ -16,7 +16,7 @@ function stream(
   kind: 'vids' | 'auds',
   coding: string,
   [scale, rate, length, start = 0]: readonly number[],
-  extra = Buffer.alloc(0),
+  extra: Buffer = Buffer.alloc(0),
 ): Buffer {
   const [head, format] = [Buffer.alloc(56), Buffer.alloc(40)];
   head.write(kind, 0, 'latin1');
