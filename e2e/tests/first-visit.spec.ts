@@ -37,6 +37,7 @@ test('a first visit is led through the demo by hand, may leave and go on, and is
   await expect(page.getByRole('table', { name: 'Numbers of A and B' })).toBeVisible();
   await expect(strip).toContainText('5 of 5 · Render');
   await strip.getByRole('button', { name: 'Go there' }).click();
+  await page.getByRole('radiogroup', { name: 'Preset' }).getByRole('radio', { name: 'Sound only' }).click();
   await page.getByRole('button', { name: 'Render', exact: true }).click();
   await expect(strip).toContainText('That was the whole path', { timeout: 90_000 });
   await strip.getByRole('button', { name: 'Leave the path' }).click();
