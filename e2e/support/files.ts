@@ -32,10 +32,14 @@ let commandLine: Promise<string> | undefined;
 
 /** Runs the command line as a user does, without npm around it. */
 export async function hastig(...args: string[]): Promise<{ stdout: string; stderr: string }> {
-  return run(process.execPath, ['--enable-source-maps', await (commandLine ??= bundled(join(root, 'cli/src/main.ts'))), ...args], {
-    cwd: root,
-    maxBuffer: 2 ** 26,
-  });
+  return run(
+    process.execPath,
+    ['--enable-source-maps', await (commandLine ??= bundled(join(root, 'cli/src/main.ts'))), ...args],
+    {
+      cwd: root,
+      maxBuffer: 2 ** 26,
+    },
+  );
 }
 
 type RenderFlags = Partial<Omit<Parameters<typeof renderFile>[0], 'source' | 'map' | 'out'>>;
