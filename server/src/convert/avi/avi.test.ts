@@ -129,6 +129,15 @@ describe('an AVI', () => {
     expect((await read(bytes.subarray(0, -3)))!.times.length).toBe(2);
   });
 
+  it('is read where odd pieces are not filled up to even ones, and where they are', async () => {
+    const sizes = [1, 48, 3, 100, 5, 7];
+    const pieces = sizes.map((size) => chunk('00dc', Buffer.alloc(size, 0x30)));
+    const streams = [stream('vids', 'MJPG', [1, 25, sizes.length])];
+    expect((await read(avi(streams, ...pieces)))!.times.length).toBe(6);
+    const tight = pieces.map((piece, n) => piece.subarray(0, 8 + sizes[n]!));
+    expect((await read(avi(streams, ...tight)))!.times.length).toBe(6);
+  });
+
   it('is damaged where more pictures are promised than there are, but for one', async () => {
     const pieces = [one, one, one].map((content) => chunk('00dc', content));
     const promising = (count: number): Buffer => avi([stream('vids', 'MJPG', [1, 25, count])], ...pieces);

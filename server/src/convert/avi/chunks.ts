@@ -16,6 +16,9 @@ const HEAD = 8;
 /** Four letters, digits or the like. */
 const NAME = /^[\x20-\x7e]{4}$/;
 
+/** What stands in an AVI after one another. */
+const USUAL = /^(\d\d(dc|db|wb|pc|tx)|ix\d\d|LIST|RIFF|JUNK|idx1)$/;
+
 /** Reads a file from its beginning on, a piece at a time. */
 export class PieceReader {
   private piece: Buffer = Buffer.alloc(0);
@@ -50,7 +53,14 @@ export async function* chunksOf(reader: PieceReader, bytes: number): AsyncGenera
     if (name === 'LIST' || name === 'RIFF') at += LIST;
     else {
       yield { name, from: at + HEAD, to: at + HEAD + size };
-      at += HEAD + size + (size % 2);
+      at = await behind(reader, at + HEAD + size, size);
     }
   }
+}
+
+/** Where the next chunk begins: at an even place, but some writers forget to fill up an odd one (common practice). */
+async function behind(reader: PieceReader, end: number, size: number): Promise<number> {
+  if (size % 2 === 0) return end;
+  const next = (await reader.bytes(end, 5)).toString('latin1');
+  return USUAL.test(next.slice(0, 4)) && !USUAL.test(next.slice(1)) ? end : end + 1;
 }
