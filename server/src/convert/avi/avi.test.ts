@@ -116,6 +116,12 @@ describe('an AVI', () => {
     const cut = [Buffer.concat([layer, vop('I')]), vop('B'), vop('B'), vop('P'), vop('B')];
     expect((await read(of('XVID', cut)))!).toMatchObject({ least: 3, times: { length: 5 } });
     expect((await read(of('H264', [one, one, one])))!).toMatchObject({ least: 2, times: { length: 3 } });
+    // Where pieces are given times each must be a picture.
+    expect((await read(of('H264', [one, nothing, one])))!).toMatchObject({
+      least: 2,
+      areKnown: false,
+      times: { length: 2 },
+    });
   });
 
   it('is read as far as it goes where a camera lost its power: how long lists are is not known then', async () => {

@@ -21,7 +21,7 @@ export interface FoundAvi {
 
 /** What MPEG-4 Visual is called there: names of several programs that made it (common practice). */
 const VISUAL = ['DIVX', 'XVID', 'DX50', 'FMP4', 'MP4V', 'MP4S', 'M4S2'];
-/** What H.264 is called there; its fields may be pieces of their own. */
+/** What H.264 is called there; its fields may be pieces of their own, unless pieces are given times: nobody knows which belong together. */
 const IN_FIELDS = ['H264', 'X264', 'AVC1', 'DAVC'];
 
 /** A place of a video's pieces, a picture's as a rule. */
@@ -81,7 +81,7 @@ function foundIn(avi: AviReader, video: AviStream, places: readonly Place[], fil
   const soundFrom = sound && (sound.rate > 0 ? (sound.start * sound.scale) / sound.rate : 0);
   const isKnown = !isVisual(avi) && shown.length === places.length && start === 0 && (soundFrom ?? 0) === 0;
   const whole = places.filter(({ isStill, isWhole }) => !isStill && isWhole).length;
-  return { isVisual: isVisual(avi), times, least: IN_FIELDS.includes(coding) ? Math.ceil(shown.length / 2) : whole, areKnown: isKnown, soundFrom, fillers }; // prettier-ignore
+  return { isVisual: isVisual(avi), times, least: isKnown && IN_FIELDS.includes(coding) ? Math.ceil(shown.length / 2) : whole, areKnown: isKnown, soundFrom, fillers }; // prettier-ignore
 }
 
 /** The first video of an AVI by itself, in pieces. */
